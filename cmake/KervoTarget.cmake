@@ -1,0 +1,21 @@
+# kervo_library(NAME SOURCES… USES…): one folder, one static library, its warnings as errors.
+# Headers are included by their path below src/core or src, e.g. "geom/shape.h".
+function(kervo_warnings target)
+  target_compile_options(${target} PRIVATE -Wall -Wextra -Wpedantic -Werror)
+  if(CMAKE_CXX_COMPILER_ID STREQUAL "GNU" AND CMAKE_CXX_COMPILER_VERSION VERSION_LESS 13)
+    # False alarms of g++ 12 on std::string concatenation (GCC bug 105651).
+    target_compile_options(${target} PRIVATE -Wno-restrict -Wno-stringop-overflow -Wno-array-bounds)
+  endif()
+endfunction()
+
+function(kervo_library name)
+  cmake_parse_arguments(ARG "" "" "SOURCES;USES" ${ARGN})
+  add_library(kervo_${name} STATIC ${ARG_SOURCES})
+  # Only this folder's own headers are reachable through it: they are linked under one include root.
+  set(root ${CMAKE_BINARY_DIR}/include/${name})
+  file(MAKE_DIRECTORY ${root})
+  file(CREATE_LINK ${CMAKE_CURRENT_SOURCE_DIR} ${root}/${name} SYMBOLIC)
+  target_include_directories(kervo_${name} PUBLIC ${root})
+  target_link_libraries(kervo_${name} PUBLIC ${ARG_USES})
+  kervo_warnings(kervo_${name})
+endfunction()

@@ -1,0 +1,43 @@
+// Dimensions: named expressions that may be functions of each other, evaluated together.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <unordered_map>
+#include <vector>
+
+#include "base/error.h"
+#include "base/expression.h"
+
+namespace kervo {
+
+/// One row: a name and what it is.
+struct DimensionRow {
+  std::string name;
+  Expression expression;
+  bool operator==(const DimensionRow&) const = default;
+};
+
+/// The values of a list of rows. Immutable.
+class DimensionTable {
+ public:
+  DimensionTable() = default;
+  /// Evaluates every row. A row that cannot be evaluated (cycle, unknown name, division by zero, wrong units, a name
+  /// that is a unit or used twice) gets an Error that names the row; the other rows keep their values.
+  explicit DimensionTable(const std::vector<DimensionRow>& rows);
+
+  /// The value of row `index`, or nothing if it has an error.
+  const std::optional<Quantity>& value(std::size_t index) const { return values_[index]; }
+  const std::optional<Error>& error(std::size_t index) const { return errors_[index]; }
+
+  /// The value of a name. Throws an Error if there is no such row, or the row has an error.
+  Quantity lookup(const std::string& name) const;
+
+ private:
+  std::vector<std::string> names_;
+  std::vector<std::optional<Quantity>> values_;
+  std::vector<std::optional<Error>> errors_;
+  std::unordered_map<std::string, std::size_t> indexByName_;
+};
+
+}  // namespace kervo

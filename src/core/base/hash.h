@@ -1,0 +1,39 @@
+// 128-bit keys of values, for the memo. Equal input gives equal keys on every run of one build.
+#pragma once
+
+#include <compare>
+#include <cstdint>
+#include <functional>
+#include <string>
+#include <string_view>
+
+namespace kervo {
+
+/// The key of a value. Two different values share one with probability 2^-128.
+struct Key {
+  std::uint64_t high = 0;
+  std::uint64_t low = 0;
+  auto operator<=>(const Key&) const = default;
+  std::string text() const;  ///< 32 hexadecimal digits
+};
+
+/// Collects values into a Key; the order matters, and neighbouring texts do not run together.
+class Hasher {
+ public:
+  Hasher& add(std::uint64_t value);
+  Hasher& add(double value);  ///< +0 and -0 count as equal
+  Hasher& add(std::string_view text);
+  Hasher& add(const Key& key);
+  Key key() const;
+
+ private:
+  std::uint64_t a_ = 0x9E3779B97F4A7C15ull;
+  std::uint64_t b_ = 0xC2B2AE3D27D4EB4Full;
+};
+
+}  // namespace kervo
+
+template <>
+struct std::hash<kervo::Key> {
+  std::size_t operator()(const kervo::Key& key) const noexcept { return key.low; }
+};

@@ -1,0 +1,46 @@
+// The one checked boolean: every operation that cuts or joins bodies goes through divide(), unite() or what is built on
+// them. A result is right, or there is an Error; a wrong body never comes out.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "base/progress.h"
+#include "geom/shape.h"
+
+namespace kervo {
+
+/// What a division was checked by.
+struct Balance {
+  double before = 0;   ///< measure of the stock: mm³ for solids, mm² for surfaces
+  double outside = 0;  ///< of what lies outside the cutters
+  double inside = 0;   ///< of what lies inside
+  double residual() const { return before - outside - inside; }
+};
+
+/// A stock divided by cutters: the part outside all of them and the part inside any of them. Either may be empty.
+struct Division {
+  Shape outside;
+  Shape inside;
+  Balance balance;
+  std::string remedy;  ///< empty, or what had to be done to get a sound result, e.g. "moved the cutter by 1.7e-05 mm"
+};
+
+/// Divides `stock` (a solid or a surface) by solid `cutters`. Outside and inside are found from one intersection; both
+/// must be valid, lie where they should, and their volumes add up to the stock's (and those of each cutter to the
+/// cutter's) to 1e-6. If not, it tries again with a larger tolerance, then with the cutters moved a little. Cutters
+/// that do not meet the stock leave it as it was (the same Shape) with an empty inside.
+/// Throws Error if no attempt passes, or a cutter is not a solid; Stopped on request.
+Division divide(const Shape& stock, const std::vector<Shape>& cutters, Progress& progress);
+
+/// The parts into which surfaces divide a solid; just the solid if they do not reach through it. Checked like divide().
+std::vector<Shape> splitBySurfaces(const Shape& solid, const std::vector<Shape>& surfaces, Progress& progress);
+
+/// The union of solids, seams between faces of one surface removed. Checked against the sum of all regions.
+/// The result may be in several pieces. Throws as divide() does.
+Shape unite(const std::vector<Shape>& solids, Progress& progress);
+
+/// What lies in every one of the solids; may be empty. Throws as divide() does.
+Shape intersect(const std::vector<Shape>& solids, Progress& progress);
+
+}  // namespace kervo

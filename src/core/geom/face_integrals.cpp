@@ -1,0 +1,195 @@
+#include "geom/face_integrals.h"
+
+#include <BRepAdaptor_Curve2d.hxx>
+#include <Geom2dAdaptor_Curve.hxx>
+#include <TColStd_Array1OfReal.hxx>
+#include <array>
+#include <numbers>
+
+namespace kervo {
+
+namespace {
+
+// Gauss-Legendre nodes and weights on [-1, 1], 8 points (Abramowitz and Stegun, table 25.4).
+constexpr std::array<double, 8> nodes{-0.9602898564975363, -0.7966664774136267, -0.5255324099163290, -0.1834346424956498,
+                                      0.1834346424956498,  0.5255324099163290,  0.7966664774136267,  0.9602898564975363};
+constexpr std::array<double, 8> weights{0.1012285362903763, 0.2223810344533745, 0.3137066458778873, 0.3626837833783620,
+                                        0.3626837833783620, 0.3137066458778873, 0.2223810344533745, 0.1012285362903763};
+constexpr double widestSpanRadians = std::numbers::pi / 12;
+
+/// Calls visit(parameter, weight) at the Gauss points of [from, to]; the weights carry the interval's sign.
+template <class Visit>
+void gauss(double from, double to, Visit&& visit) {
+  const double half = (to - from) / 2;
+  const double middle = (to + from) / 2;
+  for (std::size_t i = 0; i < nodes.size(); ++i) visit(middle + half * nodes[i], half * weights[i]);
+}
+
+/// The breaks of an interval: its ends, knots inside, and equal parts so that no part turns more than 15°.
+std::vector<double> breaks(double from, double to, const std::vector<double>& knots, bool isAngle) {
+  std::vector<double> result{from};
+  const auto [low, high] = std::minmax(from, to);
+  std::vector<double> inner;
+  for (double knot : knots)
+    if (knot > low + 1e-12 && knot < high - 1e-12) inner.push_back(knot);
+  if (from > to) std::reverse(inner.begin(), inner.end());
+  inner.push_back(to);
+  for (double next : inner) {
+    const double start = result.back();
+    const int parts = isAngle ? std::max(1, static_cast<int>(std::ceil(std::abs(next - start) / widestSpanRadians))) : 1;
+    for (int i = 1; i <= parts; ++i) result.push_back(start + (next - start) * i / parts);
+  }
+  return result;
+}
+
+template <class Adaptor>
+std::vector<double> curveKnots(const Adaptor& curve) {
+  const int count = curve.NbIntervals(GeomAbs_CN);
+  TColStd_Array1OfReal values(1, count + 1);
+  curve.Intervals(values, GeomAbs_CN);
+  return {values.begin(), values.end()};
+}
+
+bool turns(GeomAbs_CurveType type) {
+  return type == GeomAbs_Circle || type == GeomAbs_Ellipse;
+}
+
+FaceIntegrals integratePlanar(const TopoDS_Face& face, const gp_Pln& plane) {
+  // A left-handed plane's natural normal is against its axis.
+  const double sign = plane.Direct() ? 1 : -1;
+  const double area = loopArea(face.Oriented(TopAbs_FORWARD), plane) * sign;
+  const double height = sign * plane.Location().XYZ().Dot(plane.Axis().Direction().XYZ());
+  return {std::abs(area), area * height / 3};
+}
+
+/// Integrals of the surface's area and flux densities along u from a fixed u0, at one v.
+class InnerIntegral {
+ public:
+  explicit InnerIntegral(const BRepAdaptor_Surface& surface) : surface_(surface) {
+    uIsAngle_ = surface.GetType() != GeomAbs_BSplineSurface && surface.GetType() != GeomAbs_BezierSurface &&
+                surface.GetType() != GeomAbs_SurfaceOfExtrusion && surface.GetType() != GeomAbs_OffsetSurface &&
+                surface.GetType() != GeomAbs_OtherSurface;
+    if (!uIsAngle_) uKnots_ = knots();
+    start_ = surface.FirstUParameter();
+  }
+
+  /// ∫ from u0 to u of (|Su × Sv|, S·(Su × Sv)/3) du at v.
+  FaceIntegrals at(double u, double v) const {
+    if (surface_.GetType() == GeomAbs_Cylinder) return onCylinder(u);
+    FaceIntegrals sum;
+    const auto parts = breaks(start_, u, uKnots_, uIsAngle_);
+    for (std::size_t i = 0; i + 1 < parts.size(); ++i)
+      gauss(parts[i], parts[i + 1], [&](double t, double weight) {
+        gp_Pnt point;
+        gp_Vec du, dv;
+        surface_.D1(t, v, point, du, dv);
+        const gp_Vec normal = du.Crossed(dv);
+        sum.area += weight * normal.Magnitude();
+        sum.flux += weight * gp_Vec(point.XYZ()).Dot(normal) / 3;
+      });
+    return sum;
+  }
+
+ private:
+  /// With S = O + R e(u) + v Z: |Su × Sv| = R and S·(Su × Sv) = R (O·e + R), whatever v is.
+  FaceIntegrals onCylinder(double u) const {
+    const gp_Cylinder cylinder = surface_.Cylinder();
+    const double radius = cylinder.Radius();
+    const gp_XYZ origin = cylinder.Location().XYZ();
+    const double x = origin.Dot(cylinder.XAxis().Direction().XYZ());
+    const double y = origin.Dot(cylinder.YAxis().Direction().XYZ());
+    const auto antiderivative = [&](double t) { return radius * (x * std::sin(t) - y * std::cos(t) + radius * t); };
+    const double sign = cylinder.Direct() ? 1 : -1;  // the natural normal points inwards if the axes are left-handed
+    return {radius * (u - start_), sign * (antiderivative(u) - antiderivative(start_)) / 3};
+  }
+
+  std::vector<double> knots() const {
+    const int count = surface_.NbUIntervals(GeomAbs_CN);
+    TColStd_Array1OfReal values(1, count + 1);
+    surface_.UIntervals(values, GeomAbs_CN);
+    return {values.begin(), values.end()};
+  }
+
+  const BRepAdaptor_Surface& surface_;
+  bool uIsAngle_ = true;
+  std::vector<double> uKnots_;
+  double start_ = 0;
+};
+
+/// ∮ (inner integral) dv over the edges in the parameter plane.
+FaceIntegrals integrateCurved(const TopoDS_Face& face, const BRepAdaptor_Surface& surface) {
+  const InnerIntegral inner(surface);
+  const bool vIsAngle = surface.GetType() == GeomAbs_Sphere || surface.GetType() == GeomAbs_Torus;
+  FaceIntegrals total;
+  const TopoDS_Face forward = TopoDS::Face(face.Oriented(TopAbs_FORWARD));
+  for (TopExp_Explorer it(forward, TopAbs_EDGE); it.More(); it.Next()) {
+    const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
+    if (edge.Orientation() != TopAbs_FORWARD && edge.Orientation() != TopAbs_REVERSED) continue;
+    double first = 0, last = 0;
+    const Handle(Geom2d_Curve) parameters = BRep_Tool::CurveOnSurface(edge, forward, first, last);
+    if (parameters.IsNull()) throw Error("an edge of a face has no curve on the face's surface");
+    const Geom2dAdaptor_Curve curve(parameters, first, last);
+    const gp_Pnt2d a = curve.Value(first), b = curve.Value(last), m = curve.Value((first + last) / 2);
+    if (curve.GetType() == GeomAbs_Line && std::abs(a.Y() - b.Y()) < 1e-14) continue;  // dv = 0
+    auto parts = breaks(first, last, curveKnots(curve), turns(curve.GetType()));
+    // A straight or free curve over a wide angle is divided by the angle that it spans.
+    const double spanned = std::max(std::abs(b.X() - a.X()), vIsAngle ? std::abs(b.Y() - a.Y()) : 0.0) +
+                           std::abs(m.X() - (a.X() + b.X()) / 2);
+    const int divide = curve.GetType() == GeomAbs_Line || curve.GetType() == GeomAbs_BSplineCurve
+                           ? std::clamp(static_cast<int>(std::ceil(spanned / widestSpanRadians / (static_cast<double>(parts.size()) - 1))), 1, 24)
+                           : 1;
+    FaceIntegrals sum;
+    for (std::size_t i = 0; i + 1 < parts.size(); ++i) {
+      for (int k = 0; k < divide; ++k) {
+        const double from = parts[i] + (parts[i + 1] - parts[i]) * k / divide;
+        const double to = parts[i] + (parts[i + 1] - parts[i]) * (k + 1) / divide;
+        gauss(from, to, [&](double t, double weight) {
+          gp_Pnt2d point;
+          gp_Vec2d tangent;
+          curve.D1(t, point, tangent);
+          if (tangent.Y() == 0) return;
+          const FaceIntegrals at = inner.at(point.X(), point.Y());
+          sum.area += weight * tangent.Y() * at.area;
+          sum.flux += weight * tangent.Y() * at.flux;
+        });
+      }
+    }
+    const double sign = edge.Orientation() == TopAbs_REVERSED ? -1 : 1;
+    total.area += sign * sum.area;
+    total.flux += sign * sum.flux;
+  }
+  return {std::abs(total.area), total.flux};
+}
+
+}  // namespace
+
+double loopArea(const TopoDS_Shape& loop, const gp_Pln& plane) {
+  const gp_Vec normal(plane.Axis().Direction());
+  const gp_Pnt origin = plane.Location();
+  double area = 0;
+  for (TopExp_Explorer it(loop, TopAbs_EDGE); it.More(); it.Next()) {
+    const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
+    if (BRep_Tool::Degenerated(edge)) continue;
+    if (edge.Orientation() != TopAbs_FORWARD && edge.Orientation() != TopAbs_REVERSED) continue;
+    const BRepAdaptor_Curve curve(edge);
+    const auto parts = breaks(curve.FirstParameter(), curve.LastParameter(), curveKnots(curve), turns(curve.GetType()));
+    double sum = 0;
+    for (std::size_t i = 0; i + 1 < parts.size(); ++i)
+      gauss(parts[i], parts[i + 1], [&](double t, double weight) {
+        gp_Pnt point;
+        gp_Vec tangent;
+        curve.D1(t, point, tangent);
+        sum += weight * gp_Vec(origin, point).Crossed(tangent).Dot(normal);
+      });
+    area += edge.Orientation() == TopAbs_REVERSED ? -sum / 2 : sum / 2;
+  }
+  return area;
+}
+
+FaceIntegrals integrate(const TopoDS_Face& face) {
+  // The restriction to the face's own parameter range gives the inner integral a start near its edges.
+  const BRepAdaptor_Surface surface(TopoDS::Face(face.Oriented(TopAbs_FORWARD)), true);
+  return surface.GetType() == GeomAbs_Plane ? integratePlanar(face, surface.Plane()) : integrateCurved(face, surface);
+}
+
+}  // namespace kervo

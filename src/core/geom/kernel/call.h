@@ -1,0 +1,50 @@
+// Calls into the geometry kernel: its exceptions and signals become Errors, its progress ours.
+#pragma once
+
+#include <Message_ProgressIndicator.hxx>
+#include <OSD.hxx>
+#include <Standard_ErrorHandler.hxx>
+#include <Standard_Failure.hxx>
+#include <string>
+
+#include "base/error.h"
+#include "base/progress.h"
+
+namespace kervo {
+
+/// Installs the kernel's signal handlers once for the process.
+inline void catchKernelSignals() {
+  static const bool installed = [] {
+    OSD::SetSignal(false);
+    return true;
+  }();
+  (void)installed;
+}
+
+/// Runs `work`. A kernel exception or signal in it becomes an Error "`activity` failed in the geometry kernel (…)".
+template <class Work>
+auto kernelCall(const std::string& activity, Work&& work) -> decltype(work()) {
+  catchKernelSignals();
+  try {
+    OCC_CATCH_SIGNALS
+    return work();
+  } catch (const Standard_Failure& failure) {
+    const char* message = failure.GetMessageString();
+    throw Error(activity + " failed in the geometry kernel (" + failure.DynamicType()->Name() +
+                    (message && *message ? std::string(": ") + message : "") + ")",
+                "", "Check the bodies involved, or change sizes slightly");
+  }
+}
+
+/// Hands the kernel's progress to a Progress and stops it there on request.
+class KernelProgress : public Message_ProgressIndicator {
+ public:
+  explicit KernelProgress(Progress& progress) : progress_(progress) {}
+  Standard_Boolean UserBreak() override { return progress_.stopRequested(); }
+  void Show(const Message_ProgressScope&, const Standard_Boolean) override { progress_.report(GetPosition()); }
+
+ private:
+  Progress& progress_;
+};
+
+}  // namespace kervo

@@ -1,0 +1,72 @@
+// Inside of Shape: the kernel's topology and what is known about each face. For src/core/geom and exchange only.
+#pragma once
+
+#include <TopTools_ShapeMapHasher.hxx>
+#include <TopoDS_Face.hxx>
+#include <TopoDS_Shape.hxx>
+#include <memory>
+#include <mutex>
+#include <optional>
+#include <string>
+#include <unordered_map>
+#include <vector>
+
+#include "geom/shape.h"
+
+namespace kervo {
+
+/// The names of where a face comes from, sorted: usually one, several after faces were merged.
+using Origins = std::shared_ptr<const std::vector<std::string>>;
+
+Origins originsOf(std::string name);
+Origins merged(const Origins& a, const Origins& b);
+
+/// What is known about one face, whatever body it bounds. Unchanged faces keep it through every operation.
+struct FaceFacts {
+  Origins origins;
+  std::optional<Color> color;
+  double flux = 0;  ///< ∫ x·n/3 dA over the face taken forward; the signed sum over a solid is its volume
+  double area = 0;
+  Box box;             ///< encloses the face, not always tightly
+  bool measured = false;
+  bool sound = false;  ///< checked and found valid
+};
+
+struct SameShapeHash {
+  std::size_t operator()(const TopoDS_Shape& shape) const {
+    return static_cast<std::size_t>(TopTools_ShapeMapHasher::HashCode(shape, std::numeric_limits<int>::max()));
+  }
+};
+struct SameShape {
+  bool operator()(const TopoDS_Shape& a, const TopoDS_Shape& b) const { return a.IsSame(b); }
+};
+template <class T>
+using ShapeMap = std::unordered_map<TopoDS_Shape, T, SameShapeHash, SameShape>;
+using FaceTable = ShapeMap<FaceFacts>;
+
+struct ShapeBody {
+  TopoDS_Shape topology;
+  BodyKind kind = BodyKind::Solid;
+  FaceTable faces;  ///< every face of `topology`, measured
+  double volume = 0;
+  double area = 0;
+  Box looseBox;  ///< sum of the faces' boxes
+
+  // Filled on first use.
+  mutable std::once_flag boxOnce;
+  mutable Box box;
+  mutable std::once_flag validOnce;
+  mutable bool valid = false;
+};
+
+/// A Shape of this topology. `known` holds facts of some of its faces (others are ignored); faces not in it get the
+/// origins that `nameNew` gives them by their running number, and all unmeasured ones are measured. The solid or the
+/// surface is taken out of compounds that hold nothing else. Gives the empty shape for a topology without faces or
+/// edges.
+Shape makeShape(const TopoDS_Shape& topology, FaceTable known, const std::string& nameOfUnknownFaces);
+
+const FaceFacts& factsOf(const Shape& shape, const TopoDS_Shape& face);
+/// The faces (each once) in the topology's own order.
+std::vector<TopoDS_Face> facesOf(const TopoDS_Shape& topology);
+
+}  // namespace kervo

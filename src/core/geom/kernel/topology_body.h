@@ -1,0 +1,24 @@
+// Inside of Face and Edge. For src/core/geom only.
+#pragma once
+
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+
+#include "geom/kernel/shape_body.h"
+#include "geom/topology.h"
+
+namespace kervo {
+
+struct FaceBody {
+  TopoDS_Face face;  ///< oriented as in its body
+  Origins origins;
+  double area = 0;
+};
+
+struct EdgeBody {
+  TopoDS_Edge edge;
+  Origins first;
+  Origins second;
+};
+
+}  // namespace kervo

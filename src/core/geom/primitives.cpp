@@ -1,0 +1,130 @@
+#include "geom/primitives.h"
+
+#include <BRepPrimAPI_MakeBox.hxx>
+#include <BRepPrimAPI_MakeCone.hxx>
+#include <BRepPrimAPI_MakeCylinder.hxx>
+#include <BRepPrimAPI_MakeSphere.hxx>
+#include <BRepPrimAPI_MakeTorus.hxx>
+#include <BRepPrim_Builder.hxx>
+
+#include "base/quantity.h"
+#include "geom/soundness.h"
+
+namespace kervo {
+
+namespace {
+
+gp_Ax2 axesOf(const Plane& plane) {
+  return {toPnt(plane.origin), toDir(plane.normal), toDir(plane.x)};
+}
+
+/// Names faces by role and takes them as sound: these solids are valid by construction.
+Shape named(const TopoDS_Shape& solid, const std::vector<std::pair<TopoDS_Shape, std::string>>& names) {
+  FaceTable table;
+  for (const auto& [face, name] : names)
+    table.emplace(face, FaceFacts{originsOf(name), std::nullopt, 0, 0, {}, false, true});
+  return makeShape(solid, std::move(table), "face:");
+}
+
+/// The faces of a solid of revolution: planar ones are bottom or top, the other is the side.
+Shape namedByRole(const TopoDS_Shape& solid, const std::string& name, const Plane& plane) {
+  std::vector<std::pair<TopoDS_Shape, std::string>> names;
+  for (const TopoDS_Face& face : facesOf(solid)) {
+    const BRepAdaptor_Surface surface(face, false);
+    if (surface.GetType() != GeomAbs_Plane) {
+      names.emplace_back(face, name + ":side");
+      continue;
+    }
+    const bool bottom = std::abs(plane.signedDistance(fromPnt(surface.Plane().Location()))) < tolerance::point;
+    names.emplace_back(face, name + (bottom ? ":bottom" : ":top"));
+  }
+  return named(solid, names);
+}
+
+}  // namespace
+
+void requireSize(const std::string& what, double size) {
+  if (!std::isfinite(size)) throw Error("the " + what + " is not a number", "", "Type a finite size");
+  if (size <= 0)
+    throw Error("the " + what + " is " + formatNumber(size) + " mm", "", "Type a size greater than zero");
+  if (size < tolerance::smallestSize)
+    throw Error("the " + what + " is only " + formatNumber(size) + " mm", "",
+                "The smallest size is " + formatNumber(tolerance::smallestSize) + " mm");
+  if (size > tolerance::largestSize)
+    throw Error("the " + what + " is " + formatNumber(size) + " mm", "",
+                "The largest size is " + formatNumber(tolerance::largestSize) + " mm");
+}
+
+Shape makeBlock(const std::string& name, const Plane& plane, double width, double depth, double height) {
+  requireSize("width", width);
+  requireSize("depth", depth);
+  requireSize("height", height);
+  return kernelCall("making the block", [&] {
+    BRepPrimAPI_MakeBox box(axesOf(plane), width, depth, height);
+    return named(box.Solid(), {{box.BackFace(), name + ":left"},
+                               {box.FrontFace(), name + ":right"},
+                               {box.LeftFace(), name + ":front"},
+                               {box.RightFace(), name + ":back"},
+                               {box.BottomFace(), name + ":bottom"},
+                               {box.TopFace(), name + ":top"}});
+  });
+}
+
+Shape makeCylinder(const std::string& name, const Plane& plane, double radius, double height) {
+  requireSize("radius", radius);
+  requireSize("height", height);
+  return kernelCall("making the cylinder", [&] {
+    return namedByRole(BRepPrimAPI_MakeCylinder(axesOf(plane), radius, height).Solid(), name, plane);
+  });
+}
+
+Shape makeCone(const std::string& name, const Plane& plane, double bottomRadius, double topRadius, double height) {
+  requireSize("height", height);
+  if (bottomRadius != 0) requireSize("bottom radius", bottomRadius);
+  if (topRadius != 0) requireSize("top radius", topRadius);
+  if (bottomRadius == 0 && topRadius == 0) throw Error("both radii of the cone are 0", "", "Type a radius");
+  if (std::abs(bottomRadius - topRadius) < tolerance::smallestSize) return makeCylinder(name, plane, bottomRadius, height);
+  return kernelCall("making the cone", [&] {
+    return namedByRole(BRepPrimAPI_MakeCone(axesOf(plane), bottomRadius, topRadius, height).Solid(), name, plane);
+  });
+}
+
+Shape makeSphere(const std::string& name, const Plane& plane, double radius) {
+  requireSize("radius", radius);
+  return kernelCall("making the sphere", [&] {
+    return namedByRole(BRepPrimAPI_MakeSphere(axesOf(plane), radius).Solid(), name, plane);
+  });
+}
+
+Shape makeTorus(const std::string& name, const Plane& plane, double ringRadius, double tubeRadius) {
+  requireSize("ring radius", ringRadius);
+  requireSize("tube radius", tubeRadius);
+  if (tubeRadius > ringRadius - tolerance::smallestSize)
+    throw Error("the tube radius (" + formatNumber(tubeRadius) + " mm) is not smaller than the ring radius (" +
+                    formatNumber(ringRadius) + " mm), so the torus would pass through itself",
+                "", "Make the tube thinner or the ring wider");
+  return kernelCall("making the torus", [&] {
+    return namedByRole(BRepPrimAPI_MakeTorus(axesOf(plane), ringRadius, tubeRadius).Solid(), name, plane);
+  });
+}
+
+Shape makeSlab(const std::string& name, const Plane& plane, double from, double to, const Box& box) {
+  Box local;
+  for (int i = 0; i < 8; ++i) local.add(plane.coordinates(box.corner(i)));
+  const double margin = 1 + local.diagonal() * 0.1;
+  local = local.enlarged(margin);
+  const double bottom = std::isfinite(from) ? from : std::min(local.low.z, to - margin);
+  const double top = std::isfinite(to) ? to : std::max(local.high.z, from + margin);
+  const Shape slab = makeBlock(name, Plane{plane.at(local.low.x, local.low.y, bottom), plane.x, plane.y, plane.normal},
+                               local.high.x - local.low.x, local.high.y - local.low.y, top - bottom);
+  std::vector<std::pair<TopoDS_Shape, std::string>> names;
+  for (const auto& [face, facts] : slab.body().faces) {
+    const std::string& origin = facts.origins->front();
+    const bool isBack = origin == name + ":bottom";
+    const bool isFront = origin == name + ":top";
+    names.emplace_back(face, name + (isBack ? ":back" : isFront ? ":front" : ":border"));
+  }
+  return named(slab.body().topology, names);
+}
+
+}  // namespace kervo

@@ -1,0 +1,190 @@
+#include "geom/shape.h"
+
+#include <BRepTools_WireExplorer.hxx>
+
+#include "geom/face_integrals.h"
+#include "geom/soundness.h"
+
+namespace kervo {
+
+const char* nameOf(BodyKind kind) {
+  switch (kind) {
+    case BodyKind::Solid: return "solid";
+    case BodyKind::Surface: return "surface";
+    case BodyKind::Curve: return "curve";
+  }
+  return "";
+}
+
+Origins originsOf(std::string name) {
+  return std::make_shared<const std::vector<std::string>>(1, std::move(name));
+}
+
+Origins merged(const Origins& a, const Origins& b) {
+  if (!a || a == b) return b;
+  if (!b) return a;
+  std::vector<std::string> all;
+  std::set_union(a->begin(), a->end(), b->begin(), b->end(), std::back_inserter(all));
+  return std::make_shared<const std::vector<std::string>>(std::move(all));
+}
+
+std::vector<TopoDS_Face> facesOf(const TopoDS_Shape& topology) {
+  TopTools_IndexedMapOfShape map;
+  TopExp::MapShapes(topology, TopAbs_FACE, map);
+  std::vector<TopoDS_Face> faces;
+  faces.reserve(static_cast<std::size_t>(map.Extent()));
+  for (int i = 1; i <= map.Extent(); ++i) faces.push_back(TopoDS::Face(map(i)));
+  return faces;
+}
+
+namespace {
+
+Box boxOf(const Bnd_Box& bounds) {
+  Box box;
+  if (bounds.IsVoid()) return box;
+  box.add(fromPnt(bounds.CornerMin()));
+  box.add(fromPnt(bounds.CornerMax()));
+  return box;
+}
+
+void measure(const TopoDS_Face& face, FaceFacts& facts) {
+  if (facts.measured) return;
+  const FaceIntegrals integrals = integrate(face);
+  facts.area = integrals.area;
+  facts.flux = integrals.flux;
+  Bnd_Box bounds;
+  BRepBndLib::Add(face, bounds, false);
+  facts.box = boxOf(bounds);
+  facts.measured = true;
+}
+
+/// The content of compounds that hold one thing only.
+TopoDS_Shape unwrapped(TopoDS_Shape topology) {
+  while (topology.ShapeType() == TopAbs_COMPOUND || topology.ShapeType() == TopAbs_COMPSOLID) {
+    TopoDS_Iterator it(topology);
+    if (!it.More()) return {};
+    const TopoDS_Shape only = it.Value();
+    it.Next();
+    if (it.More()) return topology;
+    topology = only;
+  }
+  return topology;
+}
+
+}  // namespace
+
+Shape makeShape(const TopoDS_Shape& topology, FaceTable known, const std::string& nameOfUnknownFaces) {
+  if (topology.IsNull()) return {};
+  auto body = std::make_shared<ShapeBody>();
+  body->topology = unwrapped(topology);
+  if (body->topology.IsNull()) return {};
+  TopTools_IndexedMapOfShape faces;
+  TopExp::MapShapes(body->topology, TopAbs_FACE, faces);
+  body->faces.reserve(static_cast<std::size_t>(faces.Extent()));
+  for (int number = 1; number <= faces.Extent(); ++number) {
+    const TopoDS_Shape& face = faces(number);
+    const auto found = known.find(face);
+    FaceFacts facts = found == known.end() ? FaceFacts() : found->second;
+    if (!facts.origins) facts.origins = originsOf(nameOfUnknownFaces + std::to_string(number));
+    measure(TopoDS::Face(face), facts);
+    body->area += facts.area;
+    body->looseBox.add(facts.box);
+    body->faces.emplace(face, std::move(facts));
+  }
+  bool solid = false;
+  for (TopExp_Explorer it(body->topology, TopAbs_SOLID); it.More(); it.Next()) {
+    solid = true;
+    for (TopExp_Explorer face(it.Current(), TopAbs_FACE); face.More(); face.Next()) {
+      const double flux = body->faces.at(face.Current()).flux;
+      if (face.Current().Orientation() == TopAbs_FORWARD) body->volume += flux;
+      if (face.Current().Orientation() == TopAbs_REVERSED) body->volume -= flux;
+    }
+  }
+  body->kind = solid ? BodyKind::Solid : faces.IsEmpty() ? BodyKind::Curve : BodyKind::Surface;
+  if (body->kind == BodyKind::Curve && !TopExp_Explorer(body->topology, TopAbs_EDGE).More()) return {};
+  if (body->kind == BodyKind::Curve) {
+    Bnd_Box bounds;
+    BRepBndLib::Add(body->topology, bounds, false);
+    body->looseBox = boxOf(bounds);
+  }
+  return Shape(std::move(body));
+}
+
+const FaceFacts& factsOf(const Shape& shape, const TopoDS_Shape& face) {
+  return shape.body().faces.at(face);
+}
+
+BodyKind Shape::kind() const {
+  return body_ ? body_->kind : BodyKind::Solid;
+}
+
+double Shape::volume() const {
+  return body_ ? body_->volume : 0;
+}
+
+double Shape::area() const {
+  return body_ ? body_->area : 0;
+}
+
+Box Shape::box() const {
+  if (!body_) return {};
+  std::call_once(body_->boxOnce, [&] {
+    kernelCall("measuring the box", [&] {
+      Bnd_Box bounds;
+      BRepBndLib::AddOptimal(body_->topology, bounds, false, false);
+      body_->box = boxOf(bounds);
+    });
+  });
+  return body_->box;
+}
+
+namespace {
+int count(const Shape& shape, TopAbs_ShapeEnum type) {
+  if (shape.empty()) return 0;
+  TopTools_IndexedMapOfShape map;
+  TopExp::MapShapes(shape.body().topology, type, map);
+  return map.Extent();
+}
+}  // namespace
+
+int Shape::faceCount() const {
+  return body_ ? static_cast<int>(body_->faces.size()) : 0;
+}
+
+int Shape::edgeCount() const {
+  return count(*this, TopAbs_EDGE);
+}
+
+int Shape::solidCount() const {
+  return count(*this, TopAbs_SOLID);
+}
+
+bool Shape::watertight() const {
+  return body_ && body_->kind == BodyKind::Solid && openEdges(body_->topology).empty();
+}
+
+bool Shape::valid() const {
+  if (!body_) return true;
+  std::call_once(body_->validOnce, [&] {
+    Progress unstoppable;
+    body_->valid = kernelCall("checking the body", [&] { return findFault(*body_, unstoppable).empty(); });
+  });
+  return body_->valid;
+}
+
+std::vector<Shape> Shape::pieces() const {
+  if (!body_) return {};
+  std::vector<Shape> result;
+  if (body_->kind != BodyKind::Solid) return {*this};
+  const TopoDS_Shape& topology = body_->topology;
+  if (topology.ShapeType() == TopAbs_SOLID) return {*this};
+  for (TopExp_Explorer it(topology, TopAbs_SOLID); it.More(); it.Next()) {
+    FaceTable table;
+    for (TopExp_Explorer face(it.Current(), TopAbs_FACE); face.More(); face.Next())
+      table.emplace(face.Current(), body_->faces.at(face.Current()));
+    result.push_back(makeShape(it.Current(), std::move(table), "face:"));
+  }
+  return result;
+}
+
+}  // namespace kervo

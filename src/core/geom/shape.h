@@ -1,0 +1,59 @@
+// Shape: an exact solid or surface as an immutable value, whose faces carry the names of their origins.
+#pragma once
+
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "geom/space.h"
+
+namespace kervo {
+
+struct ShapeBody;
+
+/// What a body is made of. An open shell is a surface, never a solid.
+enum class BodyKind { Solid, Surface, Curve };
+const char* nameOf(BodyKind kind);
+
+struct Color {
+  double red = 0;
+  double green = 0;
+  double blue = 0;
+  bool operator==(const Color&) const = default;
+};
+
+/// A solid, surface or curve. Cheap to copy: copies share the same immutable content. Safe to read from any thread.
+class Shape {
+ public:
+  Shape() = default;
+  explicit Shape(std::shared_ptr<const ShapeBody> body) : body_(std::move(body)) {}
+
+  /// True for the shape that holds nothing, e.g. the intersection of bodies that do not meet.
+  bool empty() const { return !body_; }
+  BodyKind kind() const;
+
+  /// Volume in mm³; 0 for a surface. Exact for planar faces, to 1e-9 relative otherwise.
+  double volume() const;
+  /// Area of all faces in mm².
+  double area() const;
+  /// The smallest axis-parallel box around it, in mm.
+  Box box() const;
+  int faceCount() const;
+  int edgeCount() const;
+  int solidCount() const;
+  /// True if every edge joins exactly two faces, in opposite directions.
+  bool watertight() const;
+  /// Checks every face and the way they join; false for a body the kernel cannot be trusted with.
+  bool valid() const;
+
+  /// Its separate solids (or connected surfaces), each a shape with its names.
+  std::vector<Shape> pieces() const;
+
+  const ShapeBody& body() const { return *body_; }
+
+ private:
+  std::shared_ptr<const ShapeBody> body_;
+};
+
+}  // namespace kervo

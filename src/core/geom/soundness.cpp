@@ -1,0 +1,183 @@
+// A face of few wires is handed to the kernel's analyzer as it is. The analyzer compares every wire with every other,
+// which takes seconds for a plate of 1000 holes; planar faces of many wires are therefore divided into groups of wires
+// whose boxes overlap, and only the wires of a group are compared.
+#include "geom/soundness.h"
+
+#include <BRepTopAdaptor_FClass2d.hxx>
+#include <BRep_TFace.hxx>
+#include <BRepBuilderAPI_Copy.hxx>
+#include <Geom_Plane.hxx>
+#include <numeric>
+
+namespace kervo {
+
+namespace {
+
+constexpr int fewWires = 12;
+
+bool analyzerAccepts(const TopoDS_Shape& shape) {
+  return BRepCheck_Analyzer(shape).IsValid();
+}
+
+struct PlaneWire {
+  TopoDS_Wire wire;
+  Box box;  // in the plane's coordinates
+};
+
+std::vector<PlaneWire> planeWires(const TopoDS_Face& face, const Plane& plane) {
+  std::vector<PlaneWire> wires;
+  for (TopoDS_Iterator it(face); it.More(); it.Next()) {
+    if (it.Value().ShapeType() != TopAbs_WIRE) continue;
+    PlaneWire entry{TopoDS::Wire(it.Value()), {}};
+    Bnd_Box bounds;
+    gp_Trsf toPlane;
+    toPlane.SetTransformation(toAxes(plane));
+    BRepBndLib::Add(entry.wire.Moved(TopLoc_Location(toPlane)), bounds, false);
+    entry.box.add(fromPnt(bounds.CornerMin()));
+    entry.box.add(fromPnt(bounds.CornerMax()));
+    wires.push_back(std::move(entry));
+  }
+  return wires;
+}
+
+TopoDS_Face faceWith(const TopoDS_Face& original, const std::vector<TopoDS_Wire>& wires) {
+  TopoDS_Face face = TopoDS::Face(original.EmptyCopied());
+  face.Orientation(TopAbs_FORWARD);
+  BRep_Builder builder;
+  for (const TopoDS_Wire& wire : wires) builder.Add(face, wire);
+  return face;
+}
+
+/// Groups wires whose boxes overlap. Sorted by x, so that far wires are never compared.
+std::vector<std::vector<std::size_t>> overlapping(const std::vector<PlaneWire>& wires) {
+  std::vector<std::size_t> parent(wires.size());
+  std::iota(parent.begin(), parent.end(), 0);
+  const auto root = [&](std::size_t i) {
+    while (parent[i] != i) i = parent[i] = parent[parent[i]];
+    return i;
+  };
+  std::vector<std::size_t> order(wires.size());
+  std::iota(order.begin(), order.end(), 0);
+  std::sort(order.begin(), order.end(), [&](auto a, auto b) { return wires[a].box.low.x < wires[b].box.low.x; });
+  std::vector<std::size_t> active;
+  for (std::size_t i : order) {
+    std::erase_if(active, [&](std::size_t j) { return wires[j].box.high.x < wires[i].box.low.x; });
+    for (std::size_t j : active)
+      if (wires[i].box.overlaps(wires[j].box)) parent[root(i)] = root(j);
+    active.push_back(i);
+  }
+  std::map<std::size_t, std::vector<std::size_t>> groups;
+  for (std::size_t i = 0; i < wires.size(); ++i) groups[root(i)].push_back(i);
+  std::vector<std::vector<std::size_t>> result;
+  for (auto& [key, members] : groups) result.push_back(std::move(members));
+  return result;
+}
+
+bool manyWireFaceIsSound(const TopoDS_Face& face, const gp_Pln& kernelPlane, Progress& progress) {
+  const gp_Ax3& axes = kernelPlane.Position();
+  const Plane plane{fromPnt(axes.Location()), fromDir(axes.XDirection()),
+                    cross(fromDir(axes.Direction()), fromDir(axes.XDirection())), fromDir(axes.Direction())};
+  const TopoDS_Face forward = TopoDS::Face(face.Oriented(TopAbs_FORWARD));
+  std::vector<PlaneWire> wires = planeWires(forward, plane);
+  const auto size = [](const Box& box) { return (box.high.x - box.low.x) * (box.high.y - box.low.y); };
+  const auto outer = std::max_element(wires.begin(), wires.end(),
+                                      [&](const PlaneWire& a, const PlaneWire& b) { return size(a.box) < size(b.box); });
+  const TopoDS_Wire outerWire = outer->wire;
+  wires.erase(outer);
+
+  const TopoDS_Face outerFace = faceWith(face, {outerWire});
+  if (!analyzerAccepts(outerFace)) return false;
+  // Every hole lies inside the outer wire: its points are inside, and no edge meets the outer wire (the analyzer's
+  // comparison of outer wire and hole, done only for holes whose boxes reach the box of an outer edge).
+  const BRepTopAdaptor_FClass2d inside(outerFace, tolerance::point);
+  std::vector<Box> outerEdges;
+  gp_Trsf toPlane;
+  toPlane.SetTransformation(axes);
+  for (TopExp_Explorer it(outerWire, TopAbs_EDGE); it.More(); it.Next()) {
+    Bnd_Box bounds;
+    BRepBndLib::Add(it.Current().Moved(TopLoc_Location(toPlane)), bounds, false);
+    Box box;
+    box.add(fromPnt(bounds.CornerMin()));
+    box.add(fromPnt(bounds.CornerMax()));
+    outerEdges.push_back(box);
+  }
+  for (const auto& group : overlapping(wires)) {
+    progress.throwIfStopped();
+    std::vector<TopoDS_Wire> members;
+    bool reachesOuter = false;
+    for (std::size_t i : group) {
+      members.push_back(wires[i].wire);
+      for (const Box& edge : outerEdges) reachesOuter |= edge.overlaps(wires[i].box);
+      const BRepAdaptor_Curve curve(TopoDS::Edge(TopExp_Explorer(wires[i].wire, TopAbs_EDGE).Current()));
+      const gp_Pnt point = curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2);
+      const Vector local = plane.coordinates(fromPnt(point));
+      if (inside.Perform(gp_Pnt2d(local.x, local.y)) != TopAbs_IN) return false;
+    }
+    if (reachesOuter || members.size() > 1) {
+      members.insert(members.begin(), outerWire);
+      if (!analyzerAccepts(faceWith(face, members))) return false;
+    } else {
+      // A lone hole: as the outer wire of a face of its own it must be valid too.
+      if (!analyzerAccepts(faceWith(face, {TopoDS::Wire(members.front().Reversed())}))) return false;
+    }
+  }
+  return true;
+}
+
+bool faceIsSound(const TopoDS_Face& face, Progress& progress) {
+  int wireCount = 0;
+  for (TopoDS_Iterator it(face); it.More(); it.Next()) wireCount += it.Value().ShapeType() == TopAbs_WIRE;
+  const BRepAdaptor_Surface surface(face, false);
+  if (surface.GetType() == GeomAbs_Plane && wireCount > fewWires)
+    return manyWireFaceIsSound(face, surface.Plane(), progress);
+  return analyzerAccepts(face);
+}
+
+std::string describe(const FaceFacts& facts) {
+  return "the face \"" + (facts.origins && !facts.origins->empty() ? facts.origins->front() : std::string("?")) +
+         "\" is not valid";
+}
+
+}  // namespace
+
+std::vector<Point> openEdges(const TopoDS_Shape& topology) {
+  ShapeMap<std::pair<int, int>> uses;  // forward, reversed
+  for (TopExp_Explorer face(topology, TopAbs_FACE); face.More(); face.Next())
+    for (TopExp_Explorer it(face.Current(), TopAbs_EDGE); it.More(); it.Next()) {
+      if (BRep_Tool::Degenerated(TopoDS::Edge(it.Current()))) continue;
+      auto& [forward, reversed] = uses[it.Current()];
+      if (it.Current().Orientation() == TopAbs_FORWARD) ++forward;
+      if (it.Current().Orientation() == TopAbs_REVERSED) ++reversed;
+    }
+  std::vector<Point> open;
+  for (const auto& [edge, use] : uses) {
+    if (use.first == use.second && use.first >= 1) continue;
+    const BRepAdaptor_Curve curve(TopoDS::Edge(edge));
+    open.push_back(fromPnt(curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2)));
+  }
+  return open;
+}
+
+std::string findFault(const ShapeBody& body, Progress& progress) {
+  for (const auto& [face, facts] : body.faces) {
+    progress.throwIfStopped();
+    if (!facts.sound && !faceIsSound(TopoDS::Face(face), progress)) return describe(facts);
+  }
+  if (body.kind != BodyKind::Solid) return {};
+  if (!openEdges(body.topology).empty()) return "the body is not closed";
+  for (TopExp_Explorer it(body.topology, TopAbs_SOLID); it.More(); it.Next()) {
+    double volume = 0;
+    for (TopExp_Explorer face(it.Current(), TopAbs_FACE); face.More(); face.Next()) {
+      const double flux = body.faces.at(face.Current()).flux;
+      volume += face.Current().Orientation() == TopAbs_REVERSED ? -flux : flux;
+    }
+    if (!(volume > 0)) return "the body is inside out or has no volume";
+  }
+  return {};
+}
+
+void markSound(ShapeBody& body) {
+  for (auto& [face, facts] : body.faces) facts.sound = true;
+}
+
+}  // namespace kervo

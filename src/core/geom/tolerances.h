@@ -1,0 +1,26 @@
+// Every tolerance that geometry is judged by, each with its reason. Lengths in mm, angles in radians.
+#pragma once
+
+namespace kervo::tolerance {
+
+/// Points closer than this are one point: the geometry kernel's own precision.
+inline constexpr double point = 1e-7;
+/// Directions that differ by less are parallel; 1e-9 over the largest model (1 km) is 1 µm.
+inline constexpr double parallel = 1e-9;
+/// Volumes that must balance may differ by this share. Surface integrals here are good to 1e-9; intersection curves
+/// of free-form faces are approximated by the kernel, which costs up to some 1e-7.
+inline constexpr double balance = 1e-6;
+/// A boolean that fails is tried again with points this far apart taken as one. Smaller values recovered none of the
+/// failures that were measured, 1e-3 recovered all.
+inline constexpr double fuzzy = 1e-3;
+/// … and then with the cutter moved by this much; again the smallest moves that were seen to help.
+inline constexpr double smallMove = 1.7e-5;
+inline constexpr double largerMove = 1.7e-4;
+/// Sizes below this are refused: they are smaller than the kernel can tell from nothing.
+inline constexpr double smallestSize = 1e-5;
+/// Sizes and places beyond this are refused (1000 km): doubles would no longer resolve the point tolerance.
+inline constexpr double largestSize = 1e9;
+/// A stored sample point still counts as lying on a face or edge within this distance.
+inline constexpr double samplePoint = 1e-3;
+
+}  // namespace kervo::tolerance

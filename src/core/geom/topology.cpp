@@ -1,0 +1,198 @@
+#include "geom/topology.h"
+
+#include <BOPTools_AlgoTools3D.hxx>
+#include <BRepBuilderAPI_MakeVertex.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
+#include <BRepGProp_Face.hxx>
+#include <GCPnts_AbscissaPoint.hxx>
+#include <IntTools_Context.hxx>
+
+#include "geom/kernel/topology_body.h"
+
+namespace kervo {
+
+namespace {
+
+const std::vector<std::string> noOrigins;
+
+double distanceBetween(const TopoDS_Shape& shape, Point point) {
+  return kernelCall("measuring a distance", [&] {
+    const BRepExtrema_DistShapeShape extrema(shape, BRepBuilderAPI_MakeVertex(toPnt(point)).Vertex());
+    return extrema.IsDone() ? extrema.Value() : std::numeric_limits<double>::infinity();
+  });
+}
+
+std::pair<gp_Pnt, gp_Pnt2d> pointInside(const TopoDS_Face& face) {
+  gp_Pnt point;
+  gp_Pnt2d parameters;
+  Handle(IntTools_Context) context = new IntTools_Context;
+  if (BOPTools_AlgoTools3D::PointInFace(face, point, parameters, context) != 0)
+    throw Error("a face has no inside: it is degenerate", "", "Check the body");
+  return {point, parameters};
+}
+
+bool sameAxis(const gp_Ax1& a, const gp_Ax1& b) {
+  return a.IsCoaxial(b, 1e-7, tolerance::point * 10) || a.IsCoaxial(b.Reversed(), 1e-7, tolerance::point * 10);
+}
+
+bool close(double a, double b) {
+  return std::abs(a - b) <= tolerance::point * 10;
+}
+
+}  // namespace
+
+const std::vector<std::string>& Face::origins() const {
+  return *body_->origins;
+}
+
+double Face::area() const {
+  return body_->area;
+}
+
+Point Face::samplePoint() const {
+  return kernelCall("sampling a face", [&] { return fromPnt(pointInside(body_->face).first); });
+}
+
+Vector Face::normal() const {
+  return kernelCall("sampling a face", [&] {
+    const gp_Pnt2d parameters = pointInside(body_->face).second;
+    gp_Pnt point;
+    gp_Vec normal;
+    BRepGProp_Face(body_->face).Normal(parameters.X(), parameters.Y(), point, normal);
+    return normalized(fromVec(normal));
+  });
+}
+
+std::optional<Plane> Face::plane() const {
+  const BRepAdaptor_Surface surface(body_->face, false);
+  if (surface.GetType() != GeomAbs_Plane) return std::nullopt;
+  const gp_Pln plane = surface.Plane();
+  Vector normal = fromDir(plane.Axis().Direction());
+  if (!plane.Direct()) normal = -normal;
+  if (body_->face.Orientation() == TopAbs_REVERSED) normal = -normal;
+  // Directions that should be along an axis are set exactly there, so that drawings do not inherit rounding noise.
+  for (double* component : {&normal.x, &normal.y, &normal.z})
+    if (std::abs(*component) < tolerance::parallel) *component = 0;
+  normal = normalized(normal);
+  const Point foot = normal * dot(fromPnt(plane.Location()), normal);
+  return Plane::through(foot, normal);
+}
+
+std::string Face::surfaceName() const {
+  switch (BRepAdaptor_Surface(body_->face, false).GetType()) {
+    case GeomAbs_Plane: return "plane";
+    case GeomAbs_Cylinder: return "cylinder";
+    case GeomAbs_Cone: return "cone";
+    case GeomAbs_Sphere: return "sphere";
+    case GeomAbs_Torus: return "torus";
+    default: return "free-form";
+  }
+}
+
+double Face::distanceTo(Point point) const {
+  return distanceBetween(body_->face, point);
+}
+
+bool Face::onSameSurface(const Face& other) const {
+  const BRepAdaptor_Surface a(body_->face, false), b(other.body_->face, false);
+  if (a.GetType() != b.GetType()) return false;
+  switch (a.GetType()) {
+    case GeomAbs_Plane: {
+      const auto p = plane(), q = other.plane();
+      return length(p->normal - q->normal) < 1e-7 && close(p->signedDistance(q->origin), 0);
+    }
+    case GeomAbs_Cylinder:
+      return sameAxis(a.Cylinder().Axis(), b.Cylinder().Axis()) && close(a.Cylinder().Radius(), b.Cylinder().Radius());
+    case GeomAbs_Cone:
+      return sameAxis(a.Cone().Axis(), b.Cone().Axis()) && a.Cone().Apex().Distance(b.Cone().Apex()) < 1e-6 &&
+             close(std::abs(a.Cone().SemiAngle()), std::abs(b.Cone().SemiAngle()));
+    case GeomAbs_Sphere:
+      return a.Sphere().Location().Distance(b.Sphere().Location()) < 1e-6 && close(a.Sphere().Radius(), b.Sphere().Radius());
+    case GeomAbs_Torus:
+      return sameAxis(a.Torus().Axis(), b.Torus().Axis()) &&
+             a.Torus().Location().Distance(b.Torus().Location()) < 1e-6 &&
+             close(a.Torus().MajorRadius(), b.Torus().MajorRadius()) &&
+             close(a.Torus().MinorRadius(), b.Torus().MinorRadius());
+    default: {
+      TopLoc_Location placeA, placeB;
+      return BRep_Tool::Surface(body_->face, placeA) == BRep_Tool::Surface(other.body_->face, placeB) && placeA == placeB;
+    }
+  }
+}
+
+const std::vector<std::string>& Edge::firstOrigins() const {
+  return *body_->first;
+}
+
+const std::vector<std::string>& Edge::secondOrigins() const {
+  return body_->second ? *body_->second : noOrigins;
+}
+
+Point Edge::middle() const {
+  const BRepAdaptor_Curve curve(body_->edge);
+  return fromPnt(curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2));
+}
+
+double Edge::length() const {
+  return GCPnts_AbscissaPoint::Length(BRepAdaptor_Curve(body_->edge));
+}
+
+double Edge::distanceTo(Point point) const {
+  return distanceBetween(body_->edge, point);
+}
+
+bool Edge::onSameCurve(const Edge& other) const {
+  const BRepAdaptor_Curve a(body_->edge), b(other.body_->edge);
+  if (a.GetType() != b.GetType()) return false;
+  if (a.GetType() == GeomAbs_Line)
+    return a.Line().Direction().IsParallel(b.Line().Direction(), 1e-7) && a.Line().Contains(b.Line().Location(), 1e-5);
+  if (a.GetType() == GeomAbs_Circle)
+    return sameAxis(a.Circle().Axis(), b.Circle().Axis()) && close(a.Circle().Radius(), b.Circle().Radius()) &&
+           a.Circle().Location().Distance(b.Circle().Location()) < 1e-6;
+  return body_->edge.IsSame(other.body_->edge);
+}
+
+std::vector<Face> facesOf(const Shape& shape) {
+  std::vector<Face> faces;
+  if (shape.empty()) return faces;
+  // In the topology's own order, and each with its orientation in the body.
+  ShapeMap<bool> seen;
+  for (TopExp_Explorer it(shape.body().topology, TopAbs_FACE); it.More(); it.Next()) {
+    if (!seen.emplace(it.Current(), true).second) continue;
+    const FaceFacts& facts = factsOf(shape, it.Current());
+    faces.emplace_back(std::make_shared<const FaceBody>(FaceBody{TopoDS::Face(it.Current()), facts.origins, facts.area}));
+  }
+  return faces;
+}
+
+std::vector<Edge> edgesOf(const Shape& shape) {
+  std::vector<Edge> edges;
+  if (shape.empty()) return edges;
+  TopTools_IndexedDataMapOfShapeListOfShape ancestors;
+  TopExp::MapShapesAndUniqueAncestors(shape.body().topology, TopAbs_EDGE, TopAbs_FACE, ancestors);
+  for (int i = 1; i <= ancestors.Extent(); ++i) {
+    const TopoDS_Edge& edge = TopoDS::Edge(ancestors.FindKey(i));
+    if (BRep_Tool::Degenerated(edge) || ancestors(i).IsEmpty()) continue;
+    const TopoDS_Face& first = TopoDS::Face(ancestors(i).First());
+    const TopoDS_Shape& second = ancestors(i).Last();
+    if (ancestors(i).Extent() == 1 && BRep_Tool::IsClosed(edge, first)) continue;
+    edges.emplace_back(std::make_shared<const EdgeBody>(
+        EdgeBody{edge, factsOf(shape, first).origins,
+                 ancestors(i).Extent() > 1 ? factsOf(shape, second).origins : Origins()}));
+  }
+  return edges;
+}
+
+Shape renamed(const Shape& shape, const std::string& newPrefix) {
+  if (shape.empty()) return shape;
+  FaceTable table;
+  int number = 0;
+  for (const TopoDS_Face& face : facesOf(shape.body().topology)) {
+    FaceFacts facts = factsOf(shape, face);
+    facts.origins = originsOf(newPrefix + std::to_string(++number));
+    table.emplace(face, std::move(facts));
+  }
+  return makeShape(shape.body().topology, std::move(table), newPrefix);
+}
+
+}  // namespace kervo

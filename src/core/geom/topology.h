@@ -1,0 +1,72 @@
+// Faces and edges of a shape as values, with their names: what references resolve to.
+#pragma once
+
+#include <memory>
+#include <optional>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "geom/shape.h"
+
+namespace kervo {
+
+struct FaceBody;
+struct EdgeBody;
+
+/// One face of a shape.
+class Face {
+ public:
+  explicit Face(std::shared_ptr<const FaceBody> body) : body_(std::move(body)) {}
+
+  /// The names of its origins, sorted; never empty.
+  const std::vector<std::string>& origins() const;
+  double area() const;  ///< mm²
+  /// A point strictly inside the face, and the outward unit normal there.
+  Point samplePoint() const;
+  Vector normal() const;
+  /// Its plane with the outward normal, if it is planar. The plane's origin is the foot of the world's origin, so it
+  /// does not move when the face's outline changes.
+  std::optional<Plane> plane() const;
+  /// "plane", "cylinder", …
+  std::string surfaceName() const;
+  /// Distance of a point from the face, in mm.
+  double distanceTo(Point point) const;
+  /// True if both lie on one surface (planes, cylinders, cones, spheres and tori are compared; others only match
+  /// themselves).
+  bool onSameSurface(const Face& other) const;
+
+  const FaceBody& body() const { return *body_; }
+
+ private:
+  std::shared_ptr<const FaceBody> body_;
+};
+
+/// One edge of a shape, between two faces (or one face and itself or nothing).
+class Edge {
+ public:
+  explicit Edge(std::shared_ptr<const EdgeBody> body) : body_(std::move(body)) {}
+
+  /// The origins of the faces on its two sides; the second is empty for a free edge.
+  const std::vector<std::string>& firstOrigins() const;
+  const std::vector<std::string>& secondOrigins() const;
+  Point middle() const;
+  double length() const;  ///< mm
+  double distanceTo(Point point) const;
+  /// True if both are parts of one line or circle.
+  bool onSameCurve(const Edge& other) const;
+
+  const EdgeBody& body() const { return *body_; }
+
+ private:
+  std::shared_ptr<const EdgeBody> body_;
+};
+
+std::vector<Face> facesOf(const Shape& shape);
+/// Without degenerate edges and seams.
+std::vector<Edge> edgesOf(const Shape& shape);
+
+/// The shape with its faces named `newPrefix`1, `newPrefix`2, … in their stored order.
+Shape renamed(const Shape& shape, const std::string& newPrefix);
+
+}  // namespace kervo

@@ -1,0 +1,158 @@
+#include "geom/profile.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include <map>
+#include <numbers>
+
+#include "base/error.h"
+
+namespace kervo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+PlanarCurve circle(const std::string& id, double u, double v, double r) {
+  return {id, CircleCurve{{u, v}, r}};
+}
+
+PlanarCurve line(const std::string& id, double u0, double v0, double u1, double v1) {
+  return {id, LineCurve{{u0, v0}, {u1, v1}}};
+}
+
+std::vector<PlanarCurve> rectangle(const std::string& id, double u, double v, double w, double h) {
+  return {line(id + ".bottom", u, v, u + w, v), line(id + ".right", u + w, v, u + w, v + h),
+          line(id + ".top", u + w, v + h, u, v + h), line(id + ".left", u, v + h, u, v)};
+}
+
+std::map<std::string, double> areas(const std::vector<PlanarCurve>& curves, const Plane& plane = {}) {
+  Progress progress;
+  std::map<std::string, double> result;
+  for (const Region& region : findRegions(plane, curves, progress)) result[region.name()] = region.area();
+  return result;
+}
+
+TEST(Regions, ACircleAndARectangleWithAnIsland) {
+  auto curves = rectangle("plate", 0, 0, 20, 10);
+  curves.push_back(circle("hole", 10, 5, 3));
+  for (const Plane& plane : {Plane{}, Plane::through({1, 2, 3}, {1, -1, 2})}) {
+    const auto found = areas(curves, plane);
+    ASSERT_EQ(found.size(), 2u);
+    EXPECT_NEAR(found.at("hole-.plate+"), 200 - 9 * pi, 1e-9);
+    EXPECT_NEAR(found.at("hole+"), 9 * pi, 1e-9);
+  }
+}
+
+TEST(Regions, OverlappingCirclesGiveALensAndTwoCrescents) {
+  const auto found = areas({circle("a", 0, 0, 5), circle("b", 5, 0, 5)});
+  const double lens = 2 * 25 * std::acos(0.5) - 5 * std::sqrt(75.0) / 2;
+  ASSERT_EQ(found.size(), 3u);
+  EXPECT_NEAR(found.at("a+.b+"), lens, 1e-8);
+  EXPECT_NEAR(found.at("a+.b-"), 25 * pi - lens, 1e-8);
+  EXPECT_NEAR(found.at("a-.b+"), 25 * pi - lens, 1e-8);
+}
+
+TEST(Regions, IslandsWithinIslands) {
+  const auto found = areas({circle("c1", 0, 0, 10), circle("c2", 0, 0, 8), circle("c3", 3, 0, 2), circle("c4", -3, 0, 2), circle("c5", 3, 0, 1)});
+  ASSERT_EQ(found.size(), 5u);
+  EXPECT_NEAR(found.at("c1+.c2-"), 36 * pi, 1e-9);
+  EXPECT_NEAR(found.at("c2+.c3-.c4-"), 56 * pi, 1e-9);
+  EXPECT_NEAR(found.at("c3+.c5-"), 3 * pi, 1e-9);
+}
+
+TEST(Regions, ASlotOfLinesAndTangentArcs) {
+  const auto found = areas({line("low", -5, -2, 5, -2), {"right", ArcCurve{{5, 0}, 2, -pi / 2, pi / 2}}, line("high", 5, 2, -5, 2),
+                            {"left", ArcCurve{{-5, 0}, 2, pi / 2, 3 * pi / 2}}});
+  ASSERT_EQ(found.size(), 1u);
+  EXPECT_NEAR(found.begin()->second, 40 + 4 * pi, 1e-9);
+}
+
+TEST(Regions, OpenCurvesAndDanglingEndsEncloseNothing) {
+  EXPECT_TRUE(areas({line("a", 0, 0, 10, 0), line("b", 10, 0, 10, 5)}).empty());
+  auto curves = rectangle("r", 0, 0, 10, 10);
+  curves.push_back(line("antenna", 10, 10, 20, 20));
+  curves.push_back(line("inside", 5, 0, 5, 4));
+  const auto found = areas(curves);
+  ASSERT_EQ(found.size(), 1u);
+  EXPECT_NEAR(found.begin()->second, 100, 1e-9);
+}
+
+TEST(Regions, ALineThatCrossesDividesARegion) {
+  auto curves = rectangle("r", 0, 0, 10, 10);
+  curves.push_back(line("cut", -5, 3, 15, 3));
+  const auto found = areas(curves);
+  ASSERT_EQ(found.size(), 2u);
+  EXPECT_NEAR(found.at("cut+.r+"), 70, 1e-9);
+  EXPECT_NEAR(found.at("cut-.r+"), 30, 1e-9);
+}
+
+TEST(Regions, RectanglesThatShareASideAreTwo) {
+  auto curves = rectangle("a", 0, 0, 10, 10);
+  for (const PlanarCurve& side : rectangle("b", 10, 2, 5, 5)) curves.push_back(side);
+  const auto found = areas(curves);
+  ASSERT_EQ(found.size(), 2u);
+  double sum = 0;
+  for (const auto& [name, area] : found) sum += area;
+  EXPECT_NEAR(sum, 125, 1e-9);
+}
+
+TEST(Regions, NamesDoNotDependOnSizes) {
+  const auto names = [](double r, double d) {
+    std::vector<std::string> result;
+    for (const auto& [name, area] : areas({circle("a", 0, 0, r), circle("b", d, 0, 4), circle("c", 30, 0, 1)})) result.push_back(name);
+    return result;
+  };
+  EXPECT_EQ(names(5, 4), names(6, 7));
+}
+
+TEST(Regions, RegionsOfEqualDescriptionAreNumbered) {
+  // A bar across a disc leaves two caps that look alike but for their place.
+  auto curves = rectangle("bar", -20, -2, 40, 4);
+  curves.push_back(circle("disc", 0, 0, 10));
+  const auto found = areas(curves);
+  EXPECT_TRUE(found.contains("bar-.disc+"));
+  EXPECT_TRUE(found.contains("bar-.disc+#2"));
+  EXPECT_NEAR(found.at("bar-.disc+"), found.at("bar-.disc+#2"), 1e-9);
+}
+
+TEST(Regions, JoinedNeighboursLoseTheirBorder) {
+  Progress progress;
+  const auto regions = findRegions({}, {circle("a", 0, 0, 5), circle("b", 5, 0, 5)}, progress);
+  const auto one = joined(regions);
+  ASSERT_EQ(one.size(), 1u);
+  double sum = 0;
+  for (const Region& region : regions) sum += region.area();
+  EXPECT_NEAR(one[0].area(), sum, 1e-8);
+  EXPECT_EQ(one[0].islandCount(), 0);
+  // A ring alone stays a ring.
+  const auto ring = findRegions({}, {circle("a", 0, 0, 5), circle("b", 0, 0, 3)}, progress);
+  EXPECT_EQ(joined({ring[0]})[0].islandCount() + joined({ring[1]})[0].islandCount(), 1);
+  EXPECT_NEAR(joined(ring)[0].area(), 25 * pi, 1e-9);
+}
+
+TEST(Regions, AThousandCirclesKeepTheirNames) {
+  std::vector<PlanarCurve> curves = rectangle("plate", -5, -5, 330, 330);
+  for (int i = 0; i < 1000; ++i) curves.push_back(circle("h" + std::to_string(i), i % 32 * 10, i / 32 * 10, 3));
+  const auto found = areas(curves);
+  EXPECT_EQ(found.size(), 1001u);
+  EXPECT_NEAR(found.at("h500+"), 9 * pi, 1e-9);
+}
+
+TEST(Regions, NameTheCurveThatIsWrong) {
+  const auto errorOf = [](const PlanarCurve& curve) -> std::string {
+    try {
+      areas({curve});
+    } catch (const Error& error) {
+      return error.where();
+    }
+    return "";
+  };
+  EXPECT_EQ(errorOf(line("dot", 1, 1, 1, 1)), "curve \"dot\"");
+  EXPECT_EQ(errorOf(circle("flat", 0, 0, 0)), "curve \"flat\"");
+  EXPECT_EQ(errorOf(circle("lost", std::nan(""), 0, 3)), "curve \"lost\"");
+  EXPECT_EQ(errorOf({"turn", ArcCurve{{0, 0}, 2, 1, 1}}), "curve \"turn\"");
+}
+
+}  // namespace
+}  // namespace kervo
