@@ -421,7 +421,7 @@ std::vector<Shape> splitBySurfaces(const Shape& solid, const std::vector<Shape>&
 namespace {
 
 /// Merges faces of one surface, and edges of one curve if asked. Throws what the kernel throws: it fails on some tori.
-Shape merged(const TopoDS_Shape& united, const FaceTable& table, bool edgesToo, Progress& progress) {
+Shape withMergedFaces(const TopoDS_Shape& united, const FaceTable& table, bool edgesToo, Progress& progress) {
   return kernelCall("removing seams", [&] {
     ShapeUpgrade_UnifySameDomain unify(united, edgesToo, true, false);
     unify.Build();
@@ -446,7 +446,7 @@ Shape merged(const TopoDS_Shape& united, const FaceTable& table, bool edgesToo, 
 Shape withoutSeams(const TopoDS_Shape& united, const FaceTable& table, double volume, Progress& progress) {
   for (const bool edgesToo : {true, false}) {
     try {
-      const Shape result = merged(united, table, edgesToo, progress);
+      const Shape result = withMergedFaces(united, table, edgesToo, progress);
       const bool same = std::abs(result.volume() - volume) <= tolerance::balance * volume;
       if (same && findFault(result.body(), progress).empty()) return result;
     } catch (const Error&) {

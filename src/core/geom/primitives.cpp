@@ -120,9 +120,8 @@ Shape makeSlab(const std::string& name, const Plane& plane, double from, double 
   std::vector<std::pair<TopoDS_Shape, std::string>> names;
   for (const auto& [face, facts] : slab.body().faces) {
     const std::string& origin = facts.origins->front();
-    const bool isBack = origin == name + ":bottom";
-    const bool isFront = origin == name + ":top";
-    names.emplace_back(face, name + (isBack ? ":back" : isFront ? ":front" : ":border"));
+    const bool alongPlane = origin == name + ":bottom" || origin == name + ":top";
+    names.emplace_back(face, name + (alongPlane ? ":cut" : ":border"));
   }
   return named(slab.body().topology, names);
 }

@@ -23,7 +23,7 @@ Shape makeSphere(const std::string& name, const Plane& plane, double radius);
 Shape makeTorus(const std::string& name, const Plane& plane, double ringRadius, double tubeRadius);
 
 /// Everything within `box` (with a margin) that lies between two distances above the plane, from < to; infinite
-/// distances reach beyond the box. Roles: back (at `from`), front (at `to`), border.
+/// distances reach beyond the box. Roles: cut (the two faces along the plane), border.
 Shape makeSlab(const std::string& name, const Plane& plane, double from, double to, const Box& box);
 
 /// Throws an Error naming `what` unless the size is finite and between the smallest and largest allowed.

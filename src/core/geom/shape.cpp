@@ -126,6 +126,10 @@ double Shape::area() const {
   return body_ ? body_->area : 0;
 }
 
+Box Shape::roughBox() const {
+  return body_ ? body_->looseBox : Box();
+}
+
 Box Shape::box() const {
   if (!body_) return {};
   std::call_once(body_->boxOnce, [&] {

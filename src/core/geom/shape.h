@@ -39,6 +39,8 @@ class Shape {
   double area() const;
   /// The smallest axis-parallel box around it, in mm.
   Box box() const;
+  /// A box around it that may be larger than the smallest one, but is known without computing.
+  Box roughBox() const;
   int faceCount() const;
   int edgeCount() const;
   int solidCount() const;

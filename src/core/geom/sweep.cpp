@@ -172,6 +172,18 @@ Shape solidOf(const SweptRegion& swept) {
   return prism(swept.region.body(), namesFor(swept.name), swept.from, swept.to, swept.startsAtTo);
 }
 
+Box sweptBox(const SweptRegion& swept) {
+  const RegionBody& region = swept.region.body();
+  Bnd_Box bounds;
+  BRepBndLib::Add(region.face, bounds, false);
+  Box box;
+  for (const double distance : {swept.from, swept.to}) {
+    box.add(fromPnt(bounds.CornerMin()) + region.plane.normal * distance);
+    box.add(fromPnt(bounds.CornerMax()) + region.plane.normal * distance);
+  }
+  return box;
+}
+
 std::vector<SweptRegion> sweep(const std::string& name, const std::vector<Region>& regions, bool alongNormal,
                                const SweepLimit& start, const SweepLimit& end, const Box& around, Progress& progress) {
   using Kind = SweepLimit::Kind;

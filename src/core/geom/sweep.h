@@ -36,6 +36,9 @@ struct SweptRegion {
 /// The solid of a swept region.
 Shape solidOf(const SweptRegion& swept);
 
+/// A box around a straight swept region, known without making its solid.
+Box sweptBox(const SweptRegion& swept);
+
 /// Sweeps every region along `alongNormal` ? n : −n from `start` to `end`. `around` is what "beyond everything" is beyond.
 /// Limits at faces may be tilted or curved. Throws Error if nothing is left between the limits, a face does not reach
 /// across a profile, or crosses the profile where the sweep starts.

@@ -1,0 +1,20 @@
+// The subcommands. Each adds itself to the parser and gives what to run if it is chosen.
+#pragma once
+
+#include <CLI/CLI.hpp>
+
+namespace kervo::cli {
+
+/// A command's run() gives an exit code; it may throw Error, FileError, UsageError and Stopped.
+struct Command {
+  CLI::App* parser;
+  std::function<int()> run;
+};
+
+Command infoCommand(CLI::App& app);
+Command rebuildCommand(CLI::App& app);
+Command cutCommand(CLI::App& app);
+Command splitCommand(CLI::App& app);
+Command convertCommand(CLI::App& app);
+
+}  // namespace kervo::cli

@@ -1,0 +1,92 @@
+#include <filesystem>
+#include <iostream>
+#include <memory>
+
+#include "cli/commands.h"
+#include "cli/report.h"
+#include "cli/terminal.h"
+#include "exchange/kervo_file.h"
+#include "model/rebuild.h"
+#include "steps/registry.h"
+
+namespace kervo::cli {
+
+namespace {
+
+struct Options {
+  std::string file;
+  bool json = false;
+};
+
+void addBodies(Json& root, const std::vector<FileBody>& bodies) {
+  root["bodies"] = Json::array();
+  for (const FileBody& body : bodies) {
+    progress().throwIfStopped();
+    root["bodies"].push_back(bodyJson(body));
+  }
+}
+
+void printBodies(const std::string& unit, const std::vector<FileBody>& bodies) {
+  std::cout << "unit: " << unit << "\nbodies: " << bodies.size() << "\n";
+  for (const FileBody& body : bodies) std::cout << bodyLine(body) << "\n";
+}
+
+int documentInfo(const Options& options) {
+  const Document document = [&] {
+    const InterruptEndsProcess whileReading;
+    return readDocument(options.file, allStepKinds(), progress());
+  }();
+  Memo memo;
+  const Model model = rebuild(document, memo, progress());
+  const std::vector<FileBody> bodies = bodiesOf(model);
+  if (options.json) {
+    Json root;
+    root["file"] = options.file;
+    root["unit"] = document.unit;
+    addBodies(root, bodies);
+    root["steps"] = Json::array();
+    for (const StepReport& step : model.steps) root["steps"].push_back(stepJson(step, false));
+    root["dimensions"] = dimensionsJson(document, model.dimensions);
+    print(root);
+  } else {
+    printBodies(document.unit, bodies);
+    std::cout << "steps: " << model.steps.size() << "\n";
+    for (const StepReport& step : model.steps) std::cout << "  " << step.id << ": " << step.name << ", " << nameOf(step.state) << "\n";
+    std::cout << "dimensions: " << document.dimensions.size() << "\n";
+    for (std::size_t i = 0; i < document.dimensions.size(); ++i) {
+      const auto& value = model.dimensions.value(i);
+      std::cout << "  " << document.dimensions[i].name << " = " << document.dimensions[i].expression.text() << " → "
+                << (value ? format(*value, *findUnit(document.unit)) : model.dimensions.error(i)->happened()) << "\n";
+    }
+  }
+  for (const StepReport& step : model.steps)
+    if (step.error) std::cerr << "kervo-cli: " << errorText(*step.error) << "\n";
+  return model.failed() ? stepFailed : done;
+}
+
+int run(const Options& options) {
+  if (isDocumentFile(options.file)) return documentInfo(options);
+  const FileContents contents = readBodiesFrom(options.file);
+  if (options.json) {
+    Json root;
+    root["file"] = options.file;
+    root["unit"] = contents.unit;
+    addBodies(root, contents.bodies);
+    print(root);
+  } else {
+    printBodies(contents.unit, contents.bodies);
+  }
+  return done;
+}
+
+}  // namespace
+
+Command infoCommand(CLI::App& app) {
+  auto options = std::make_shared<Options>();
+  CLI::App* parser = app.add_subcommand("info", "List the bodies (and steps and dimensions) of a file");
+  parser->add_option("FILE", options->file, ".kervo, document.json, .step, .stp or .brep")->required();
+  parser->add_flag("--json", options->json, "Print one JSON object");
+  return {parser, [options] { return run(*options); }};
+}
+
+}  // namespace kervo::cli

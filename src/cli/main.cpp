@@ -1,0 +1,56 @@
+// kervo-cli: Kervo's work on the command line.
+#include <cstdio>
+#include <vector>
+
+#include "base/error.h"
+#include "cli/commands.h"
+#include "cli/terminal.h"
+
+namespace {
+
+using namespace kervo;
+using namespace kervo::cli;
+
+int report(const char* text, int code) {
+  clearProgress();
+  std::fprintf(stderr, "kervo-cli: %s\n", text);
+  return code;
+}
+
+int run(const Command& command) {
+  try {
+    const int code = command.run();
+    clearProgress();
+    return code;
+  } catch (const Stopped&) {
+    return report("stopped; nothing was written", stopped);
+  } catch (const UsageError& error) {
+    return report(error.what(), wrongUsage);
+  } catch (const FileError& error) {
+    return report(error.what(), fileError);
+  } catch (const Error& error) {
+    return report(error.what(), stepFailed);
+  } catch (const std::bad_alloc&) {
+    return report("there is not enough memory for this", stepFailed);
+  }
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  catchInterrupt();
+  CLI::App app("Kervo cuts exact solid and surface bodies. Exit codes: 0 done, 1 a step failed, 2 wrong usage, 3 unreadable or unwritable file.",
+               "kervo-cli");
+  app.require_subcommand(1);
+  app.set_version_flag("--version", KERVO_VERSION);
+  const std::vector<Command> commands{infoCommand(app), rebuildCommand(app), cutCommand(app), splitCommand(app), convertCommand(app)};
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::ParseError& error) {
+    const int code = app.exit(error);
+    return code == 0 ? done : wrongUsage;
+  }
+  for (const Command& command : commands)
+    if (command.parser->parsed()) return run(command);
+  return wrongUsage;
+}

@@ -1,0 +1,118 @@
+#include <algorithm>
+#include <cstdio>
+#include <iostream>
+#include <memory>
+
+#include "cli/commands.h"
+#include "cli/report.h"
+#include "cli/terminal.h"
+#include "exchange/kervo_file.h"
+#include "model/rebuild.h"
+#include "steps/registry.h"
+
+namespace kervo::cli {
+
+namespace {
+
+struct Options {
+  std::string document;
+  std::vector<std::string> settings;
+  std::vector<std::string> outputs;
+  bool json = false;
+};
+
+Document withSettings(Document document, const std::vector<std::string>& settings) {
+  for (const std::string& setting : settings) {
+    const auto equals = setting.find('=');
+    if (equals == std::string::npos || equals == 0) throw UsageError("--set needs NAME=EXPRESSION, not \"" + setting + "\"");
+    const std::string name = setting.substr(0, equals);
+    const bool known = std::any_of(document.dimensions.begin(), document.dimensions.end(), [&](const DimensionRow& row) { return row.name == name; });
+    if (!known) {
+      std::string names;
+      for (const DimensionRow& row : document.dimensions) names += (names.empty() ? "" : ", ") + row.name;
+      throw UsageError("--set: the document has no dimension \"" + name + "\"; it has: " + (names.empty() ? "none" : names));
+    }
+    document = document.withDimension(name, Expression(setting.substr(equals + 1)));
+  }
+  return document;
+}
+
+void printSteps(const Model& model) {
+  std::printf("%3s  %-22s %-8s %10s  %-9s %s\n", "No", "Step", "State", "ms", "", "Volume");
+  for (std::size_t i = 0; i < model.steps.size(); ++i) {
+    const StepReport& step = model.steps[i];
+    const std::string change = step.volumeChange == 0 ? "" : (step.volumeChange > 0 ? "+" : "") + volumeText(step.volumeChange);
+    std::printf("%3zu  %-22s %-8s %10.2f  %-9s %s\n", i + 1, step.name.c_str(), nameOf(step.state), step.seconds * 1000,
+                step.state == StepState::Off ? "" : step.fromMemo ? "memo" : "computed", change.c_str());
+    if (!step.result) continue;
+    const Audit& audit = step.result->audit;
+    if (audit.cuts)
+      std::printf("     removes %s, balance %.1e mm³, %s\n", volumeText(audit.volumeRemoved).c_str(), audit.balance,
+                  audit.watertight ? "watertight" : "NOT WATERTIGHT");
+    if (step.result->pieces.size() > 1)
+      for (const Piece& piece : step.result->pieces)
+        std::printf("     %s %s: %s\n", piece.kept ? "keeps" : "drops", piece.name.c_str(), volumeText(piece.volume).c_str());
+    for (const std::string& warning : audit.warnings) std::printf("     note: %s\n", warning.c_str());
+  }
+  std::printf("\n%zu bodies\n", model.bodies.size());
+  for (const FileBody& body : bodiesOf(model)) std::printf("%s\n", bodyLine(body).c_str());
+}
+
+void write(const std::string& path, const Document& document, const Model& model) {
+  progress().enter(1, 1, "Writing " + path);
+  if (isDocumentFile(path))
+    writeDocument(path, document, progress());
+  else
+    writeBodies(path, bodiesOf(model), document.unit, progress());
+}
+
+int run(const Options& options) {
+  for (const std::string& output : options.outputs)
+    if (!isBodyFile(output) && std::filesystem::path(output).extension() != ".kervo")
+      throw UsageError("--out: files ending in \"" + std::filesystem::path(output).extension().string() + "\" are not known; use .kervo, .step, .stp or .brep");
+  const Document document = withSettings(
+      [&] {
+        const InterruptEndsProcess whileReading;
+        return readDocument(options.document, allStepKinds(), progress());
+      }(),
+      options.settings);
+  Memo memo;
+  const Model model = rebuild(document, memo, progress());
+  clearProgress();
+  if (options.json) {
+    Json root;
+    root["file"] = options.document;
+    root["unit"] = document.unit;
+    root["steps"] = Json::array();
+    for (const StepReport& step : model.steps) root["steps"].push_back(stepJson(step, true));
+    root["dimensions"] = dimensionsJson(document, model.dimensions);
+    root["bodies"] = Json::array();
+    for (const FileBody& body : bodiesOf(model)) root["bodies"].push_back(bodyJson(body));
+    print(root);
+  } else {
+    printSteps(model);
+    std::fflush(stdout);
+  }
+  for (const StepReport& step : model.steps)
+    if (step.error) std::cerr << "kervo-cli: " << errorText(*step.error) << "\n";
+  if (model.failed() && !options.outputs.empty()) {
+    std::cerr << "kervo-cli: nothing was written, since a step failed\n";
+    return stepFailed;
+  }
+  for (const std::string& output : options.outputs) write(output, document, model);
+  return model.failed() ? stepFailed : done;
+}
+
+}  // namespace
+
+Command rebuildCommand(CLI::App& app) {
+  auto options = std::make_shared<Options>();
+  CLI::App* parser = app.add_subcommand("rebuild", "Make all steps of a document and report on each");
+  parser->add_option("DOC", options->document, ".kervo file or bare document.json")->required();
+  parser->add_option("--set", options->settings, "NAME=EXPRESSION: give a dimension another value")->allow_extra_args(false);
+  parser->add_option("--out", options->outputs, "Write the result: .step, .stp, .brep or .kervo")->allow_extra_args(false);
+  parser->add_flag("--json", options->json, "Print one JSON object");
+  return {parser, [options] { return run(*options); }};
+}
+
+}  // namespace kervo::cli

@@ -1,0 +1,142 @@
+#include "cli/report.h"
+
+#include <algorithm>
+#include <cstdio>
+#include <filesystem>
+#include <iostream>
+
+#include "cli/terminal.h"
+
+namespace kervo::cli {
+
+namespace {
+
+Json pointJson(Point p) {
+  // Rounded to a nanometre, so that -1e-16 does not show.
+  const auto clean = [](double value) {
+    const double rounded = std::round(value * 1e6) / 1e6;
+    return rounded == 0 ? 0.0 : rounded;
+  };
+  return Json::array({clean(p.x), clean(p.y), clean(p.z)});
+}
+
+Json auditJson(const Audit& audit) {
+  Json result;
+  result["volume_before_mm3"] = audit.volumeBefore;
+  result["volume_after_mm3"] = audit.volumeAfter;
+  if (audit.cuts) {
+    result["volume_removed_mm3"] = audit.volumeRemoved;
+    result["balance_mm3"] = audit.balance;
+  }
+  result["valid"] = audit.valid;
+  result["watertight"] = audit.watertight;
+  result["touched"] = audit.touched;
+  result["spared"] = audit.spared;
+  result["shielded"] = audit.shielded;
+  result["warnings"] = audit.warnings;
+  return result;
+}
+
+}  // namespace
+
+Json bodyJson(const FileBody& body) {
+  const Box box = body.shape.box();
+  Json result;
+  result["name"] = body.name;
+  result["kind"] = nameOf(body.shape.kind());
+  result["volume_mm3"] = body.shape.volume();
+  result["area_mm2"] = body.shape.area();
+  result["bbox"] = {{"min", pointJson(box.low)}, {"max", pointJson(box.high)}};
+  result["closed"] = body.shape.watertight();
+  result["valid"] = body.shape.valid();
+  result["faces"] = body.shape.faceCount();
+  result["edges"] = body.shape.edgeCount();
+  result["color"] = body.color ? Json(colorText(*body.color)) : Json();
+  result["layer"] = body.layer;
+  return result;
+}
+
+std::string bodyLine(const FileBody& body) {
+  const Shape& shape = body.shape;
+  std::string line = "  " + body.name + ": " + nameOf(shape.kind());
+  if (shape.kind() == BodyKind::Solid) line += ", " + volumeText(shape.volume());
+  line += ", " + formatNumber(shape.area() / 100, 6) + " cm², " + std::to_string(shape.faceCount()) + " faces";
+  if (shape.kind() == BodyKind::Solid) line += shape.watertight() ? ", closed" : ", NOT CLOSED";
+  line += shape.valid() ? "" : ", NOT VALID";
+  if (!body.layer.empty()) line += ", layer " + body.layer;
+  return line;
+}
+
+Json stepJson(const StepReport& step, bool full) {
+  Json result;
+  result["id"] = step.id;
+  result["kind"] = step.kind;
+  result["name"] = step.name;
+  result["state"] = nameOf(step.state);
+  result["error"] = step.error ? Json(step.error->what()) : Json();
+  if (!full) return result;
+  result["seconds"] = step.seconds;
+  result["from_memo"] = step.fromMemo;
+  result["volume_change_mm3"] = step.volumeChange;
+  if (!step.result) return result;
+  result["audit"] = auditJson(step.result->audit);
+  result["pieces"] = Json::array();
+  for (const Piece& piece : step.result->pieces)
+    result["pieces"].push_back({{"name", piece.name},
+                                {"body", piece.body},
+                                {"volume_mm3", piece.volume},
+                                {"area_mm2", piece.area},
+                                {"place", pointJson(piece.place)},
+                                {"kept", piece.kept}});
+  return result;
+}
+
+Json dimensionsJson(const Document& document, const DimensionTable& table) {
+  const Unit unit = *findUnit(document.unit);
+  Json result = Json::array();
+  for (std::size_t i = 0; i < document.dimensions.size(); ++i) {
+    Json row;
+    row["name"] = document.dimensions[i].name;
+    row["expression"] = document.dimensions[i].expression.text();
+    const auto& value = table.value(i);
+    if (value) {
+      const std::string text = format(*value, unit);
+      const auto space = text.find(' ');
+      row["value"] = std::stod(text.substr(0, space));
+      row["unit"] = space == std::string::npos ? "" : text.substr(space + 1);
+    } else {
+      row["value"] = Json();
+      row["unit"] = "";
+      row["error"] = table.error(i)->what();
+    }
+    result.push_back(std::move(row));
+  }
+  return result;
+}
+
+std::string volumeText(double volume) {
+  return std::abs(volume) >= 1000 ? formatNumber(volume / 1000, 6) + " cm³" : formatNumber(volume, 6) + " mm³";
+}
+
+std::string errorText(const Error& error) {
+  return error.what();
+}
+
+void print(const Json& json) {
+  clearProgress();
+  // Texts from files may hold bytes that are not UTF-8; they must not break the object.
+  std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << "\n";
+}
+
+bool isDocumentFile(const std::string& path) {
+  const std::string extension = std::filesystem::path(path).extension().string();
+  return extension == ".kervo" || extension == ".json";
+}
+
+FileContents readBodiesFrom(const std::string& path) {
+  const InterruptEndsProcess whileReading;
+  progress().enter(0, 0, "Reading " + std::filesystem::path(path).filename().string());
+  return readBodies(path, progress());
+}
+
+}  // namespace kervo::cli

@@ -1,0 +1,32 @@
+// How bodies, steps and audits are printed: as JSON for programs, as lines for people.
+#pragma once
+
+#include <nlohmann/json.hpp>
+#include <string>
+
+#include "exchange/body_file.h"
+#include "model/model.h"
+
+namespace kervo::cli {
+
+using Json = nlohmann::ordered_json;
+
+/// name, kind, volume_mm3, area_mm2, bbox, closed, valid, faces, edges, color, layer.
+Json bodyJson(const FileBody& body);
+std::string bodyLine(const FileBody& body);
+
+/// id, kind, name, state, error; with the audit, time and memo use if `full`.
+Json stepJson(const StepReport& step, bool full);
+Json dimensionsJson(const Document& document, const DimensionTable& table);
+
+/// 12345.678 mm³ as "12.3457 cm³", small volumes in mm³.
+std::string volumeText(double cubicMillimetres);
+std::string errorText(const Error& error);
+/// The text with everything but one JSON object left to stdout.
+void print(const Json& json);
+
+/// A document or bodies from a file: .kervo and .json are documents.
+bool isDocumentFile(const std::string& path);
+FileContents readBodiesFrom(const std::string& path);
+
+}  // namespace kervo::cli

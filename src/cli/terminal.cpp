@@ -1,0 +1,63 @@
+#include "cli/terminal.h"
+
+#include <unistd.h>
+
+#include <chrono>
+#include <csignal>
+#include <cstdio>
+
+namespace kervo::cli {
+
+namespace {
+
+using Clock = std::chrono::steady_clock;
+const Clock::time_point started = Clock::now();
+bool lineShown = false;
+volatile std::sig_atomic_t endsAtOnce = 0;
+volatile std::sig_atomic_t interrupts = 0;
+
+void show(double fraction, const std::string& activity) {
+  if (!isatty(STDERR_FILENO) || Clock::now() - started < std::chrono::seconds(1)) return;
+  std::fprintf(stderr, "\r\033[K%3d %%  %s", static_cast<int>(fraction * 100), activity.c_str());
+  std::fflush(stderr);
+  lineShown = true;
+}
+
+void onInterrupt(int) {
+  interrupts = interrupts + 1;
+  if (endsAtOnce || interrupts > 1) {
+    constexpr char text[] = "\nkervo-cli: stopped; nothing was written\n";
+    [[maybe_unused]] const auto written = ::write(STDERR_FILENO, text, sizeof text - 1);
+    ::_exit(stopped);
+  }
+  progress().requestStop();
+}
+
+}  // namespace
+
+Progress& progress() {
+  static Progress instance(show);
+  return instance;
+}
+
+void clearProgress() {
+  if (lineShown) std::fputs("\r\033[K", stderr);
+  lineShown = false;
+}
+
+void catchInterrupt() {
+  progress();  // made before a signal can ask for it
+  struct sigaction action = {};
+  action.sa_handler = onInterrupt;
+  sigaction(SIGINT, &action, nullptr);
+}
+
+InterruptEndsProcess::InterruptEndsProcess() {
+  endsAtOnce = 1;
+}
+
+InterruptEndsProcess::~InterruptEndsProcess() {
+  endsAtOnce = 0;
+}
+
+}  // namespace kervo::cli

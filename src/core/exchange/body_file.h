@@ -1,0 +1,51 @@
+// Bodies in files of any format: what comes in and what goes out.
+#pragma once
+
+#include <filesystem>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "base/progress.h"
+#include "geom/shape.h"
+#include "model/document.h"
+#include "model/model.h"
+
+namespace kervo {
+
+/// A body as a file holds it.
+struct FileBody {
+  std::string name;
+  Shape shape;
+  std::optional<Color> color;
+  std::string layer;
+};
+
+struct FileContents {
+  std::vector<FileBody> bodies;
+  std::string unit = "mm";  ///< the file's length unit: a unit's name, or what the file calls it. Shapes are in mm.
+};
+
+/// Reads .step, .stp and .brep by their extension. Throws FileError (unknown extension, unreadable, truncated, without
+/// bodies): nothing comes in half.
+FileContents readBodies(const std::filesystem::path& path, Progress& progress);
+
+/// Writes .step, .stp or .brep by the extension, whole or not at all. `unit`: mm, cm, m, in or ft. Throws FileError.
+void writeBodies(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
+                 Progress& progress);
+
+/// True if readBodies knows the extension.
+bool isBodyFile(const std::filesystem::path& path);
+
+/// A document with a Bring in step for these bodies at its end, their shapes stored in it. `source` is the file's name.
+Document withBroughtIn(const Document& document, const FileContents& contents, const std::string& source,
+                       const StepKinds& kinds);
+
+/// The bodies of a model, to be written.
+std::vector<FileBody> bodiesOf(const Model& model);
+
+/// The color as #rrggbb (sRGB), and back; nothing for another text.
+std::string colorText(const Color& color);
+std::optional<Color> colorFromText(const std::string& text);
+
+}  // namespace kervo

@@ -1,0 +1,108 @@
+#include "exchange/brep_file.h"
+
+#include <BRepTools.hxx>
+#include <BRep_Builder.hxx>
+#include <BinTools.hxx>
+#include <TopoDS_Compound.hxx>
+#include <fstream>
+#include <sstream>
+
+#include "exchange/atomic_file.h"
+#include "exchange/body_separator.h"
+#include "exchange/shape_bytes.h"
+#include "geom/kernel/call.h"
+#include "geom/kernel/shape_body.h"
+
+namespace kervo {
+
+namespace {
+
+constexpr std::uintmax_t mostBytes = 2'000'000'000;
+constexpr char binaryMark[] = "Open CASCADE Topology";
+constexpr char textMark[] = "CASCADE Topology";
+
+TopoDS_Shape parse(const std::string& bytes, const std::string& where) {
+  const std::string head = bytes.substr(0, 400);
+  const bool binary = head.find(binaryMark) != std::string::npos;
+  if (!binary && head.find(textMark) == std::string::npos)
+    throw FileError("this is not a BREP file: its first lines do not say so", where, "Check how it was written");
+  TopoDS_Shape shape;
+  try {
+    kernelCall("reading a BREP file", [&] {
+      std::istringstream stream(bytes);
+      if (binary) {
+        BinTools::Read(shape, stream);
+      } else {
+        BRep_Builder builder;
+        BRepTools::Read(shape, stream, builder);
+        if (!stream) shape = TopoDS_Shape();
+      }
+    });
+  } catch (const Error&) {
+    shape = TopoDS_Shape();
+  }
+  if (shape.IsNull()) throw FileError("the file is damaged or ends early", where, "Write it again, or bring in another format");
+  return shape;
+}
+
+}  // namespace
+
+FileContents readBrep(const std::filesystem::path& path, Progress& progress) {
+  const std::string bytes = readWhole(path, mostBytes);
+  progress.throwIfStopped();
+  FileContents contents;
+  const TopoDS_Shape whole = parse(bytes, path.string());
+  try {
+    kernelCall("taking the bodies out of the file", [&] {
+      const std::vector<TopoDS_Shape> bodies = separateBodies(whole);
+      for (std::size_t i = 0; i < bodies.size(); ++i) {
+        progress.throwIfStopped();
+        const std::string name = path.stem().string() + (bodies.size() == 1 ? "" : " " + std::to_string(i + 1));
+        Shape shape = makeShape(withoutLocations(bodies[i]), {}, "face");
+        if (!shape.empty()) contents.bodies.push_back({name, std::move(shape), std::nullopt, ""});
+      }
+    });
+  } catch (const FileError&) {
+    throw;
+  } catch (const Error& error) {
+    throw FileError(error.happened(), path.string(), "The file is probably damaged");
+  }
+  if (contents.bodies.empty()) throw FileError("the file holds no body", path.string());
+  return contents;
+}
+
+void writeBrep(const std::filesystem::path& path, const std::vector<FileBody>& bodies) {
+  TopoDS_Shape shape = bodies.front().shape.body().topology;
+  if (bodies.size() > 1) {
+    TopoDS_Compound compound;
+    BRep_Builder builder;
+    builder.MakeCompound(compound);
+    for (const FileBody& body : bodies) builder.Add(compound, body.shape.body().topology);
+    shape = compound;
+  }
+  writeAtomically(path, Backup::None, [&](const std::filesystem::path& temporary) {
+    const bool written = kernelCall("writing a BREP file", [&] { return BRepTools::Write(shape, temporary.c_str(), false, false, TopTools_FormatVersion_CURRENT); });
+    if (!written) throw FileError("the file could not be written", path.string(), "Check the folder and the free space");
+  });
+}
+
+std::string shapeToBytes(const Shape& shape) {
+  return kernelCall("storing a shape", [&] {
+    std::ostringstream stream;
+    BinTools::Write(shape.body().topology, stream, false, false, BinTools_FormatVersion_CURRENT);
+    return stream.str();
+  });
+}
+
+Shape shapeFromBytes(const std::string& bytes, const std::string& where) {
+  const TopoDS_Shape topology = parse(bytes, where);
+  try {
+    const Shape shape = kernelCall("reading a shape", [&] { return makeShape(topology, {}, "face"); });
+    if (!shape.empty()) return shape;
+  } catch (const Error& error) {
+    throw FileError(error.happened(), where);
+  }
+  throw FileError("the stored shape is empty", where);
+}
+
+}  // namespace kervo

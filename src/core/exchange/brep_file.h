@@ -1,0 +1,15 @@
+// BREP files, the kernel's own format, as text or binary.
+#pragma once
+
+#include <filesystem>
+
+#include "exchange/body_file.h"
+
+namespace kervo {
+
+/// Reads either flavour. The file has no names: bodies are called after it. Throws FileError.
+FileContents readBrep(const std::filesystem::path& path, Progress& progress);
+/// Writes text BREP: the shape, or a compound of several. Names and colours are lost. Throws FileError.
+void writeBrep(const std::filesystem::path& path, const std::vector<FileBody>& bodies);
+
+}  // namespace kervo

@@ -1,0 +1,190 @@
+#include "exchange/document_json.h"
+
+#include <nlohmann/json.hpp>
+#include <set>
+
+#include "base/error.h"
+#include "exchange/body_file.h"
+#include "exchange/field_json.h"
+
+namespace kervo {
+
+using nlohmann::json;
+using nlohmann::ordered_json;
+
+namespace {
+
+constexpr std::size_t mostSteps = 100'000;
+constexpr std::size_t mostDimensions = 100'000;
+
+FileError wrong(const std::string& place, const std::string& needed) {
+  return FileError(needed + " is needed here", place, "See docs/file-format.md");
+}
+
+json parsed(const std::string& text, const std::string& fileName) {
+  try {
+    return json::parse(text);
+  } catch (const json::exception& error) {
+    // The library's message holds line and column after its own prefix "[json.exception…] ".
+    std::string message = error.what();
+    if (const auto end = message.find("] "); end != std::string::npos) message = message.substr(end + 2);
+    throw FileError("this is not valid JSON (" + message + ")", fileName, "Correct the file there");
+  }
+}
+
+const json& listAt(const json& root, const char* key) {
+  static const json none = json::array();
+  if (!root.contains(key)) return none;
+  if (!root[key].is_array()) throw wrong(key, "a list");
+  return root[key];
+}
+
+Step stepFrom(const json& value, const StepKinds& kinds, const std::string& place) {
+  if (!value.is_object()) throw wrong(place, "a step");
+  requireOnly(value, {"id", "kind", "name", "on", "fields"}, place);
+  const std::string id = textAt(value, "id", place);
+  if (id.empty() || id.size() > 200 || id.find_first_of("/:|,() \n") != std::string::npos)
+    throw FileError("\"" + id + "\" cannot be a step's id", place + ".id", "Use letters, digits, - and _");
+  const std::string kindName = textAt(value, "kind", place);
+  const StepKind* kind = kinds.find(kindName);
+  if (!kind) throw FileError("there is no step kind \"" + kindName + "\"", place + ".kind", "Correct its spelling, or open the file with a newer Kervo");
+  if (value.contains("on") && !value["on"].is_boolean()) throw wrong(place + ".on", "true or false");
+  std::map<std::string, FieldValue> fields;
+  if (value.contains("fields")) {
+    if (!value["fields"].is_object()) throw wrong(place + ".fields", "an object");
+    for (const auto& item : value["fields"].items()) {
+      const std::string at = place + ".fields." + item.key();
+      const FieldSpec* field = kind->field(item.key());
+      if (!field) throw FileError("a step of kind \"" + kindName + "\" has no field \"" + item.key() + "\"", at, "Correct its spelling, or remove it");
+      FieldValue fieldValue = fieldFromJson(*field, item.value(), at);
+      try {
+        requireType(*field, fieldValue);
+      } catch (const Error& error) {
+        throw FileError(error.happened(), at, error.help());
+      }
+      fields.emplace(item.key(), std::move(fieldValue));
+    }
+  }
+  return Step(id, *kind, std::move(fields), textAt(value, "name", place, ""), value.value("on", true));
+}
+
+BodySettings settingsFrom(const json& value, const std::string& place) {
+  if (!value.is_object()) throw wrong(place, "an object");
+  requireOnly(value, {"name", "color", "layer", "visible", "shielded", "density"}, place);
+  BodySettings settings;
+  if (value.contains("name")) settings.name = textAt(value, "name", place);
+  if (value.contains("layer")) settings.layer = textAt(value, "layer", place);
+  if (value.contains("color")) {
+    settings.color = colorFromText(textAt(value, "color", place));
+    if (!settings.color) throw wrong(place + ".color", "a colour as #rrggbb");
+  }
+  for (auto [key, target] : {std::pair("visible", &settings.visible), std::pair("shielded", &settings.shielded)}) {
+    if (!value.contains(key)) continue;
+    if (!value[key].is_boolean()) throw wrong(place + "." + key, "true or false");
+    *target = value[key].get<bool>();
+  }
+  if (value.contains("density")) {
+    settings.density = finiteNumber(value["density"], place + ".density");
+    if (*settings.density < 0) throw wrong(place + ".density", "a density of zero or more, in kg/m³,");
+  }
+  return settings;
+}
+
+ordered_json settingsJson(const BodySettings& settings) {
+  ordered_json result = ordered_json::object();
+  if (settings.name) result["name"] = *settings.name;
+  if (settings.color) result["color"] = colorText(*settings.color);
+  if (settings.layer) result["layer"] = *settings.layer;
+  if (settings.visible) result["visible"] = *settings.visible;
+  if (settings.shielded) result["shielded"] = *settings.shielded;
+  if (settings.density) result["density"] = *settings.density;
+  return result;
+}
+
+void requireVersion(const json& root, const std::string& fileName) {
+  if (!root.is_object() || textAt(root, "format", fileName, "") != "kervo")
+    throw FileError("this is not a Kervo document: the key \"format\" with the value \"kervo\" is missing", fileName);
+  if (!root.contains("version") || !root["version"].is_number_integer()) throw wrong("version", "a whole number");
+  const auto version = root["version"].get<long long>();
+  if (version > documentVersion)
+    throw FileError("the document has version " + std::to_string(version) + ", but this Kervo knows versions up to " + std::to_string(documentVersion),
+                    "version", "Open it with a newer Kervo");
+  if (version < 1) throw wrong("version", "a version from 1 to " + std::to_string(documentVersion));
+}
+
+}  // namespace
+
+std::string documentToJson(const Document& document) {
+  ordered_json root;
+  root["format"] = "kervo";
+  root["version"] = documentVersion;
+  root["unit"] = document.unit;
+  root["dimensions"] = ordered_json::array();
+  for (const DimensionRow& row : document.dimensions) root["dimensions"].push_back({{"name", row.name}, {"is", row.expression.text()}});
+  root["steps"] = ordered_json::array();
+  for (const auto& step : document.steps) {
+    ordered_json entry;
+    entry["id"] = step->id();
+    entry["kind"] = step->kind().key();
+    if (!step->ownName().empty()) entry["name"] = step->ownName();
+    if (!step->on()) entry["on"] = false;
+    ordered_json fields = ordered_json::object();
+    for (const FieldSpec& field : step->kind().fields())
+      if (const FieldValue& value = step->value(field.key); value != defaultValue(field)) fields[field.key] = toJson(value);
+    entry["fields"] = std::move(fields);
+    root["steps"].push_back(std::move(entry));
+  }
+  root["bodies"] = ordered_json::object();
+  for (const auto& [id, settings] : document.bodies) root["bodies"][id] = settingsJson(settings);
+  return root.dump(2) + "\n";
+}
+
+Document documentFromJson(const std::string& text, const StepKinds& kinds, const std::string& fileName) {
+  const json root = parsed(text, fileName);
+  requireVersion(root, fileName);
+  try {
+    requireOnly(root, {"format", "version", "unit", "dimensions", "steps", "bodies"}, "the document");
+    Document document;
+    document.unit = textAt(root, "unit", "the document", "mm");
+    const std::optional<Unit> unit = findUnit(document.unit);
+    if (!unit || unit->dimension != lengthDimension) throw wrong("unit", "mm, cm, m, in or ft");
+
+    const json& dimensions = listAt(root, "dimensions");
+    if (dimensions.size() > mostDimensions) throw FileError("there are more than 100000 dimensions", "dimensions");
+    for (std::size_t i = 0; i < dimensions.size(); ++i) {
+      const std::string place = "dimensions[" + std::to_string(i) + "]";
+      if (!dimensions[i].is_object()) throw wrong(place, "a dimension");
+      requireOnly(dimensions[i], {"name", "is"}, place);
+      document.dimensions.push_back({textAt(dimensions[i], "name", place), Expression(textAt(dimensions[i], "is", place))});
+    }
+
+    const json& steps = listAt(root, "steps");
+    if (steps.size() > mostSteps) throw FileError("there are more than 100000 steps", "steps");
+    std::set<StepId> ids;
+    for (std::size_t i = 0; i < steps.size(); ++i) {
+      const std::string place = "steps[" + std::to_string(i) + "]";
+      Step step = stepFrom(steps[i], kinds, place);
+      if (!ids.insert(step.id()).second) throw FileError("another step has the id \"" + step.id() + "\" already", place + ".id", "Choose another id");
+      document.steps.push_back(std::make_shared<const Step>(std::move(step)));
+    }
+
+    if (root.contains("bodies")) {
+      if (!root["bodies"].is_object()) throw wrong("bodies", "an object");
+      for (const auto& item : root["bodies"].items()) document.bodies[item.key()] = settingsFrom(item.value(), "bodies." + item.key());
+    }
+    return document;
+  } catch (const FileError& error) {
+    throw FileError(error.happened(), error.where().empty() ? fileName : fileName + ", " + error.where(), error.help());
+  }
+}
+
+std::vector<std::string> shapeKeys(const Document& document) {
+  std::set<std::string> keys;
+  for (const auto& step : document.steps)
+    for (const auto& [name, value] : step->fields())
+      if (const auto* bodies = std::get_if<std::vector<BroughtBody>>(&value))
+        for (const BroughtBody& body : *bodies) keys.insert(body.shape);
+  return {keys.begin(), keys.end()};
+}
+
+}  // namespace kervo

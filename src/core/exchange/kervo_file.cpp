@@ -1,0 +1,128 @@
+#include "exchange/kervo_file.h"
+
+#include <zip.h>
+
+#include <functional>
+#include <memory>
+
+#include "base/error.h"
+#include "exchange/atomic_file.h"
+#include "exchange/document_json.h"
+#include "exchange/shape_bytes.h"
+
+namespace kervo {
+
+namespace {
+
+constexpr char documentName[] = "document.json";
+constexpr std::uintmax_t mostDocumentBytes = 256'000'000;
+constexpr std::uintmax_t mostShapeBytes = 2'000'000'000;
+constexpr std::uintmax_t mostBytesInAll = 8'000'000'000;
+
+std::string shapeFileName(const std::string& key) {
+  return "shapes/" + key + ".brep";
+}
+
+/// Keys become file names: nothing else than letters, digits, - and _ may stand in one.
+void requireSafeKey(const std::string& key, const std::string& fileName) {
+  const bool safe = !key.empty() && key.size() <= 100 &&
+                    key.find_first_not_of("0123456789abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ-_") == std::string::npos;
+  if (!safe) throw FileError("\"" + key + "\" cannot be the key of a shape", fileName, "Use letters, digits, - and _");
+}
+
+struct CloseZip {
+  void operator()(zip_t* archive) const { zip_discard(archive); }
+};
+using Zip = std::unique_ptr<zip_t, CloseZip>;
+
+Zip openZip(const std::filesystem::path& path, int flags) {
+  int code = 0;
+  zip_t* archive = zip_open(path.c_str(), flags, &code);
+  if (archive) return Zip(archive);
+  zip_error_t error;
+  zip_error_init_with_code(&error, code);
+  const std::string reason = zip_error_strerror(&error);
+  zip_error_fini(&error);
+  throw FileError("this is not a readable .kervo file (" + reason + ")", path.string(),
+                  "If a file of that name with ~ at its end lies beside it, that is the version before");
+}
+
+std::string entry(zip_t* archive, const std::string& name, std::uintmax_t most, const std::string& fileName) {
+  zip_stat_t info;
+  zip_stat_init(&info);
+  if (zip_stat(archive, name.c_str(), 0, &info) != 0 || !(info.valid & ZIP_STAT_SIZE))
+    throw FileError("\"" + name + "\" is missing in it", fileName, "The file is damaged, or not a .kervo file");
+  if (info.size > most) throw FileError("\"" + name + "\" in it is too large (" + std::to_string(info.size) + " bytes)", fileName);
+  std::string content(info.size, '\0');
+  zip_file_t* file = zip_fopen(archive, name.c_str(), 0);
+  const zip_int64_t read = file ? zip_fread(file, content.data(), info.size) : -1;
+  // Closing compares the checksum.
+  const bool whole = file && zip_fclose(file) == 0 && read == static_cast<zip_int64_t>(info.size);
+  if (!whole) throw FileError("\"" + name + "\" in it is damaged", fileName, "Use the version before (the file with ~ at its end)");
+  return content;
+}
+
+Document completed(Document document, const std::string& fileName, Progress& progress,
+                   const std::function<std::string(const std::string& name)>& read) {
+  std::uintmax_t total = 0;
+  for (const std::string& key : shapeKeys(document)) {
+    progress.throwIfStopped();
+    requireSafeKey(key, fileName);
+    const std::string name = shapeFileName(key);
+    const std::string bytes = read(name);
+    total += bytes.size();
+    if (total > mostBytesInAll) throw FileError("its shapes take more than 8 GB", fileName);
+    document.shapes[key] = shapeFromBytes(bytes, fileName + ", " + name);
+  }
+  return document;
+}
+
+bool looksLikeZip(const std::filesystem::path& path) {
+  return path.extension() != ".json";
+}
+
+}  // namespace
+
+Document readDocument(const std::filesystem::path& path, const StepKinds& kinds, Progress& progress) {
+  requireReadable(path);
+  const std::string fileName = path.string();
+  if (!looksLikeZip(path)) {
+    Document document = documentFromJson(readWhole(path, mostDocumentBytes), kinds, fileName);
+    return completed(std::move(document), fileName, progress,
+                     [&](const std::string& name) { return readWhole(path.parent_path() / name, mostShapeBytes); });
+  }
+  const Zip archive = openZip(path, ZIP_RDONLY | ZIP_CHECKCONS);
+  Document document = documentFromJson(entry(archive.get(), documentName, mostDocumentBytes, fileName), kinds, fileName);
+  return completed(std::move(document), fileName, progress,
+                   [&](const std::string& name) { return entry(archive.get(), name, mostShapeBytes, fileName); });
+}
+
+void writeDocument(const std::filesystem::path& path, const Document& document, Progress& progress) {
+  // The archive keeps pointers to these until it is closed.
+  std::vector<std::pair<std::string, std::string>> entries{{documentName, documentToJson(document)}};
+  for (const std::string& key : shapeKeys(document)) {
+    progress.throwIfStopped();
+    requireSafeKey(key, path.string());
+    const auto found = document.shapes.find(key);
+    if (found == document.shapes.end()) throw FileError("the shape \"" + key + "\" of a step is missing", path.string());
+    entries.emplace_back(shapeFileName(key), shapeToBytes(found->second));
+  }
+  writeAtomically(path, Backup::KeepPrevious, [&](const std::filesystem::path& temporary) {
+    Zip archive = openZip(temporary, ZIP_CREATE | ZIP_TRUNCATE);
+    for (const auto& [name, content] : entries) {
+      zip_source_t* source = zip_source_buffer(archive.get(), content.data(), content.size(), 0);
+      const zip_int64_t index = source ? zip_file_add(archive.get(), name.c_str(), source, ZIP_FL_ENC_UTF_8) : -1;
+      if (index < 0) {
+        if (source) zip_source_free(source);
+        throw FileError("\"" + name + "\" could not be added", path.string());
+      }
+      // A fixed date makes equal documents equal files.
+      zip_file_set_dostime(archive.get(), static_cast<zip_uint64_t>(index), 0, 0x5821, 0);
+    }
+    if (zip_close(archive.get()) != 0)
+      throw FileError(std::string("the file could not be written (") + zip_strerror(archive.get()) + ")", path.string(), "Check the folder and the free space");
+    archive.release();
+  });
+}
+
+}  // namespace kervo

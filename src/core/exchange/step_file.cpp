@@ -1,0 +1,284 @@
+#include "exchange/step_file.h"
+
+#include <IFSelect_ReturnStatus.hxx>
+#include <Interface_Static.hxx>
+#include <Message.hxx>
+#include <Message_Messenger.hxx>
+#include <Message_PrinterOStream.hxx>
+#include <Quantity_Color.hxx>
+#include <STEPCAFControl_Controller.hxx>
+#include <STEPCAFControl_Reader.hxx>
+#include <STEPCAFControl_Writer.hxx>
+#include <TColStd_HSequenceOfExtendedString.hxx>
+#include <TColStd_SequenceOfAsciiString.hxx>
+#include <TDF_LabelSequence.hxx>
+#include <TDataStd_Name.hxx>
+#include <TDocStd_Document.hxx>
+#include <XCAFApp_Application.hxx>
+#include <XCAFDoc_ColorTool.hxx>
+#include <XCAFDoc_DocumentTool.hxx>
+#include <XCAFDoc_LayerTool.hxx>
+#include <XCAFDoc_ShapeTool.hxx>
+#include <XSControl_WorkSession.hxx>
+#include <fstream>
+#include <map>
+#include <mutex>
+
+#include "exchange/atomic_file.h"
+#include "exchange/body_separator.h"
+#include "geom/kernel/call.h"
+#include "geom/kernel/shape_body.h"
+
+namespace kervo {
+
+namespace {
+
+constexpr std::uintmax_t mostBytes = 4'000'000'000;
+
+/// The kernel's STEP settings are global: one file at a time.
+std::mutex& stepMutex() {
+  static std::mutex mutex;
+  return mutex;
+}
+
+void prepare() {
+  catchKernelSignals();
+  Message::DefaultMessenger()->RemovePrinters(STANDARD_TYPE(Message_PrinterOStream));
+  STEPCAFControl_Controller::Init();
+}
+
+/// A document of the kernel's data framework, closed at the end.
+class Exchange {
+ public:
+  Exchange() {
+    XCAFApp_Application::GetApplication()->NewDocument("BinXCAF", document_);
+    XCAFDoc_DocumentTool::SetLengthUnit(document_, 0.001);
+    shapes = XCAFDoc_DocumentTool::ShapeTool(document_->Main());
+    colors = XCAFDoc_DocumentTool::ColorTool(document_->Main());
+    layers = XCAFDoc_DocumentTool::LayerTool(document_->Main());
+  }
+  ~Exchange() { XCAFApp_Application::GetApplication()->Close(document_); }
+  Exchange(const Exchange&) = delete;
+  Exchange& operator=(const Exchange&) = delete;
+
+  Handle(TDocStd_Document)& document() { return document_; }
+  Handle(XCAFDoc_ShapeTool) shapes;
+  Handle(XCAFDoc_ColorTool) colors;
+  Handle(XCAFDoc_LayerTool) layers;
+
+ private:
+  Handle(TDocStd_Document) document_;
+};
+
+std::string labelName(const TDF_Label& label) {
+  Handle(TDataStd_Name) name;
+  if (!label.FindAttribute(TDataStd_Name::GetID(), name)) return {};
+  const TCollection_ExtendedString& text = name->Get();
+  std::string utf8(static_cast<std::size_t>(text.LengthOfCString()) + 1, '\0');
+  Standard_PCharacter buffer = utf8.data();
+  text.ToUTF8CString(buffer);
+  utf8.resize(static_cast<std::size_t>(text.LengthOfCString()));
+  return utf8;
+}
+
+/// What is inherited down an assembly.
+struct Look {
+  std::string name;
+  std::optional<Color> color;
+  std::string layer;
+};
+
+class Collector {
+ public:
+  Collector(const Exchange& exchange, Progress& progress) : exchange_(exchange), progress_(progress) {}
+
+  void collect(const TDF_Label& label, const TopLoc_Location& place, Look look) {
+    progress_.throwIfStopped();
+    refine(look, label);
+    TDF_Label referred;
+    if (XCAFDoc_ShapeTool::GetReferredShape(label, referred)) {
+      const std::string own = labelName(label);
+      refine(look, referred);
+      // The name of the part says more than that of its occurrence, which many writers fill with a number.
+      if (look.name.empty()) look.name = own;
+      collectInside(referred, place * XCAFDoc_ShapeTool::GetLocation(label), look);
+    } else {
+      collectInside(label, place, look);
+    }
+  }
+
+  std::vector<FileBody> bodies;
+
+ private:
+  void collectInside(const TDF_Label& label, const TopLoc_Location& place, const Look& look) {
+    if (XCAFDoc_ShapeTool::IsAssembly(label)) {
+      TDF_LabelSequence components;
+      XCAFDoc_ShapeTool::GetComponents(label, components);
+      for (const TDF_Label& component : components) collect(component, place, look);
+      return;
+    }
+    const TopoDS_Shape shape = XCAFDoc_ShapeTool::GetShape(label);
+    if (shape.IsNull()) return;
+    const std::vector<TopoDS_Shape> parts = separateBodies(shape);
+    for (std::size_t i = 0; i < parts.size(); ++i) {
+      FileBody body;
+      body.name = look.name + (parts.size() > 1 ? " " + std::to_string(i + 1) : "");
+      body.color = colorOfPart(parts[i]);
+      if (!body.color) body.color = look.color;
+      body.layer = look.layer;
+      body.shape = makeShape(withoutLocations(parts[i].Moved(place)), {}, "face");
+      if (!body.shape.empty()) bodies.push_back(std::move(body));
+    }
+  }
+
+  void refine(Look& look, const TDF_Label& label) const {
+    if (const std::string name = labelName(label); !name.empty()) look.name = name;
+    for (const XCAFDoc_ColorType type : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen, XCAFDoc_ColorCurv}) {
+      Quantity_Color color;
+      if (!exchange_.colors->GetColor(label, type, color)) continue;
+      look.color = fromKernel(color);
+      break;
+    }
+    Handle(TColStd_HSequenceOfExtendedString) layers;
+    if (exchange_.layers->GetLayers(label, layers) && layers->Length() > 0)
+      look.layer = TCollection_AsciiString(layers->First()).ToCString();
+  }
+
+  static Color fromKernel(const Quantity_Color& color) {
+    Color result;
+    color.Values(result.red, result.green, result.blue, Quantity_TOC_sRGB);
+    return result;
+  }
+
+  std::optional<Color> colorOfShape(const TopoDS_Shape& shape) const {
+    for (const XCAFDoc_ColorType type : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen}) {
+      Quantity_Color color;
+      if (exchange_.colors->GetColor(shape, type, color)) return fromKernel(color);
+    }
+    return std::nullopt;
+  }
+
+  /// The colour of the part itself, or that of all its faces if they agree.
+  std::optional<Color> colorOfPart(const TopoDS_Shape& part) const {
+    if (const std::optional<Color> own = colorOfShape(part)) return own;
+    std::optional<Color> common;
+    for (const TopoDS_Face& face : facesOf(part)) {
+      const std::optional<Color> color = colorOfShape(face);
+      if (!color || (common && *common != *color)) return std::nullopt;
+      common = color;
+    }
+    return common;
+  }
+
+  const Exchange& exchange_;
+  Progress& progress_;
+};
+
+/// Part 21 files start with ISO-10303-21; and end with END-ISO-10303-21; (clause 4.3 of the standard).
+void requireWholeFile(const std::filesystem::path& path) {
+  const std::uintmax_t size = requireReadable(path);
+  if (size == 0) throw FileError("the file is empty", path.string());
+  if (size > mostBytes) throw FileError("the file is larger than 4 GB", path.string());
+  std::ifstream file(path, std::ios::binary);
+  std::string head(std::min<std::uintmax_t>(size, 4096), '\0');
+  file.read(head.data(), static_cast<std::streamsize>(head.size()));
+  if (head.find("ISO-10303-21;") == std::string::npos)
+    throw FileError("this is not a STEP file: it does not start with ISO-10303-21", path.string(), "Check how it was written");
+  const std::uintmax_t tailSize = std::min<std::uintmax_t>(size, 65536);
+  std::string tail(tailSize, '\0');
+  file.seekg(static_cast<std::streamoff>(size - tailSize));
+  file.read(tail.data(), static_cast<std::streamsize>(tailSize));
+  if (tail.find("END-ISO-10303-21;") == std::string::npos)
+    throw FileError("the file is cut off: END-ISO-10303-21 is missing at its end", path.string(),
+                    "Copy or write it again; nothing was brought in");
+}
+
+std::string unitOf(STEPCAFControl_Reader& reader) {
+  TColStd_SequenceOfAsciiString lengths, angles, solidAngles;
+  reader.ChangeReader().FileUnits(lengths, angles, solidAngles);
+  if (lengths.IsEmpty()) return "mm";
+  const std::string name = lengths.First().ToCString();
+  static const std::map<std::string, std::string> known{
+      {"millimetre", "mm"}, {"centimetre", "cm"}, {"metre", "m"}, {"INCH", "in"}, {"inch", "in"}, {"FOOT", "ft"}, {"foot", "ft"}};
+  const auto found = known.find(name);
+  return found == known.end() ? name : found->second;
+}
+
+std::string kernelUnit(const std::string& unit) {
+  static const std::map<std::string, std::string> names{{"mm", "MM"}, {"cm", "CM"}, {"m", "M"}, {"in", "INCH"}, {"ft", "FT"}};
+  const auto found = names.find(unit);
+  if (found == names.end()) throw Error("\"" + unit + "\" is not a length unit", "", "Use mm, cm, m, in or ft");
+  return found->second;
+}
+
+}  // namespace
+
+FileContents readStep(const std::filesystem::path& path, Progress& progress) {
+  requireWholeFile(path);
+  std::lock_guard lock(stepMutex());
+  prepare();
+  FileContents contents;
+  try {
+    kernelCall("reading the STEP file", [&] {
+      Exchange exchange;
+      Interface_Static::SetCVal("xstep.cascade.unit", "MM");
+      STEPCAFControl_Reader reader;
+      reader.SetColorMode(true);
+      reader.SetNameMode(true);
+      reader.SetLayerMode(true);
+      if (reader.ReadFile(path.c_str()) != IFSelect_RetDone)
+        throw FileError("the file is damaged: its entities cannot be read", path.string(), "Write it again");
+      progress.throwIfStopped();
+      contents.unit = unitOf(reader);
+      Handle(KernelProgress) indicator = new KernelProgress(progress);
+      const bool transferred = reader.Transfer(exchange.document(), indicator->Start());
+      progress.throwIfStopped();
+      if (!transferred) throw FileError("the file holds no body", path.string(), "Check how it was written");
+      Collector collector(exchange, progress);
+      TDF_LabelSequence roots;
+      exchange.shapes->GetFreeShapes(roots);
+      for (const TDF_Label& root : roots) collector.collect(root, TopLoc_Location(), {});
+      contents.bodies = std::move(collector.bodies);
+    });
+  } catch (const FileError&) {
+    throw;
+  } catch (const Error& error) {
+    throw FileError(error.happened(), path.string(), "The file is probably damaged");
+  }
+  if (contents.bodies.empty()) throw FileError("the file holds no body", path.string(), "Check how it was written");
+  for (std::size_t i = 0; i < contents.bodies.size(); ++i)
+    if (contents.bodies[i].name.empty()) contents.bodies[i].name = path.stem().string() + " " + std::to_string(i + 1);
+  return contents;
+}
+
+void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit, Progress& progress) {
+  std::lock_guard lock(stepMutex());
+  prepare();
+  writeAtomically(path, Backup::None, [&](const std::filesystem::path& temporary) {
+    kernelCall("writing the STEP file", [&] {
+      Exchange exchange;
+      for (const FileBody& body : bodies) {
+        progress.throwIfStopped();
+        const TDF_Label label = exchange.shapes->AddShape(withoutLocations(body.shape.body().topology), false);
+        TDataStd_Name::Set(label, TCollection_ExtendedString(body.name.c_str(), true));
+        if (body.color)
+          exchange.colors->SetColor(label, Quantity_Color(body.color->red, body.color->green, body.color->blue, Quantity_TOC_sRGB), XCAFDoc_ColorSurf);
+        if (!body.layer.empty()) exchange.layers->SetLayer(label, TCollection_ExtendedString(body.layer.c_str(), true));
+      }
+      Interface_Static::SetCVal("write.step.schema", "AP214IS");
+      Interface_Static::SetCVal("write.step.unit", kernelUnit(unit).c_str());
+      Interface_Static::SetCVal("write.step.product.name", "Kervo");
+      STEPCAFControl_Writer writer;
+      writer.SetColorMode(true);
+      writer.SetNameMode(true);
+      writer.SetLayerMode(true);
+      Handle(KernelProgress) indicator = new KernelProgress(progress);
+      const bool transferred = writer.Transfer(exchange.document(), STEPControl_AsIs, nullptr, indicator->Start());
+      progress.throwIfStopped();
+      if (!transferred || writer.Write(temporary.c_str()) != IFSelect_RetDone)
+        throw FileError("the STEP file could not be written", path.string(), "Check the folder and the free space");
+    });
+  });
+}
+
+}  // namespace kervo

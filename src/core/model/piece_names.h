@@ -1,0 +1,20 @@
+// Names that tell the pieces of a divided body apart, taken from their faces rather than from their order.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "geom/shape.h"
+
+namespace kervo {
+
+struct PieceNames {
+  std::vector<std::string> names;  ///< one a piece, all different
+  bool byPosition = false;         ///< some pieces have no face of their own; they are numbered by place (x, then y, then z)
+};
+
+/// For each piece the first name (in alphabetical order) of a face that only this piece has. `body` is left off the
+/// front of names of the body's own faces.
+PieceNames namePieces(const std::vector<Shape>& pieces, const std::string& body);
+
+}  // namespace kervo

@@ -1,0 +1,200 @@
+#include "model/rebuild.h"
+
+#include <algorithm>
+#include <chrono>
+
+#include "model/step_inputs.h"
+
+namespace kervo {
+
+const char* nameOf(StepState state) {
+  switch (state) {
+    case StepState::Made: return "made";
+    case StepState::Failed: return "failed";
+    case StepState::Off: return "off";
+  }
+  return "";
+}
+
+const Body* Model::find(const BodyId& id) const {
+  const auto found = std::find_if(bodies.begin(), bodies.end(), [&](const Body& body) { return body.id == id; });
+  return found == bodies.end() ? nullptr : &*found;
+}
+
+bool Model::failed() const {
+  return std::any_of(steps.begin(), steps.end(), [](const StepReport& step) { return step.state == StepState::Failed; });
+}
+
+namespace {
+
+double nowSeconds() {
+  return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count();
+}
+
+class Rebuilding {
+ public:
+  Rebuilding(const Document& document, Memo& memo, Progress& progress)
+      : document_(document), memo_(memo), progress_(progress) {
+    model_.dimensions = DimensionTable(document.dimensions);
+  }
+
+  Model run() {
+    const double count = static_cast<double>(document_.steps.size());
+    for (std::size_t i = 0; i < document_.steps.size(); ++i) {
+      progress_.throwIfStopped();
+      const Step& step = *document_.steps[i];
+      const double at = static_cast<double>(i);
+      progress_.enter(at / count, (at + 1) / count, "Step " + std::to_string(i + 1) + ", " + step.name());
+      model_.steps.push_back(make(step));
+    }
+    for (std::size_t i = 0; i < around_.bodies.size(); ++i) {
+      attributes_[i].id = around_.bodies[i].id;
+      attributes_[i].shape = around_.bodies[i].shape;
+    }
+    model_.bodies = std::move(attributes_);
+    return std::move(model_);
+  }
+
+ private:
+  StepReport make(const Step& step) {
+    StepReport report;
+    report.id = step.id();
+    report.kind = step.kind().key();
+    report.name = step.name();
+    if (!step.on()) {
+      report.state = StepState::Off;
+      return report;
+    }
+    const double started = nowSeconds();
+    try {
+      const std::shared_ptr<const MemoEntry> entry = outcome(step, report.fromMemo);
+      if (entry->error) throw *entry->error;
+      publish(step, *entry, report);
+    } catch (const Error& error) {
+      report.state = StepState::Failed;
+      report.error = error.within("step \"" + step.id() + "\" (" + step.name() + ")");
+    }
+    report.seconds = nowSeconds() - started;
+    return report;
+  }
+
+  std::shared_ptr<const MemoEntry> outcome(const Step& step, bool& fromMemo) {
+    StepInputs inputs(step, document_, model_.dimensions, around_);
+    const auto valueNow = [&](const Read& read) { return around_.valueOf(read.what, read.id); };
+    if (auto kept = memo_.find(inputs.ownKey(), valueNow)) {
+      fromMemo = true;
+      return kept;
+    }
+    auto entry = std::make_shared<MemoEntry>();
+    try {
+      StepResult result = step.kind().evaluate(inputs, progress_);
+      progress_.throwIfStopped();
+      auto& warnings = result.audit.warnings;
+      warnings.insert(warnings.begin(), inputs.warnings().begin(), inputs.warnings().end());
+      entry->result = std::make_shared<const StepResult>(std::move(result));
+    } catch (const Error& error) {
+      progress_.throwIfStopped();
+      entry->error = error;
+    }
+    entry->reads = inputs.reads();
+    Hasher hasher;
+    hasher.add(inputs.ownKey());
+    for (const Read& read : entry->reads) hasher.add(static_cast<std::uint64_t>(read.what)).add(read.id).add(read.value);
+    entry->key = hasher.key();
+    memo_.keep(inputs.ownKey(), entry);
+    return entry;
+  }
+
+  /// Puts a result in place of what it consumed.
+  void publish(const Step& step, const MemoEntry& entry, StepReport& report) {
+    const StepResult& result = *entry.result;
+    for (const MadeBody& made : result.made) {
+      const bool replaced = std::find(result.consumed.begin(), result.consumed.end(), made.id) != result.consumed.end();
+      if (around_.bodyIndex.contains(made.id) && !replaced)
+        throw Error("there is already a body \"" + made.id + "\"", "", "Give one of the two steps another id");
+    }
+    // Made bodies stand where the body they come from stood, new ones at the end. Bodies are changed in place: a step
+    // usually touches one of many.
+    bool sameOrder = true;
+    std::vector<bool> placed(result.made.size(), false);
+    for (const BodyId& id : result.consumed) {
+      const auto found = std::find_if(around_.bodies.begin(), around_.bodies.end(), [&](const auto& body) { return body.id == id; });
+      if (found == around_.bodies.end()) continue;
+      report.volumeChange -= found->shape.volume();
+      const auto index = found - around_.bodies.begin();
+      std::vector<std::pair<Surroundings::Entry, Body>> successors;
+      for (std::size_t n = 0; n < result.made.size(); ++n)
+        if (result.made[n].from == id && !placed[n]) {
+          successors.push_back(entryOf(step, entry, n));
+          placed[n] = true;
+        }
+      sameOrder = sameOrder && successors.size() == 1 && successors.front().first.id == id;
+      around_.bodies.erase(around_.bodies.begin() + index);
+      attributes_.erase(attributes_.begin() + index);
+      for (auto it = successors.rbegin(); it != successors.rend(); ++it) {
+        around_.bodies.insert(around_.bodies.begin() + index, std::move(it->first));
+        attributes_.insert(attributes_.begin() + index, std::move(it->second));
+      }
+    }
+    for (std::size_t n = 0; n < result.made.size(); ++n) {
+      report.volumeChange += result.made[n].shape.volume();
+      if (placed[n]) continue;
+      auto [body, attributes] = entryOf(step, entry, n);
+      around_.bodies.push_back(std::move(body));
+      attributes_.push_back(std::move(attributes));
+      sameOrder = false;
+    }
+    if (!sameOrder) around_.reindex();
+    if (result.plane) around_.planes.insert_or_assign(step.id(), std::pair(*result.plane, entry.key));
+    if (result.drawing) around_.drawings.insert_or_assign(step.id(), std::pair(*result.drawing, entry.key));
+    report.result = entry.result;
+  }
+
+  std::pair<Surroundings::Entry, Body> entryOf(const Step& step, const MemoEntry& entry, std::size_t number) const {
+    const MadeBody& made = entry.result->made[number];
+    Body body = attributesOf(step, made);
+    const Key key = Hasher().add(entry.key).add(static_cast<std::uint64_t>(number)).key();
+    return {{made.id, made.shape, key, body.shielded}, std::move(body)};
+  }
+
+  /// What the body takes over from the one it comes from, changed by what a person set on it.
+  Body attributesOf(const Step& step, const MadeBody& made) const {
+    Body body;
+    const auto parent = std::find_if(around_.bodies.begin(), around_.bodies.end(),
+                                     [&](const auto& candidate) { return candidate.id == made.from; });
+    if (parent != around_.bodies.end()) {
+      body = attributes_[static_cast<std::size_t>(parent - around_.bodies.begin())];
+      if (!made.name.empty()) body.name += ", " + made.name;
+    } else {
+      body.name = !made.name.empty() ? made.name : step.name();
+      body.color = made.color;
+      body.layer = made.layer;
+    }
+    if (const auto found = document_.bodies.find(made.id); found != document_.bodies.end()) {
+      const BodySettings& settings = found->second;
+      if (settings.name) body.name = *settings.name;
+      if (settings.color) body.color = settings.color;
+      if (settings.layer) body.layer = *settings.layer;
+      if (settings.visible) body.visible = *settings.visible;
+      if (settings.shielded) body.shielded = *settings.shielded;
+      if (settings.density) body.density = *settings.density;
+    }
+    body.id = made.id;
+    return body;
+  }
+
+  const Document& document_;
+  Memo& memo_;
+  Progress& progress_;
+  Model model_;
+  Surroundings around_;
+  std::vector<Body> attributes_;  // beside around_.bodies
+};
+
+}  // namespace
+
+Model rebuild(const Document& document, Memo& memo, Progress& progress) {
+  return Rebuilding(document, memo, progress).run();
+}
+
+}  // namespace kervo

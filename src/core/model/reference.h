@@ -1,0 +1,73 @@
+// References: faces and edges named by origin, and how they are found again after a rebuild.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "geom/topology.h"
+
+namespace kervo {
+
+using StepId = std::string;
+using BodyId = std::string;
+
+/// A face, named by where it comes from ("block:top", "cut1:side:c7"). The sample is the fallback and the tie-breaker.
+struct FaceReference {
+  BodyId body;       ///< may be empty: looked for in all bodies
+  std::string name;  ///< origin of the face
+  struct Sample {
+    Point point;
+    Vector normal;
+    double area = 0;
+    bool operator==(const Sample&) const = default;
+  };
+  std::optional<Sample> sample;
+
+  bool empty() const { return name.empty(); }
+  bool operator==(const FaceReference&) const = default;
+};
+
+/// An edge, named by the origins of the faces on its two sides.
+struct EdgeReference {
+  BodyId body;
+  std::string first, second;
+  std::optional<Point> sample;  ///< a point on the edge
+  bool operator==(const EdgeReference&) const = default;
+};
+
+/// How sure a resolved reference is. A lost one is an Error.
+enum class Found { ByName, ByPosition };
+
+struct FoundFace {
+  BodyId body;
+  Face face;
+  Found how = Found::ByName;
+};
+
+struct FoundEdges {
+  std::vector<std::pair<BodyId, Edge>> edges;  ///< several if the edge was divided into parts of one line or circle
+  Found how = Found::ByName;
+};
+
+/// A body among which references are looked up.
+struct SearchedBody {
+  BodyId id;
+  Shape shape;
+};
+
+/// True for `id` itself and for the pieces it was divided into later ("block" → "block/front").
+bool isOfFamily(const BodyId& id, const BodyId& family);
+
+/// The references to what is there now, for a pick in the view.
+FaceReference referenceTo(const BodyId& body, const Face& face);
+EdgeReference referenceTo(const BodyId& body, const Edge& edge);
+
+/// Finds a face by name in the body or its pieces, then in all bodies. Several faces of that name that lie on one
+/// surface count as one (the one at the sample, or the largest). If they do not, or the name is gone, the sample
+/// decides, and `how` is ByPosition. Throws an Error that says what to pick again if nothing, or more than one face,
+/// fits.
+FoundFace resolve(const FaceReference& reference, const std::vector<SearchedBody>& bodies);
+FoundEdges resolve(const EdgeReference& reference, const std::vector<SearchedBody>& bodies);
+
+}  // namespace kervo

@@ -1,0 +1,150 @@
+// Steps as values, and the kinds of step: their fields, described by tables, and how they are evaluated.
+#pragma once
+
+#include <map>
+#include <memory>
+#include <optional>
+#include <string>
+#include <variant>
+#include <vector>
+
+#include "base/expression.h"
+#include "base/hash.h"
+#include "base/progress.h"
+#include "geom/shape.h"
+#include "model/reference.h"
+#include "model/step_result.h"
+
+namespace kervo {
+
+/// A plane to draw or place on: a standard one, the result of a Plane step, or a planar face.
+struct PlanePick {
+  enum class Kind { Standard, OfStep, OnFace };
+  Kind kind = Kind::Standard;
+  std::string name = "xy";  ///< Standard: xy, xz or yz; OfStep: the step's id
+  FaceReference face;
+  bool operator==(const PlanePick&) const = default;
+};
+
+/// Which bodies: those named, or all that the step touches.
+struct BodyPick {
+  bool all = false;
+  std::vector<BodyId> bodies;
+  bool operator==(const BodyPick&) const = default;
+};
+
+/// Regions of a drawing, by name, or all of them.
+struct RegionPick {
+  StepId drawing;
+  bool all = true;
+  std::vector<std::string> regions;
+  bool operator==(const RegionPick&) const = default;
+};
+
+/// A drawn curve: its kind and the numbers the kind takes, as expressions.
+struct DrawnCurve {
+  std::string id;
+  std::string kind;
+  std::vector<Expression> numbers;
+  bool operator==(const DrawnCurve&) const = default;
+};
+
+/// A body from a file, its shape stored in the document under a key.
+struct BroughtBody {
+  std::string shape;
+  std::string name;
+  std::optional<Color> color;
+  std::string layer;
+  bool operator==(const BroughtBody&) const = default;
+};
+
+using FieldValue = std::variant<Expression, std::string, bool, std::vector<Expression>, PlanePick, BodyPick, FaceReference,
+                                std::vector<EdgeReference>, RegionPick, std::vector<DrawnCurve>, std::vector<BroughtBody>>;
+
+enum class FieldType { Length, Angle, Number, Choice, Flag, Text, Placement, Plane, Bodies, Face, Edges, Regions, Curves, Brought };
+
+/// Which numbers a field takes.
+enum class NumberRule { Any, Positive, NotNegative };
+
+/// Which part of the Bench a field stands in.
+enum class Well { Setup, Stock, Cutter, Reach, Pieces };
+
+/// One field of a step kind. From these the file, the command line and the Bench are made.
+struct FieldSpec {
+  std::string key;    ///< in files and on the command line
+  std::string label;  ///< for people
+  FieldType type;
+  Well well = Well::Setup;
+  std::string defaultText = {};  ///< an expression, a choice, "true"/"false", a plane, "all"; as in a file
+  NumberRule rule = NumberRule::Any;
+  std::vector<std::string> choices = {};
+  std::string help = {};
+  /// If not empty: the field matters only while that other field has one of these values.
+  std::string whenField = {};
+  std::vector<std::string> whenValues = {};
+};
+
+class StepInputs;
+
+/// A kind of step. One object a kind, without state.
+class StepKind {
+ public:
+  virtual ~StepKind() = default;
+  virtual const std::string& key() const = 0;    ///< in files: "cut"
+  virtual const std::string& label() const = 0;  ///< for people: "Cut"
+  virtual const std::vector<FieldSpec>& fields() const = 0;
+  /// The result for these inputs. Throws Error; Stopped on request.
+  virtual StepResult evaluate(StepInputs& inputs, Progress& progress) const = 0;
+
+  /// The field of that key, or null.
+  const FieldSpec* field(const std::string& key) const;
+};
+
+/// All kinds, by key.
+class StepKinds {
+ public:
+  explicit StepKinds(std::vector<const StepKind*> kinds) : kinds_(std::move(kinds)) {}
+  const std::vector<const StepKind*>& all() const { return kinds_; }
+  /// The kind of that key, or null.
+  const StepKind* find(const std::string& key) const;
+
+ private:
+  std::vector<const StepKind*> kinds_;
+};
+
+/// One entry of the Cut list. An immutable value.
+class Step {
+ public:
+  /// Fields not given take their defaults. Throws Error for a field that the kind does not have, or of another type.
+  Step(StepId id, const StepKind& kind, std::map<std::string, FieldValue> fields, std::string name = {}, bool on = true);
+
+  const StepId& id() const { return id_; }
+  const StepKind& kind() const { return *kind_; }
+  /// What it is called: its own name, or its kind's.
+  const std::string& name() const { return name_.empty() ? kind_->label() : name_; }
+  const std::string& ownName() const { return name_; }
+  bool on() const { return on_; }
+  const FieldValue& value(const std::string& key) const { return fields_.at(key); }
+  const std::map<std::string, FieldValue>& fields() const { return fields_; }
+  /// Key of everything but numbers: kind, id, picks, choices.
+  const Key& fixedKey() const { return fixedKey_; }
+
+  /// The same step with one field changed.
+  Step with(const std::string& key, FieldValue value) const;
+  Step switched(bool on) const;
+
+ private:
+  StepId id_;
+  const StepKind* kind_;
+  std::map<std::string, FieldValue> fields_;
+  std::string name_;
+  bool on_;
+  Key fixedKey_;
+};
+
+/// The value that a field has when nothing is given. `defaultText` as in its table.
+FieldValue defaultValue(const FieldSpec& field);
+/// Throws Error unless the value is of the type that the field takes.
+void requireType(const FieldSpec& field, const FieldValue& value);
+
+}  // namespace kervo

@@ -1,0 +1,51 @@
+#include "steps/bring_in.h"
+
+#include "steps/simple_step.h"
+
+namespace kervo {
+
+namespace {
+
+class BringIn : public SimpleStep {
+ public:
+  BringIn()
+      : SimpleStep("bring-in", "Bring in",
+                   {{.key = "source", .label = "File", .type = FieldType::Text, .help = "Where the bodies came from"},
+                    {.key = "unit", .label = "Unit", .type = FieldType::Text, .help = "Length unit of the file"},
+                    {.key = "bodies", .label = "Bodies", .type = FieldType::Brought}}) {}
+
+  StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
+    StepResult result;
+    const auto& bodies = inputs.value<std::vector<BroughtBody>>("bodies");
+    if (bodies.empty()) throw Error("no body was brought in", "", "Bring in a file that holds bodies");
+    for (std::size_t i = 0; i < bodies.size(); ++i) {
+      progress.throwIfStopped();
+      const BroughtBody& body = bodies[i];
+      // A single body is called like its step; of several, each like its place in the file, which never changes.
+      const BodyId id = bodies.size() == 1 ? inputs.id() : inputs.id() + "." + std::to_string(i + 1);
+      const Shape shape = renamed(inputs.brought(body.shape), id + ":face");
+      result.audit.volumeAfter += shape.volume();
+      result.audit.touched.push_back(id);
+      if (!shape.valid()) {
+        result.audit.valid = false;
+        result.audit.warnings.push_back("\"" + body.name + "\" came in damaged; cuts on it may be refused");
+      }
+      if (shape.kind() == BodyKind::Solid && !shape.watertight()) {
+        result.audit.watertight = false;
+        result.audit.warnings.push_back("\"" + body.name + "\" is not closed");
+      }
+      result.pieces.push_back({body.name, id, shape.volume(), shape.area(), shape.roughBox().centre(), true, shape});
+      result.made.push_back({id, shape, "", body.name, body.color, body.layer});
+    }
+    return result;
+  }
+};
+
+}  // namespace
+
+const StepKind& bringInStep() {
+  static const BringIn kind;
+  return kind;
+}
+
+}  // namespace kervo

@@ -1,0 +1,35 @@
+// From divisions of stock bodies to a step's result: bodies, pieces, audit. Shared by all steps that cut.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "geom/boolean.h"
+#include "model/step_inputs.h"
+#include "model/step_result.h"
+
+namespace kervo {
+
+/// The stock of a step: what it may cut, and what it must not.
+struct Stock {
+  std::vector<BodyId> bodies;
+  std::vector<BodyId> shielded;
+};
+
+/// The bodies picked, shielded ones apart (with a warning if they were chosen by name). Throws Error if nothing is
+/// picked, or everything picked is shielded.
+Stock stockOf(StepInputs& inputs, const std::string& field);
+
+/// Adds what stays of a stock body (several pieces become bodies of their own, named by their faces) and what went.
+/// `cut` is a division that took something.
+void addDivided(StepResult& result, StepInputs& inputs, const BodyId& body, const Division& cut);
+
+/// Adds kept parts as bodies: one keeps `id`, several are called id/name. `label` goes into the name of the bodies.
+void addKept(StepResult& result, StepInputs& inputs, const BodyId& from, const BodyId& id, const std::string& label,
+             const std::vector<Shape>& parts);
+/// Adds a part that goes.
+void addDropped(StepResult& result, const std::string& name, const Shape& part);
+/// Adds a division's volumes to the audit.
+void addBalance(Audit& audit, const BodyId& body, const Division& cut);
+
+}  // namespace kervo
