@@ -52,7 +52,7 @@ int run(const Options& options) {
     writeBodies(options.output, contents.bodies, unit, progress());
   }
   clearProgress();
-  std::cout << contents.bodies.size() << (contents.bodies.size() == 1 ? " body" : " bodies") << " written to " << options.output << "\n";
+  out() << contents.bodies.size() << (contents.bodies.size() == 1 ? " body" : " bodies") << " written to " << options.output << "\n";
   return done;
 }
 

@@ -64,11 +64,11 @@ int run(const Options& options) {
     print(root);
   } else {
     clearProgress();
-    std::cout << "removes " << volumeText(total.inside) << " of " << volumeText(total.before) << ", balance " << formatNumber(total.residual(), 2) << " mm³\n";
-    for (const std::string& name : spared) std::cout << "not met: " << name << "\n";
-    for (const std::string& remedy : remedies) std::cout << "note: the kernel needed help with " << remedy << "\n";
-    for (const FileBody& body : kept) std::cout << bodyLine(body) << "\n";
-    std::cout.flush();
+    out() << "removes " << volumeText(total.inside) << " of " << volumeText(total.before) << ", balance " << formatNumber(total.residual(), 2) << " mm³\n";
+    for (const std::string& name : spared) out() << "not met: " << name << "\n";
+    for (const std::string& remedy : remedies) out() << "note: the kernel needed help with " << remedy << "\n";
+    for (const FileBody& body : kept) out() << bodyLine(body) << "\n";
+    out().flush();
   }
   if (kept.empty()) std::cerr << "kervo-cli: nothing stays of the stock\n";
   if (!options.output.empty()) writeBodies(options.output, kept, "mm", progress());

@@ -27,8 +27,8 @@ void addBodies(Json& root, const std::vector<FileBody>& bodies) {
 }
 
 void printBodies(const std::string& unit, const std::vector<FileBody>& bodies) {
-  std::cout << "unit: " << unit << "\nbodies: " << bodies.size() << "\n";
-  for (const FileBody& body : bodies) std::cout << bodyLine(body) << "\n";
+  out() << "unit: " << unit << "\nbodies: " << bodies.size() << "\n";
+  for (const FileBody& body : bodies) out() << bodyLine(body) << "\n";
 }
 
 int documentInfo(const Options& options) {
@@ -50,12 +50,12 @@ int documentInfo(const Options& options) {
     print(root);
   } else {
     printBodies(document.unit, bodies);
-    std::cout << "steps: " << model.steps.size() << "\n";
-    for (const StepReport& step : model.steps) std::cout << "  " << step.id << ": " << step.name << ", " << nameOf(step.state) << "\n";
-    std::cout << "dimensions: " << document.dimensions.size() << "\n";
+    out() << "steps: " << model.steps.size() << "\n";
+    for (const StepReport& step : model.steps) out() << "  " << step.id << ": " << step.name << ", " << nameOf(step.state) << "\n";
+    out() << "dimensions: " << document.dimensions.size() << "\n";
     for (std::size_t i = 0; i < document.dimensions.size(); ++i) {
       const auto& value = model.dimensions.value(i);
-      std::cout << "  " << document.dimensions[i].name << " = " << document.dimensions[i].expression.text() << " → "
+      out() << "  " << document.dimensions[i].name << " = " << document.dimensions[i].expression.text() << " → "
                 << (value ? format(*value, *findUnit(document.unit)) : model.dimensions.error(i)->happened()) << "\n";
     }
   }

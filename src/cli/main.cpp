@@ -50,6 +50,7 @@ int main(int argc, char** argv) {
     const int code = app.exit(error);
     return code == 0 ? done : wrongUsage;
   }
+  silenceKernel();
   for (const Command& command : commands)
     if (command.parser->parsed()) return run(command);
   return wrongUsage;

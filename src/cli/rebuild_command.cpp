@@ -37,25 +37,33 @@ Document withSettings(Document document, const std::vector<std::string>& setting
   return document;
 }
 
+/// printf to the standard output that the kernel cannot write to.
+template <class... Values>
+void line(const char* format, Values... values) {
+  char text[1000];
+  std::snprintf(text, sizeof text, format, values...);
+  out() << text;
+}
+
 void printSteps(const Model& model) {
-  std::printf("%3s  %-22s %-8s %10s  %-9s %s\n", "No", "Step", "State", "ms", "", "Volume");
+  line("%3s  %-22s %-8s %10s  %-9s %s\n", "No", "Step", "State", "ms", "", "Volume");
   for (std::size_t i = 0; i < model.steps.size(); ++i) {
     const StepReport& step = model.steps[i];
     const std::string change = step.volumeChange == 0 ? "" : (step.volumeChange > 0 ? "+" : "") + volumeText(step.volumeChange);
-    std::printf("%3zu  %-22s %-8s %10.2f  %-9s %s\n", i + 1, step.name.c_str(), nameOf(step.state), step.seconds * 1000,
+    line("%3zu  %-22s %-8s %10.2f  %-9s %s\n", i + 1, step.name.c_str(), nameOf(step.state), step.seconds * 1000,
                 step.state == StepState::Off ? "" : step.fromMemo ? "memo" : "computed", change.c_str());
     if (!step.result) continue;
     const Audit& audit = step.result->audit;
     if (audit.cuts)
-      std::printf("     removes %s, balance %.1e mm³, %s\n", volumeText(audit.volumeRemoved).c_str(), audit.balance,
+      line("     removes %s, balance %.1e mm³, %s\n", volumeText(audit.volumeRemoved).c_str(), audit.balance,
                   audit.watertight ? "watertight" : "NOT WATERTIGHT");
     if (step.result->pieces.size() > 1)
       for (const Piece& piece : step.result->pieces)
-        std::printf("     %s %s: %s\n", piece.kept ? "keeps" : "drops", piece.name.c_str(), volumeText(piece.volume).c_str());
-    for (const std::string& warning : audit.warnings) std::printf("     note: %s\n", warning.c_str());
+        line("     %s %s: %s\n", piece.kept ? "keeps" : "drops", piece.name.c_str(), volumeText(piece.volume).c_str());
+    for (const std::string& warning : audit.warnings) line("     note: %s\n", warning.c_str());
   }
-  std::printf("\n%zu bodies\n", model.bodies.size());
-  for (const FileBody& body : bodiesOf(model)) std::printf("%s\n", bodyLine(body).c_str());
+  line("\n%zu bodies\n", model.bodies.size());
+  for (const FileBody& body : bodiesOf(model)) line("%s\n", bodyLine(body).c_str());
 }
 
 void write(const std::string& path, const Document& document, const Model& model) {
@@ -91,10 +99,11 @@ int run(const Options& options) {
     print(root);
   } else {
     printSteps(model);
-    std::fflush(stdout);
   }
   for (const StepReport& step : model.steps)
     if (step.error) std::cerr << "kervo-cli: " << errorText(*step.error) << "\n";
+  for (std::size_t i = 0; i < document.dimensions.size(); ++i)
+    if (model.dimensions.error(i)) std::cerr << "kervo-cli: " << model.dimensions.error(i)->what() << "\n";
   if (model.failed() && !options.outputs.empty()) {
     std::cerr << "kervo-cli: nothing was written, since a step failed\n";
     return stepFailed;

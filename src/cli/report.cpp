@@ -125,7 +125,7 @@ std::string errorText(const Error& error) {
 void print(const Json& json) {
   clearProgress();
   // Texts from files may hold bytes that are not UTF-8; they must not break the object.
-  std::cout << json.dump(2, ' ', false, Json::error_handler_t::replace) << "\n";
+  out() << json.dump(2, ' ', false, Json::error_handler_t::replace) << "\n";
 }
 
 bool isDocumentFile(const std::string& path) {

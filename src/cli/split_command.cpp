@@ -83,9 +83,9 @@ int run(const Options& options) {
     print(root);
   } else {
     clearProgress();
-    std::cout << "kerf removes " << volumeText(waste) << " of " << volumeText(before) << "\n";
-    for (const FileBody& body : kept) std::cout << bodyLine(body) << "\n";
-    std::cout.flush();
+    out() << "kerf removes " << volumeText(waste) << " of " << volumeText(before) << "\n";
+    for (const FileBody& body : kept) out() << bodyLine(body) << "\n";
+    out().flush();
   }
   if (!options.output.empty()) writeBodies(options.output, kept, "mm", progress());
   return done;

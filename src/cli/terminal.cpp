@@ -5,6 +5,7 @@
 #include <chrono>
 #include <csignal>
 #include <cstdio>
+#include <iostream>
 
 namespace kervo::cli {
 
@@ -34,6 +35,16 @@ void onInterrupt(int) {
 }
 
 }  // namespace
+
+std::ostream& out() {
+  static std::ostream stream(std::cout.rdbuf());
+  return stream;
+}
+
+void silenceKernel() {
+  out();  // takes the real buffer before it is replaced
+  std::cout.rdbuf(nullptr);
+}
 
 Progress& progress() {
   static Progress instance(show);

@@ -1,6 +1,8 @@
 // What the commands share of the terminal: exit codes, progress, Ctrl+C.
 #pragma once
 
+#include <ostream>
+
 #include "base/progress.h"
 
 namespace kervo::cli {
@@ -17,6 +19,11 @@ class UsageError : public std::exception {
  private:
   std::string text_;
 };
+
+/// Standard output. The geometry kernel's own chatter on std::cout is thrown away, so that only what the commands print
+/// here comes out.
+std::ostream& out();
+void silenceKernel();
 
 /// The progress of this run: shown on a terminal for anything over a second, stopped by Ctrl+C.
 Progress& progress();

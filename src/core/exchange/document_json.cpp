@@ -101,9 +101,9 @@ ordered_json settingsJson(const BodySettings& settings) {
   return result;
 }
 
-void requireVersion(const json& root, const std::string& fileName) {
-  if (!root.is_object() || textAt(root, "format", fileName, "") != "kervo")
-    throw FileError("this is not a Kervo document: the key \"format\" with the value \"kervo\" is missing", fileName);
+void requireVersion(const json& root) {
+  if (!root.is_object() || textAt(root, "format", "", "") != "kervo")
+    throw FileError("this is not a Kervo document: the key \"format\" with the value \"kervo\" is missing");
   if (!root.contains("version") || !root["version"].is_number_integer()) throw wrong("version", "a whole number");
   const auto version = root["version"].get<long long>();
   if (version > documentVersion)
@@ -141,8 +141,8 @@ std::string documentToJson(const Document& document) {
 
 Document documentFromJson(const std::string& text, const StepKinds& kinds, const std::string& fileName) {
   const json root = parsed(text, fileName);
-  requireVersion(root, fileName);
   try {
+    requireVersion(root);
     requireOnly(root, {"format", "version", "unit", "dimensions", "steps", "bodies"}, "the document");
     Document document;
     document.unit = textAt(root, "unit", "the document", "mm");

@@ -42,6 +42,16 @@ std::vector<double> breaks(double from, double to, const std::vector<double>& kn
   return result;
 }
 
+/// Every span of a free-form surface is halved: its rational pieces turn up to 90°.
+std::vector<double> withMiddles(const std::vector<double>& knots) {
+  std::vector<double> result;
+  for (std::size_t i = 0; i < knots.size(); ++i) {
+    if (i > 0) result.push_back((knots[i - 1] + knots[i]) / 2);
+    result.push_back(knots[i]);
+  }
+  return result;
+}
+
 template <class Adaptor>
 std::vector<double> curveKnots(const Adaptor& curve) {
   const int count = curve.NbIntervals(GeomAbs_CN);
@@ -107,7 +117,7 @@ class InnerIntegral {
     const int count = surface_.NbUIntervals(GeomAbs_CN);
     TColStd_Array1OfReal values(1, count + 1);
     surface_.UIntervals(values, GeomAbs_CN);
-    return {values.begin(), values.end()};
+    return withMiddles({values.begin(), values.end()});
   }
 
   const BRepAdaptor_Surface& surface_;
@@ -116,12 +126,67 @@ class InnerIntegral {
   double start_ = 0;
 };
 
+/// The parameters that divide a curve in the parameter plane so that on each part the inner integral is smooth: at its
+/// own knots, where it crosses knots of the surface along v, and where it has spanned 15°.
+class OuterParts {
+ public:
+  explicit OuterParts(const BRepAdaptor_Surface& surface)
+      : uIsAngle_(surface.GetType() != GeomAbs_BSplineSurface && surface.GetType() != GeomAbs_BezierSurface &&
+                  surface.GetType() != GeomAbs_SurfaceOfExtrusion),
+        vIsAngle_(surface.GetType() == GeomAbs_Sphere || surface.GetType() == GeomAbs_Torus) {
+    const bool elementary = surface.GetType() <= GeomAbs_Torus;
+    if (elementary) return;
+    TColStd_Array1OfReal v(1, surface.NbVIntervals(GeomAbs_CN) + 1);
+    surface.VIntervals(v, GeomAbs_CN);
+    vKnots_ = withMiddles({v.begin(), v.end()});
+    TColStd_Array1OfReal u(1, surface.NbUIntervals(GeomAbs_CN) + 1);
+    surface.UIntervals(u, GeomAbs_CN);
+    uKnots_ = {u.begin(), u.end()};
+  }
+
+  std::vector<double> of(const Geom2dAdaptor_Curve& curve, double first, double last) const {
+    const std::vector<double> own = breaks(first, last, curveKnots(curve), turns(curve.GetType()));
+    std::vector<double> result{first};
+    for (std::size_t i = 0; i + 1 < own.size(); ++i) {
+      const gp_Pnt2d a = curve.Value(own[i]), b = curve.Value(own[i + 1]), m = curve.Value((own[i] + own[i + 1]) / 2);
+      std::vector<double> inner;
+      if (curve.GetType() == GeomAbs_Line && std::abs(b.Y() - a.Y()) > 1e-14) {
+        for (double knot : vKnots_) inner.push_back(own[i] + (own[i + 1] - own[i]) * (knot - a.Y()) / (b.Y() - a.Y()));
+        if (std::abs(b.X() - a.X()) > 1e-14)
+          for (double knot : uKnots_) inner.push_back(own[i] + (own[i + 1] - own[i]) * (knot - a.X()) / (b.X() - a.X()));
+      }
+      std::sort(inner.begin(), inner.end());
+      const std::vector<double> pieces = breaks(own[i], own[i + 1], inner, false);
+      int divide = 1;
+      const auto span = [](double from, double middle, double to) { return std::abs(middle - from) + std::abs(to - middle); };
+      const double angle = std::max(uIsAngle_ ? span(a.X(), m.X(), b.X()) : 0, vIsAngle_ ? span(a.Y(), m.Y(), b.Y()) : 0);
+      divide = std::max(divide, static_cast<int>(std::ceil(angle / widestSpanRadians)));
+      if (curve.GetType() != GeomAbs_Line) divide = std::max(divide, 1 + between(uKnots_, {a.X(), m.X(), b.X()}) + between(vKnots_, {a.Y(), m.Y(), b.Y()}));
+      divide = std::min(divide, 64);
+      for (std::size_t k = 0; k + 1 < pieces.size(); ++k)
+        for (int part = 1; part <= divide; ++part) result.push_back(pieces[k] + (pieces[k + 1] - pieces[k]) * part / divide);
+    }
+    return result;
+  }
+
+ private:
+  static int between(const std::vector<double>& knots, std::initializer_list<double> values) {
+    const auto [low, high] = std::minmax(values);
+    return static_cast<int>(std::count_if(knots.begin(), knots.end(), [low = low, high = high](double knot) { return knot > low && knot < high; }));
+  }
+
+  bool uIsAngle_;
+  bool vIsAngle_;
+  std::vector<double> uKnots_;
+  std::vector<double> vKnots_;
+};
+
 /// ∮ (inner integral) dv over the edges in the parameter plane.
 FaceIntegrals integrateCurved(const TopoDS_Face& face, const BRepAdaptor_Surface& surface) {
   const InnerIntegral inner(surface);
-  const bool vIsAngle = surface.GetType() == GeomAbs_Sphere || surface.GetType() == GeomAbs_Torus;
-  FaceIntegrals total;
+  const OuterParts outerParts(surface);
   const TopoDS_Face forward = TopoDS::Face(face.Oriented(TopAbs_FORWARD));
+  FaceIntegrals total;
   for (TopExp_Explorer it(forward, TopAbs_EDGE); it.More(); it.Next()) {
     const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
     if (edge.Orientation() != TopAbs_FORWARD && edge.Orientation() != TopAbs_REVERSED) continue;
@@ -129,31 +194,19 @@ FaceIntegrals integrateCurved(const TopoDS_Face& face, const BRepAdaptor_Surface
     const Handle(Geom2d_Curve) parameters = BRep_Tool::CurveOnSurface(edge, forward, first, last);
     if (parameters.IsNull()) throw Error("an edge of a face has no curve on the face's surface");
     const Geom2dAdaptor_Curve curve(parameters, first, last);
-    const gp_Pnt2d a = curve.Value(first), b = curve.Value(last), m = curve.Value((first + last) / 2);
-    if (curve.GetType() == GeomAbs_Line && std::abs(a.Y() - b.Y()) < 1e-14) continue;  // dv = 0
-    auto parts = breaks(first, last, curveKnots(curve), turns(curve.GetType()));
-    // A straight or free curve over a wide angle is divided by the angle that it spans.
-    const double spanned = std::max(std::abs(b.X() - a.X()), vIsAngle ? std::abs(b.Y() - a.Y()) : 0.0) +
-                           std::abs(m.X() - (a.X() + b.X()) / 2);
-    const int divide = curve.GetType() == GeomAbs_Line || curve.GetType() == GeomAbs_BSplineCurve
-                           ? std::clamp(static_cast<int>(std::ceil(spanned / widestSpanRadians / (static_cast<double>(parts.size()) - 1))), 1, 24)
-                           : 1;
+    if (curve.GetType() == GeomAbs_Line && std::abs(curve.Value(first).Y() - curve.Value(last).Y()) < 1e-14) continue;  // dv = 0
+    const std::vector<double> parts = outerParts.of(curve, first, last);
     FaceIntegrals sum;
-    for (std::size_t i = 0; i + 1 < parts.size(); ++i) {
-      for (int k = 0; k < divide; ++k) {
-        const double from = parts[i] + (parts[i + 1] - parts[i]) * k / divide;
-        const double to = parts[i] + (parts[i + 1] - parts[i]) * (k + 1) / divide;
-        gauss(from, to, [&](double t, double weight) {
-          gp_Pnt2d point;
-          gp_Vec2d tangent;
-          curve.D1(t, point, tangent);
-          if (tangent.Y() == 0) return;
-          const FaceIntegrals at = inner.at(point.X(), point.Y());
-          sum.area += weight * tangent.Y() * at.area;
-          sum.flux += weight * tangent.Y() * at.flux;
-        });
-      }
-    }
+    for (std::size_t i = 0; i + 1 < parts.size(); ++i)
+      gauss(parts[i], parts[i + 1], [&](double t, double weight) {
+        gp_Pnt2d point;
+        gp_Vec2d tangent;
+        curve.D1(t, point, tangent);
+        if (tangent.Y() == 0) return;
+        const FaceIntegrals at = inner.at(point.X(), point.Y());
+        sum.area += weight * tangent.Y() * at.area;
+        sum.flux += weight * tangent.Y() * at.flux;
+      });
     const double sign = edge.Orientation() == TopAbs_REVERSED ? -1 : 1;
     total.area += sign * sum.area;
     total.flux += sign * sum.flux;

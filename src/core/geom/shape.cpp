@@ -101,7 +101,7 @@ Shape makeShape(const TopoDS_Shape& topology, FaceTable known, const std::string
     }
   }
   body->kind = solid ? BodyKind::Solid : faces.IsEmpty() ? BodyKind::Curve : BodyKind::Surface;
-  if (body->kind == BodyKind::Curve && !TopExp_Explorer(body->topology, TopAbs_EDGE).More()) return {};
+  if (faces.IsEmpty() && !TopExp_Explorer(body->topology, TopAbs_EDGE).More()) return {};
   if (body->kind == BodyKind::Curve) {
     Bnd_Box bounds;
     BRepBndLib::Add(body->topology, bounds, false);

@@ -49,13 +49,13 @@ void requireRule(const FieldSpec& field, double value, const Document& document)
   const Dimensionality dimension = isLength ? lengthDimension : field.type == FieldType::Angle ? angleDimension : plainNumber;
   const std::string text = format({value, dimension}, *findUnit(document.unit));
   if (field.rule == NumberRule::Positive && !(value > 0))
-    throw Error("is " + text, "", "Type a value greater than zero");
+    throw Error("the value is " + text, "", "Type a value greater than zero");
   if (field.rule == NumberRule::NotNegative && value < 0)
-    throw Error("is " + text, "", "Type zero or more");
+    throw Error("the value is " + text, "", "Type zero or more");
   if (isLength && field.rule == NumberRule::Positive && value < tolerance::smallestSize)
-    throw Error("is only " + text, "", "The smallest size is " + formatNumber(tolerance::smallestSize) + " mm");
+    throw Error("the value is only " + text, "", "The smallest size is " + formatNumber(tolerance::smallestSize) + " mm");
   if (isLength && std::abs(value) > tolerance::largestSize)
-    throw Error("is " + text, "", "The largest size is " + formatNumber(tolerance::largestSize) + " mm");
+    throw Error("the value is " + text, "", "The largest size is " + formatNumber(tolerance::largestSize) + " mm");
 }
 
 std::string listed(const std::vector<std::string>& names) {
