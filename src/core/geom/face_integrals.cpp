@@ -75,12 +75,12 @@ FaceIntegrals integratePlanar(const TopoDS_Face& face, const gp_Pln& plane) {
 /// Integrals of the surface's area and flux densities along u from a fixed u0, at one v.
 class InnerIntegral {
  public:
-  explicit InnerIntegral(const BRepAdaptor_Surface& surface) : surface_(surface) {
+  /// `start` is u0: any value, best one on the face's border.
+  InnerIntegral(const BRepAdaptor_Surface& surface, double start) : surface_(surface), start_(start) {
     uIsAngle_ = surface.GetType() != GeomAbs_BSplineSurface && surface.GetType() != GeomAbs_BezierSurface &&
                 surface.GetType() != GeomAbs_SurfaceOfExtrusion && surface.GetType() != GeomAbs_OffsetSurface &&
                 surface.GetType() != GeomAbs_OtherSurface;
     if (!uIsAngle_) uKnots_ = knots();
-    start_ = surface.FirstUParameter();
   }
 
   /// ∫ from u0 to u of (|Su × Sv|, S·(Su × Sv)/3) du at v.
@@ -182,10 +182,19 @@ class OuterParts {
 };
 
 /// ∮ (inner integral) dv over the edges in the parameter plane.
+/// u at some point of the face's border.
+double borderParameter(const TopoDS_Face& face) {
+  const TopExp_Explorer edge(face, TopAbs_EDGE);
+  if (!edge.More()) return 0;
+  double first = 0, last = 0;
+  const Handle(Geom2d_Curve) parameters = BRep_Tool::CurveOnSurface(TopoDS::Edge(edge.Current()), face, first, last);
+  return parameters.IsNull() ? 0 : parameters->Value(first).X();
+}
+
 FaceIntegrals integrateCurved(const TopoDS_Face& face, const BRepAdaptor_Surface& surface) {
-  const InnerIntegral inner(surface);
-  const OuterParts outerParts(surface);
   const TopoDS_Face forward = TopoDS::Face(face.Oriented(TopAbs_FORWARD));
+  const InnerIntegral inner(surface, borderParameter(forward));
+  const OuterParts outerParts(surface);
   FaceIntegrals total;
   for (TopExp_Explorer it(forward, TopAbs_EDGE); it.More(); it.Next()) {
     const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
@@ -216,6 +225,33 @@ FaceIntegrals integrateCurved(const TopoDS_Face& face, const BRepAdaptor_Surface
 
 }  // namespace
 
+namespace {
+
+/// n·∫ (x − o) × dx along an edge: twice the area that the line from o sweeps. In closed form for lines and circles.
+double sweptTwice(const BRepAdaptor_Curve& curve, const gp_Pnt& origin, const gp_Vec& normal) {
+  const double first = curve.FirstParameter(), last = curve.LastParameter();
+  if (curve.GetType() == GeomAbs_Line || curve.GetType() == GeomAbs_Circle) {
+    const gp_Pnt from = curve.Value(first), to = curve.Value(last);
+    if (curve.GetType() == GeomAbs_Line) return gp_Vec(origin, from).Crossed(gp_Vec(from, to)).Dot(normal);
+    const gp_Circ circle = curve.Circle();
+    const double around = gp_Vec(origin, circle.Location()).Crossed(gp_Vec(from, to)).Dot(normal);
+    const gp_Dir axis = circle.XAxis().Direction().Crossed(circle.YAxis().Direction());
+    return around + circle.Radius() * circle.Radius() * (last - first) * gp_Vec(axis).Dot(normal);
+  }
+  const auto parts = breaks(first, last, curveKnots(curve), turns(curve.GetType()));
+  double sum = 0;
+  for (std::size_t i = 0; i + 1 < parts.size(); ++i)
+    gauss(parts[i], parts[i + 1], [&](double t, double weight) {
+      gp_Pnt point;
+      gp_Vec tangent;
+      curve.D1(t, point, tangent);
+      sum += weight * gp_Vec(origin, point).Crossed(tangent).Dot(normal);
+    });
+  return sum;
+}
+
+}  // namespace
+
 double loopArea(const TopoDS_Shape& loop, const gp_Pln& plane) {
   const gp_Vec normal(plane.Axis().Direction());
   const gp_Pnt origin = plane.Location();
@@ -225,23 +261,14 @@ double loopArea(const TopoDS_Shape& loop, const gp_Pln& plane) {
     if (BRep_Tool::Degenerated(edge)) continue;
     if (edge.Orientation() != TopAbs_FORWARD && edge.Orientation() != TopAbs_REVERSED) continue;
     const BRepAdaptor_Curve curve(edge);
-    const auto parts = breaks(curve.FirstParameter(), curve.LastParameter(), curveKnots(curve), turns(curve.GetType()));
-    double sum = 0;
-    for (std::size_t i = 0; i + 1 < parts.size(); ++i)
-      gauss(parts[i], parts[i + 1], [&](double t, double weight) {
-        gp_Pnt point;
-        gp_Vec tangent;
-        curve.D1(t, point, tangent);
-        sum += weight * gp_Vec(origin, point).Crossed(tangent).Dot(normal);
-      });
+    const double sum = sweptTwice(curve, origin, normal);
     area += edge.Orientation() == TopAbs_REVERSED ? -sum / 2 : sum / 2;
   }
   return area;
 }
 
 FaceIntegrals integrate(const TopoDS_Face& face) {
-  // The restriction to the face's own parameter range gives the inner integral a start near its edges.
-  const BRepAdaptor_Surface surface(TopoDS::Face(face.Oriented(TopAbs_FORWARD)), true);
+  const BRepAdaptor_Surface surface(TopoDS::Face(face.Oriented(TopAbs_FORWARD)), false);
   return surface.GetType() == GeomAbs_Plane ? integratePlanar(face, surface.Plane()) : integrateCurved(face, surface);
 }
 

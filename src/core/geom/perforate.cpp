@@ -4,7 +4,10 @@
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <ElSLib.hxx>
+#include <OSD_Parallel.hxx>
+#include <atomic>
 
+#include "geom/face_integrals.h"
 #include "geom/kernel/region_body.h"
 #include "geom/soundness.h"
 
@@ -80,7 +83,7 @@ class Perforation {
     const RegionBody& region = swept.region.body();
     if (!swept.straight || region.islands > 0) return false;
     Profile profile{&swept, TopoDS::Wire(TopExp_Explorer(region.face, TopAbs_WIRE).Current()), {}, {}, {}};
-    profile.box = localBox(profile.outer, toPlane_);
+    profile.box = region.planeBox;
     profile.point = middleOfFirstEdge(profile.outer);
     profile.box.low.z = swept.from;
     profile.box.high.z = swept.to;
@@ -111,14 +114,16 @@ class Perforation {
     builder.MakeCompound(removed);
     FaceTable outsideTable = stock_.body().faces;
     FaceTable insideTable;
-    for (const Profile& profile : profiles_) {
-      progress.throwIfStopped();
-      for (std::size_t i = 0; i + 1 < profile.caps.size(); i += 2) {
-        Cap& entry = caps_[static_cast<std::size_t>(profile.caps[i])];
-        Cap& exit = caps_[static_cast<std::size_t>(profile.caps[i + 1])];
-        builder.Add(removed, insert(profile, entry, exit, sidesOfShell[static_cast<std::size_t>(entry.shell)],
-                                    outsideTable, insideTable));
+    for (const Plug& plug : makePlugs(progress)) {
+      builder.Add(removed, plug.solid);
+      for (const auto& [face, facts] : plug.caps) insideTable.emplace(face, facts);
+      for (const auto& [side, facts] : plug.sides) {
+        insideTable.emplace(side, facts);
+        outsideTable.emplace(side, facts);
+        sidesOfShell[static_cast<std::size_t>(plug.entry->shell)].push_back(side.Reversed());
       }
+      addHole(*plug.entry, plug.caps[0].first);
+      addHole(*plug.exit, plug.caps[1].first);
     }
     TopoDS_Shape perforated = rebuilt(sidesOfShell, outsideTable);
     Shape outside = makeShape(perforated, std::move(outsideTable), "face:");
@@ -239,30 +244,64 @@ class Perforation {
     return true;
   }
 
-  /// Sweeps the profile between two caps; returns the removed solid, and leaves the sides and the holes to be added.
-  TopoDS_Shape insert(const Profile& profile, Cap& entry, Cap& exit, std::vector<TopoDS_Shape>& sides,
-                      FaceTable& outsideTable, FaceTable& insideTable) const {
-    const RegionBody& region = profile.swept->region.body();
+  /// The material that one profile takes between an entry and an exit.
+  struct Plug {
+    const Profile* profile;
+    Cap* entry;
+    Cap* exit;
+    TopoDS_Shape solid;
+    std::vector<std::pair<TopoDS_Shape, FaceFacts>> caps;   // entry, exit
+    std::vector<std::pair<TopoDS_Shape, FaceFacts>> sides;  // oriented as in `solid`
+  };
+
+  /// All plugs, made on all processors: they do not depend on each other.
+  std::vector<Plug> makePlugs(Progress& progress) {
+    std::vector<Plug> plugs;
+    for (const Profile& profile : profiles_)
+      for (std::size_t i = 0; i + 1 < profile.caps.size(); i += 2)
+        plugs.push_back({&profile, &caps_[static_cast<std::size_t>(profile.caps[i])],
+                         &caps_[static_cast<std::size_t>(profile.caps[i + 1])], {}, {}, {}});
+    std::atomic<bool> failed = false;
+    OSD_Parallel::For(0, static_cast<int>(plugs.size()), [&](int i) {
+      if (failed || progress.stopRequested()) return;
+      try {
+        makePlug(plugs[static_cast<std::size_t>(i)]);
+      } catch (...) {
+        failed = true;  // nothing may leave a worker thread; told below
+      }
+    });
+    progress.throwIfStopped();
+    if (failed) throw Error("a profile could not be swept");
+    return plugs;
+  }
+
+  void makePlug(Plug& plug) const {
+    const RegionBody& region = plug.profile->swept->region.body();
     gp_Trsf lift;
-    lift.SetTranslation(toVec(plane_.normal * entry.height));
-    BRepBuilderAPI_Transform moved(region.face, lift, true);
-    BRepPrimAPI_MakePrism prism(moved.Shape(), toVec(plane_.normal * (exit.height - entry.height)));
-    const auto put = [&](const TopoDS_Shape& face, Origins origins, bool alsoOutside) {
-      // Sound by construction: swept from a checked profile.
-      const FaceFacts facts{std::move(origins), std::nullopt, 0, 0, {}, false, true};
-      insideTable.emplace(face, facts);
-      if (alsoOutside) outsideTable.emplace(face, facts);
-    };
-    put(prism.FirstShape(), factsOf(stock_, entry.face).origins, false);
-    put(prism.LastShape(), factsOf(stock_, exit.face).origins, false);
+    lift.SetTranslation(toVec(plane_.normal * plug.entry->height));
+    BRepBuilderAPI_Transform placed(region.face, lift, true);
+    BRepPrimAPI_MakePrism prism(placed.Shape(), toVec(plane_.normal * (plug.exit->height - plug.entry->height)));
+    plug.solid = prism.Shape();
+    // Sound by construction: swept from a checked profile. Measured here, once for both sides of the cut.
+    Box sideBox;
+    for (const auto& [face, cap] : {std::pair(prism.FirstShape(), plug.entry), std::pair(prism.LastShape(), plug.exit)}) {
+      const gp_Pln plane = BRepAdaptor_Surface(TopoDS::Face(face), false).Plane();
+      const double height = plane.Location().XYZ().Dot(plane.Axis().Direction().XYZ());
+      const Vector by = plane_.normal * cap->height;
+      const Box box{region.box.low + by, region.box.high + by};
+      sideBox.add(box);
+      plug.caps.emplace_back(face, FaceFacts{factsOf(stock_, cap->face).origins, std::nullopt, region.area * height / 3, region.area, box, true, true});
+    }
+    ShapeMap<Origins> names;
     for (const auto& [edge, curve] : region.curves)
-      for (const TopoDS_Shape& side : prism.Generated(moved.ModifiedShape(edge)))
-        if (side.ShapeType() == TopAbs_FACE) put(side, originsOf(profile.swept->name + ":side:" + curve), true);
-    for (TopExp_Explorer it(prism.Shape(), TopAbs_FACE); it.More(); it.Next())
-      if (outsideTable.contains(it.Current())) sides.push_back(it.Current().Reversed());
-    addHole(entry, prism.FirstShape());
-    addHole(exit, prism.LastShape());
-    return prism.Shape();
+      for (const TopoDS_Shape& side : prism.Generated(placed.ModifiedShape(edge)))
+        names.emplace(side, originsOf(plug.profile->swept->name + ":side:" + curve));
+    for (TopExp_Explorer it(plug.solid, TopAbs_FACE); it.More(); it.Next()) {
+      const auto name = names.find(it.Current());
+      if (name == names.end()) continue;
+      const FaceIntegrals integrals = integrate(TopoDS::Face(it.Current()));
+      plug.sides.emplace_back(it.Current(), FaceFacts{name->second, std::nullopt, integrals.flux, integrals.area, sideBox, true, true});
+    }
   }
 
   /// Remembers the outline of `hole` as a hole of the cap: clockwise round the cap's own surface normal.
@@ -323,9 +362,7 @@ class Perforation {
 std::vector<bool> tooClose(const std::vector<SweptRegion>& regions, Progress& progress) {
   std::vector<bool> result(regions.size(), false);
   std::vector<Box> boxes;
-  gp_Trsf toPlane;
-  toPlane.SetTransformation(toAxes(regions.front().region.body().plane));
-  for (const SweptRegion& swept : regions) boxes.push_back(localBox(swept.region.body().face, TopLoc_Location(toPlane)));
+  for (const SweptRegion& swept : regions) boxes.push_back(swept.region.body().planeBox);
   std::vector<std::size_t> order(regions.size());
   for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
   std::sort(order.begin(), order.end(), [&](auto a, auto b) { return boxes[a].low.x < boxes[b].low.x; });

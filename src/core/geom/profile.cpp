@@ -21,6 +21,20 @@ int Region::islandCount() const {
   return body_->islands;
 }
 
+void RegionBody::measure() {
+  area = integrate(face).area;
+  Bnd_Box bounds;
+  BRepBndLib::Add(face, bounds, false);
+  box.add(fromPnt(bounds.CornerMin()));
+  box.add(fromPnt(bounds.CornerMax()));
+  gp_Trsf toPlane;
+  toPlane.SetTransformation(toAxes(plane));
+  Bnd_Box local;
+  BRepBndLib::Add(face.Moved(TopLoc_Location(toPlane)), local, false);
+  planeBox.add(fromPnt(local.CornerMin()));
+  planeBox.add(fromPnt(local.CornerMax()));
+}
+
 std::vector<TopoDS_Face> nestedFaces(const Plane& plane, const std::vector<TopoDS_Wire>& loops, Progress& progress) {
   const gp_Pln pln = toPln(plane);
   gp_Trsf toPlane;
@@ -113,11 +127,7 @@ std::vector<Region> joined(const std::vector<Region>& regions) {
     std::vector<Region> result;
     double total = 0;
     for (const TopoDS_Face& face : nestedFaces(plane, loops, unstoppable)) {
-      RegionBody body{name, plane, face, {}, integrate(face).area, 0};
-      for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next())
-        body.curves.emplace(it.Current(), curves.at(it.Current()));
-      for (TopExp_Explorer it(face, TopAbs_WIRE); it.More(); it.Next()) ++body.islands;
-      --body.islands;
+      RegionBody body = RegionBody::of(name, plane, face, [&](const TopoDS_Shape& edge) { return curves.at(edge); });
       // A loop inside another one may bound what was not chosen: it belongs to a region only if a chosen one lies left
       // of its edges.
       const auto leftOf = [&](const Region& region) {

@@ -385,34 +385,23 @@ std::vector<Region> findRegions(const Plane& plane, const std::vector<PlanarCurv
     const std::vector<TopoDS_Face> faces = crossing || builder.branches()
                                                ? intersectedFaces(plane, builder, names, progress)
                                                : nestedFaces(plane, builder.chains(), progress);
-    struct Found {
-      RegionBody body;
-      Vector centre;
-    };
-    std::vector<Found> found;
+    std::vector<RegionBody> found;
     for (const TopoDS_Face& face : faces) {
       progress.throwIfStopped();
-      RegionBody body{describe(face, names), plane, face, {}, integrate(face).area, -1};
-      for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next())
-        body.curves.emplace(it.Current(), names.at(it.Current()));
-      for (TopExp_Explorer it(face, TopAbs_WIRE); it.More(); it.Next()) ++body.islands;
-      Bnd_Box bounds;
-      BRepBndLib::Add(face, bounds, false);
-      const Point centre = (fromPnt(bounds.CornerMin()) + fromPnt(bounds.CornerMax())) * 0.5;
-      found.push_back({std::move(body), plane.coordinates(centre)});
+      found.push_back(RegionBody::of(describe(face, names), plane, face, [&](const TopoDS_Shape& edge) { return names.at(edge); }));
     }
-    std::sort(found.begin(), found.end(), [](const Found& a, const Found& b) {
-      return std::tie(a.body.name, a.centre.x, a.centre.y) < std::tie(b.body.name, b.centre.x, b.centre.y);
+    std::sort(found.begin(), found.end(), [](const RegionBody& a, const RegionBody& b) {
+      const Point p = a.planeBox.centre(), q = b.planeBox.centre();
+      return std::tie(a.name, p.x, p.y) < std::tie(b.name, q.x, q.y);
     });
     std::vector<Region> regions;
-    for (std::size_t i = 0; i < found.size(); ++i) {
-      const std::string base = found[i].body.name;
-      std::size_t same = 0;
-      while (same < i && found[i - same - 1].body.name.substr(0, base.size()) == base &&
-             (found[i - same - 1].body.name.size() == base.size() || found[i - same - 1].body.name[base.size()] == '#'))
-        ++same;
-      if (same > 0) found[i].body.name += "#" + std::to_string(same + 1);
-      regions.emplace_back(std::make_shared<const RegionBody>(found[i].body));
+    std::string base;
+    int same = 0;
+    for (RegionBody& body : found) {
+      same = body.name == base ? same + 1 : 1;
+      base = body.name;
+      if (same > 1) body.name += "#" + std::to_string(same);
+      regions.emplace_back(std::make_shared<const RegionBody>(std::move(body)));
     }
     return regions;
   });

@@ -84,11 +84,7 @@ double distanceToOrigin(const Shape& shape, const std::string& origin, const Fac
 /// its tilt; a curved face is met within the box of everything, twice over.
 Interval reachOfFaces(const RegionBody& region, double direction, std::initializer_list<SweepLimit> limits, const Box& around) {
   const Plane& plane = region.plane;
-  Box profile;
-  Bnd_Box bounds;
-  BRepBndLib::Add(region.face, bounds, false);
-  profile.add(fromPnt(bounds.CornerMin()));
-  profile.add(fromPnt(bounds.CornerMax()));
+  const Box& profile = region.box;
   Interval result{0, 0};
   const auto include = [&](double distance) {
     result.low = std::min(result.low, distance);
@@ -174,12 +170,10 @@ Shape solidOf(const SweptRegion& swept) {
 
 Box sweptBox(const SweptRegion& swept) {
   const RegionBody& region = swept.region.body();
-  Bnd_Box bounds;
-  BRepBndLib::Add(region.face, bounds, false);
   Box box;
   for (const double distance : {swept.from, swept.to}) {
-    box.add(fromPnt(bounds.CornerMin()) + region.plane.normal * distance);
-    box.add(fromPnt(bounds.CornerMax()) + region.plane.normal * distance);
+    box.add(region.box.low + region.plane.normal * distance);
+    box.add(region.box.high + region.plane.normal * distance);
   }
   return box;
 }
