@@ -18,7 +18,7 @@
 #include <set>
 
 #include "base/quantity.h"
-#include "geom/face_integrals.h"
+#include "geom/kernel/parallel.h"
 #include "geom/soundness.h"
 
 namespace kervo {
@@ -154,18 +154,11 @@ class Intersection {
 };
 
 void measureAll(FaceTable& table, Progress& progress) {
-  for (auto& [face, facts] : table) {
-    progress.throwIfStopped();
-    if (facts.measured) continue;
-    const FaceIntegrals integrals = integrate(TopoDS::Face(face));
-    Bnd_Box bounds;
-    BRepBndLib::Add(face, bounds, false);
-    facts.box.add(fromPnt(bounds.CornerMin()));
-    facts.box.add(fromPnt(bounds.CornerMax()));
-    facts.area = integrals.area;
-    facts.flux = integrals.flux;
-    facts.measured = true;
-  }
+  std::vector<FaceTable::value_type*> unknown;
+  for (auto& entry : table)
+    if (!entry.second.measured) unknown.push_back(&entry);
+  forEachInParallel(unknown.size(), "measuring the faces", progress,
+                    [&](std::size_t i) { measure(TopoDS::Face(unknown[i]->first), unknown[i]->second); });
 }
 
 void requireBalance(double whole, double sum, double area, double allowed, const std::string& of) {
@@ -180,18 +173,23 @@ class Sides {
  public:
   Sides() : context_(new IntTools_Context) {}
 
-  /// True if a point on a face (taken from up to `most` faces of `part`) lies inside `solid`, clear of its boundary.
-  bool reachesInto(const TopoDS_Shape& part, const TopoDS_Shape& solid, const Box& solidBox, int most) {
+  /// Points on up to `most` faces of a part.
+  std::vector<gp_Pnt> pointsOn(const TopoDS_Shape& part, int most) {
     TopTools_IndexedMapOfShape faces;
     TopExp::MapShapes(part, TopAbs_FACE, faces);
+    std::vector<gp_Pnt> points;
     const int step = std::max(1, faces.Extent() / most);
-    for (int i = 1; i <= faces.Extent(); i += step) {
-      gp_Pnt point;
-      gp_Pnt2d parameters;
-      const TopoDS_Face& face = TopoDS::Face(faces(i));
-      if (BOPTools_AlgoTools3D::PointInFace(face, point, parameters, context_) != 0) continue;
-      if (!solidBox.contains(fromPnt(point))) continue;
-      if (stateOf(point, solid) == TopAbs_IN) return true;
+    for (int i = 1; i <= faces.Extent(); i += step)
+      if (const std::optional<gp_Pnt> point = pointOn(TopoDS::Face(faces(i)))) points.push_back(*point);
+    return points;
+  }
+
+  /// True if one of the points lies inside a solid of the shape, clear of its boundary.
+  bool anyInside(const std::vector<gp_Pnt>& points, const Shape& shape) {
+    for (const gp_Pnt& point : points) {
+      if (!shape.body().looseBox.contains(fromPnt(point))) continue;
+      for (const TopoDS_Shape& solid : solidsOf(shape))
+        if (stateOf(point, solid) == TopAbs_IN) return true;
     }
     return false;
   }
@@ -223,18 +221,17 @@ void requireSides(const std::vector<TopoDS_Shape>& outside, const std::vector<Sh
   Sides sides;
   const int asked = nothingDivided ? 64 : facesAskedPerPart;
   const std::string reason = "a part was put on the wrong side of the cut";
-  for (const Shape& cutter : cutters)
-    for (const TopoDS_Shape& solid : solidsOf(cutter))
-      for (const TopoDS_Shape& part : outside) {
-        progress.throwIfStopped();
-        if (sides.reachesInto(part, solid, cutter.body().looseBox, asked)) throw Unsound{reason};
-      }
-  if (stock.kind() != BodyKind::Solid) return;
-  for (const TopoDS_Shape& solid : solidsOf(stock))
-    for (const TopoDS_Shape& part : cutterRest) {
+  for (const TopoDS_Shape& part : outside) {
+    const std::vector<gp_Pnt> points = sides.pointsOn(part, asked);
+    for (const Shape& cutter : cutters) {
       progress.throwIfStopped();
-      if (sides.reachesInto(part, solid, stock.body().looseBox, asked)) throw Unsound{reason};
+      if (sides.anyInside(points, cutter)) throw Unsound{reason};
     }
+  }
+  for (const TopoDS_Shape& part : cutterRest) {
+    progress.throwIfStopped();
+    if (sides.anyInside(sides.pointsOn(part, asked), stock)) throw Unsound{reason};
+  }
 }
 
 /// Checks the faces of `parts` and marks them in the table, so that both sides of a cut check each face once.
@@ -481,16 +478,17 @@ Shape uniteOnce(const std::vector<Shape>& solids, const Attempt& attempt, Progre
     requireBalance(argument.volume(), sum, argument.area(), allowed, "a body");
   }
   Sides sides;
+  std::vector<ShapeMap<bool>> own(arguments.size());
   for (std::size_t i = 0; i < arguments.size(); ++i)
-    for (std::size_t j = 0; j < arguments.size(); ++j) {
-      if (i == j) continue;
-      ShapeMap<bool> shared;
-      for (const TopoDS_Shape& part : partsOfArgument[j]) shared[part] = true;
-      for (const TopoDS_Shape& part : partsOfArgument[i])
-        if (!shared.contains(part))
-          for (const TopoDS_Shape& solid : solidsOf(arguments[j]))
-            if (sides.reachesInto(part, solid, arguments[j].body().looseBox, facesAskedPerPart))
-              throw Unsound{"two bodies that overlap were not joined"};
+    for (const TopoDS_Shape& part : partsOfArgument[i]) own[i][part] = true;
+  for (std::size_t i = 0; i < arguments.size(); ++i)
+    for (const TopoDS_Shape& part : partsOfArgument[i]) {
+      const std::vector<gp_Pnt> points = sides.pointsOn(part, facesAskedPerPart);
+      for (std::size_t j = 0; j < arguments.size(); ++j) {
+        progress.throwIfStopped();
+        if (i != j && !own[j].contains(part) && sides.anyInside(points, arguments[j]))
+          throw Unsound{"two bodies that overlap were not joined"};
+      }
     }
 
   BOPAlgo_BOP fuse;

@@ -72,7 +72,8 @@ FaceIntegrals integratePlanar(const TopoDS_Face& face, const gp_Pln& plane) {
   return {std::abs(area), area * height / 3};
 }
 
-/// Integrals of the surface's area and flux densities along u from a fixed u0, at one v.
+/// Integrals of the surface's area and flux densities along u from a fixed u0, at one v: in closed form on cylinders,
+/// cones, spheres and tori, by quadrature elsewhere.
 class InnerIntegral {
  public:
   /// `start` is u0: any value, best one on the face's border.
@@ -85,7 +86,7 @@ class InnerIntegral {
 
   /// ∫ from u0 to u of (|Su × Sv|, S·(Su × Sv)/3) du at v.
   FaceIntegrals at(double u, double v) const {
-    if (surface_.GetType() == GeomAbs_Cylinder) return onCylinder(u);
+    if (const std::optional<Meridian> elementary = meridian(v)) return along(*elementary, u);
     FaceIntegrals sum;
     const auto parts = breaks(start_, u, uKnots_, uIsAngle_);
     for (std::size_t i = 0; i + 1 < parts.size(); ++i)
@@ -101,16 +102,43 @@ class InnerIntegral {
   }
 
  private:
-  /// With S = O + R e(u) + v Z: |Su × Sv| = R and S·(Su × Sv) = R (O·e + R), whatever v is.
-  FaceIntegrals onCylinder(double u) const {
-    const gp_Cylinder cylinder = surface_.Cylinder();
-    const double radius = cylinder.Radius();
-    const gp_XYZ origin = cylinder.Location().XYZ();
-    const double x = origin.Dot(cylinder.XAxis().Direction().XYZ());
-    const double y = origin.Dot(cylinder.YAxis().Direction().XYZ());
-    const auto antiderivative = [&](double t) { return radius * (x * std::sin(t) - y * std::cos(t) + radius * t); };
-    const double sign = cylinder.Direct() ? 1 : -1;  // the natural normal points inwards if the axes are left-handed
-    return {radius * (u - start_), sign * (antiderivative(u) - antiderivative(start_)) / 3};
+  /// A meridian of an elementary surface of revolution: S(u, v) = O + r(v) e(u) + z(v) Z.
+  struct Meridian {
+    gp_Ax3 axes;
+    double r, z, drdv, dzdv;
+  };
+
+  std::optional<Meridian> meridian(double v) const {
+    switch (surface_.GetType()) {
+      case GeomAbs_Cylinder: return Meridian{surface_.Cylinder().Position(), surface_.Cylinder().Radius(), v, 0, 1};
+      case GeomAbs_Cone: {
+        const gp_Cone cone = surface_.Cone();
+        const double sine = std::sin(cone.SemiAngle()), cosine = std::cos(cone.SemiAngle());
+        return Meridian{cone.Position(), cone.RefRadius() + v * sine, v * cosine, sine, cosine};
+      }
+      case GeomAbs_Sphere: {
+        const double radius = surface_.Sphere().Radius(), sine = std::sin(v), cosine = std::cos(v);
+        return Meridian{surface_.Sphere().Position(), radius * cosine, radius * sine, -radius * sine, radius * cosine};
+      }
+      case GeomAbs_Torus: {
+        const gp_Torus torus = surface_.Torus();
+        const double tube = torus.MinorRadius(), sine = std::sin(v), cosine = std::cos(v);
+        return Meridian{torus.Position(), torus.MajorRadius() + tube * cosine, tube * sine, -tube * sine, tube * cosine};
+      }
+      default: return std::nullopt;
+    }
+  }
+
+  /// Su × Sv = r (z' e − r' Z), so the density is r (z' (O·e + r) − r' (O·Z + z)), and its integral over u is closed.
+  FaceIntegrals along(const Meridian& m, double u) const {
+    const gp_XYZ origin = m.axes.Location().XYZ();
+    const double turn = u - start_;
+    const double x = origin.Dot(m.axes.XDirection().XYZ()), y = origin.Dot(m.axes.YDirection().XYZ());
+    const double radial = x * (std::sin(u) - std::sin(start_)) - y * (std::cos(u) - std::cos(start_));
+    const double height = origin.Dot(m.axes.Direction().XYZ()) + m.z;
+    const double flux = m.r * (m.dzdv * (radial + m.r * turn) - m.drdv * height * turn) / 3;
+    // The natural normal points the other way if the axes are left-handed.
+    return {std::abs(m.r) * std::hypot(m.drdv, m.dzdv) * turn, m.axes.Direct() ? flux : -flux};
   }
 
   std::vector<double> knots() const {

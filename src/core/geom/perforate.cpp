@@ -4,10 +4,9 @@
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <ElSLib.hxx>
-#include <OSD_Parallel.hxx>
-#include <atomic>
 
 #include "geom/face_integrals.h"
+#include "geom/kernel/parallel.h"
 #include "geom/kernel/region_body.h"
 #include "geom/soundness.h"
 
@@ -261,17 +260,7 @@ class Perforation {
       for (std::size_t i = 0; i + 1 < profile.caps.size(); i += 2)
         plugs.push_back({&profile, &caps_[static_cast<std::size_t>(profile.caps[i])],
                          &caps_[static_cast<std::size_t>(profile.caps[i + 1])], {}, {}, {}});
-    std::atomic<bool> failed = false;
-    OSD_Parallel::For(0, static_cast<int>(plugs.size()), [&](int i) {
-      if (failed || progress.stopRequested()) return;
-      try {
-        makePlug(plugs[static_cast<std::size_t>(i)]);
-      } catch (...) {
-        failed = true;  // nothing may leave a worker thread; told below
-      }
-    });
-    progress.throwIfStopped();
-    if (failed) throw Error("a profile could not be swept");
+    forEachInParallel(plugs.size(), "sweeping the profiles", progress, [&](std::size_t i) { makePlug(plugs[i]); });
     return plugs;
   }
 

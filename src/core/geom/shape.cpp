@@ -47,17 +47,6 @@ Box boxOf(const Bnd_Box& bounds) {
   return box;
 }
 
-void measure(const TopoDS_Face& face, FaceFacts& facts) {
-  if (facts.measured) return;
-  const FaceIntegrals integrals = integrate(face);
-  facts.area = integrals.area;
-  facts.flux = integrals.flux;
-  Bnd_Box bounds;
-  BRepBndLib::Add(face, bounds, false);
-  facts.box = boxOf(bounds);
-  facts.measured = true;
-}
-
 /// The content of compounds that hold one thing only.
 TopoDS_Shape unwrapped(TopoDS_Shape topology) {
   while (topology.ShapeType() == TopAbs_COMPOUND || topology.ShapeType() == TopAbs_COMPSOLID) {
@@ -72,6 +61,17 @@ TopoDS_Shape unwrapped(TopoDS_Shape topology) {
 }
 
 }  // namespace
+
+void measure(const TopoDS_Face& face, FaceFacts& facts) {
+  if (facts.measured) return;
+  const FaceIntegrals integrals = integrate(face);
+  facts.area = integrals.area;
+  facts.flux = integrals.flux;
+  Bnd_Box bounds;
+  BRepBndLib::Add(face, bounds, false);
+  facts.box = boxOf(bounds);
+  facts.measured = true;
+}
 
 Shape makeShape(const TopoDS_Shape& topology, FaceTable known, const std::string& nameOfUnknownFaces) {
   if (topology.IsNull()) return {};

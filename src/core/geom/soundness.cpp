@@ -9,6 +9,8 @@
 #include <Geom_Plane.hxx>
 #include <numeric>
 
+#include "geom/kernel/parallel.h"
+
 namespace kervo {
 
 namespace {
@@ -159,10 +161,14 @@ std::vector<Point> openEdges(const TopoDS_Shape& topology) {
 }
 
 std::string findFault(const ShapeBody& body, Progress& progress) {
-  for (const auto& [face, facts] : body.faces) {
-    progress.throwIfStopped();
-    if (!facts.sound && !faceIsSound(TopoDS::Face(face), progress)) return describe(facts);
-  }
+  std::vector<const FaceTable::value_type*> unknown;
+  for (const auto& entry : body.faces)
+    if (!entry.second.sound) unknown.push_back(&entry);
+  std::vector<char> sound(unknown.size(), 1);
+  forEachInParallel(unknown.size(), "checking the faces", progress,
+                    [&](std::size_t i) { sound[i] = faceIsSound(TopoDS::Face(unknown[i]->first), progress); });
+  for (std::size_t i = 0; i < unknown.size(); ++i)
+    if (!sound[i]) return describe(unknown[i]->second);
   if (body.kind != BodyKind::Solid) return {};
   if (!openEdges(body.topology).empty()) return "the body is not closed";
   for (TopExp_Explorer it(body.topology, TopAbs_SOLID); it.More(); it.Next()) {
@@ -174,10 +180,6 @@ std::string findFault(const ShapeBody& body, Progress& progress) {
     if (!(volume > 0)) return "the body is inside out or has no volume";
   }
   return {};
-}
-
-void markSound(ShapeBody& body) {
-  for (auto& [face, facts] : body.faces) facts.sound = true;
 }
 
 }  // namespace kervo

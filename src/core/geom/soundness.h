@@ -22,7 +22,4 @@ std::vector<Point> openEdges(const TopoDS_Shape& topology);
 /// a solid must also be closed and enclose a positive volume.
 std::string findFault(const ShapeBody& body, Progress& progress);
 
-/// Marks all faces as sound. For results that passed findFault, or that are sound by construction.
-void markSound(ShapeBody& body);
-
 }  // namespace kervo

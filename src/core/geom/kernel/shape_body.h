@@ -65,6 +65,8 @@ struct ShapeBody {
 /// edges.
 Shape makeShape(const TopoDS_Shape& topology, FaceTable known, const std::string& nameOfUnknownFaces);
 
+/// Fills in area, flux and box, if they are not there yet.
+void measure(const TopoDS_Face& face, FaceFacts& facts);
 const FaceFacts& factsOf(const Shape& shape, const TopoDS_Shape& face);
 /// The faces (each once) in the topology's own order.
 std::vector<TopoDS_Face> facesOf(const TopoDS_Shape& topology);
