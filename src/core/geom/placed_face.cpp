@@ -62,15 +62,14 @@ Shape enlarged(const Face& face, const Box& box, const std::string& name, Vector
         break;
       }
       case GeomAbs_Cone: {
-        // One nappe only, ending just short of the apex.
+        // One nappe only, up to the apex.
         const gp_Cone cone = surface.Cone();
         const double apex = -cone.RefRadius() / std::sin(cone.SemiAngle());
         double u0, u1, v0, v1;
         BRepTools::UVBounds(original, u0, u1, v0, v1);
         const bool above = (v0 + v1) / 2 > apex;
-        const double gap = tolerance::smallestSize;
         const double far = reach + std::abs((v0 + v1) / 2 - apex);
-        result = BRepBuilderAPI_MakeFace(geometry, 0, turn, above ? apex + gap : apex - far, above ? apex + far : apex - gap,
+        result = BRepBuilderAPI_MakeFace(geometry, 0, turn, above ? apex : apex - far, above ? apex + far : apex,
                                          tolerance::point);
         break;
       }

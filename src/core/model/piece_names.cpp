@@ -20,12 +20,17 @@ PieceNames namePieces(const std::vector<Shape>& pieces, const std::string& body)
   std::vector<std::size_t> unnamed;
   const std::string root = body.substr(0, body.find('/')) + ":";
   for (std::size_t i = 0; i < pieces.size(); ++i) {
-    const auto unique = std::find_if(origins[i].begin(), origins[i].end(), [&](const auto& origin) { return uses[origin] == 1; });
+    // The body's own faces say more to a person than those that later steps made.
+    const auto isOwn = [&](const std::string& origin) { return origin.compare(0, root.size(), root) == 0; };
+    auto unique = std::find_if(origins[i].begin(), origins[i].end(),
+                               [&](const auto& origin) { return uses[origin] == 1 && isOwn(origin); });
+    if (unique == origins[i].end())
+      unique = std::find_if(origins[i].begin(), origins[i].end(), [&](const auto& origin) { return uses[origin] == 1; });
     if (unique == origins[i].end()) {
       unnamed.push_back(i);
       result.names.emplace_back();
     } else {
-      result.names.push_back(unique->compare(0, root.size(), root) == 0 ? unique->substr(root.size()) : *unique);
+      result.names.push_back(isOwn(*unique) ? unique->substr(root.size()) : *unique);
     }
   }
   std::sort(unnamed.begin(), unnamed.end(), [&](std::size_t a, std::size_t b) {
