@@ -5,6 +5,8 @@
 #include <OSD.hxx>
 #include <Standard_ErrorHandler.hxx>
 #include <Standard_Failure.hxx>
+#include <csignal>
+#include <iterator>
 #include <string>
 
 #include "base/error.h"
@@ -12,10 +14,15 @@
 
 namespace kervo {
 
-/// Installs the kernel's signal handlers once for the process.
+/// Installs the kernel's signal handlers for crashes once for the process. It would take the signals that a person or
+/// the system sends as well; those stay with whoever handled them before.
 inline void catchKernelSignals() {
   static const bool installed = [] {
+    constexpr int notCrashes[] = {SIGINT, SIGHUP, SIGQUIT, SIGTERM, SIGPIPE, SIGCHLD};
+    struct sigaction before[std::size(notCrashes)];
+    for (std::size_t i = 0; i < std::size(notCrashes); ++i) sigaction(notCrashes[i], nullptr, &before[i]);
     OSD::SetSignal(false);
+    for (std::size_t i = 0; i < std::size(notCrashes); ++i) sigaction(notCrashes[i], &before[i], nullptr);
     return true;
   }();
   (void)installed;

@@ -1,0 +1,200 @@
+// kervo-cli as a person or a script runs it: output, exit codes, files.
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+#include <signal.h>
+#include <sys/wait.h>
+
+#include <chrono>
+#include <nlohmann/json.hpp>
+#include <numbers>
+#include <thread>
+
+#include "support/temporary_folder.h"
+
+namespace {
+
+using namespace kervo::test;
+using nlohmann::json;
+using testing::HasSubstr;
+constexpr double pi = std::numbers::pi;
+const std::string thirdParty = "/usr/share/opencascade/data/";
+const std::string demo = KERVO_SOURCE_DIR "/demo/mast-clamp.kervo";
+
+struct Outcome {
+  int code = -1;
+  std::string out, err;
+  json parsed() const { return json::parse(out); }
+};
+
+class Cli : public testing::Test {
+ protected:
+  Outcome run(const std::string& arguments) {
+    const std::string command = std::string(KERVO_CLI) + " " + arguments + " >'" + (folder / "out").string() + "' 2>'" + (folder / "err").string() + "'";
+    const int status = std::system(command.c_str());
+    return {WEXITSTATUS(status), readFile(folder / "out"), readFile(folder / "err")};
+  }
+  std::string at(const std::string& name) { return "'" + (folder / name).string() + "'"; }
+  TemporaryFolder folder;
+};
+
+TEST_F(Cli, InfoListsBodiesStepsAndDimensions) {
+  const Outcome outcome = run("info " + demo + " --json");
+  ASSERT_EQ(outcome.code, 0) << outcome.err;
+  const json info = outcome.parsed();
+  EXPECT_EQ(info["unit"], "mm");
+  ASSERT_EQ(info["bodies"].size(), 3u);
+  const json& front = info["bodies"][1];
+  EXPECT_EQ(front["name"], "Clamp, front");
+  EXPECT_EQ(front["kind"], "solid");
+  EXPECT_NEAR(front["volume_mm3"].get<double>(), 83571.74396, 1e-3);
+  EXPECT_EQ(front["closed"], true);
+  EXPECT_EQ(front["valid"], true);
+  EXPECT_EQ(front["layer"], "clamp");
+  EXPECT_EQ(front["color"], "#9cc4bb");
+  EXPECT_NEAR(front["bbox"]["max"][2].get<double>(), 40, 1e-6);
+  for (const char* key : {"area_mm2", "faces", "edges"}) EXPECT_GT(front[key].get<double>(), 0) << key;
+  EXPECT_EQ(info["steps"].size(), 10u);
+  EXPECT_EQ(info["steps"][9]["state"], "made");
+  EXPECT_EQ(info["dimensions"][3]["name"], "width");
+  EXPECT_EQ(info["dimensions"][3]["expression"], "mast + 2 * wall");
+  EXPECT_EQ(info["dimensions"][3]["value"], 72.0);
+  EXPECT_EQ(info["dimensions"][3]["unit"], "mm");
+}
+
+TEST_F(Cli, InfoReadsFilesKervoDidNotMake) {
+  const json screw = run("info " + thirdParty + "step/screw.step --json").parsed();
+  EXPECT_EQ(screw["bodies"].size(), 1u);
+  EXPECT_EQ(screw["bodies"][0]["closed"], true);
+  EXPECT_THAT(run("info " + thirdParty + "step/screw.step").out, HasSubstr("closed"));
+}
+
+TEST_F(Cli, RebuildSetsDimensionsAndWritesTheResult) {
+  const Outcome outcome = run("rebuild " + demo + " --set mast='5 cm' --set kerf='0.001 mm' --out " + at("clamp.step") + " --out " + at("clamp.kervo") + " --json");
+  ASSERT_EQ(outcome.code, 0) << outcome.err;
+  const json result = outcome.parsed();
+  EXPECT_EQ(result["steps"][5]["audit"]["shielded"][0], "mast");
+  EXPECT_NEAR(result["steps"][5]["audit"]["volume_removed_mm3"].get<double>(), pi * 25.5 * 25.5 * 40, 1e-4);
+  EXPECT_NEAR(result["steps"][5]["audit"]["balance_mm3"].get<double>(), 0, 1e-4);
+  EXPECT_EQ(result["steps"][5]["from_memo"], false);
+  const json written = run("info " + at("clamp.step") + " --json").parsed();
+  ASSERT_EQ(written["bodies"].size(), 3u);
+  EXPECT_NEAR(written["bodies"][0]["volume_mm3"].get<double>(), pi * 625 * 200, 1e-3);
+  EXPECT_EQ(written["bodies"][2]["color"], "#b7a7cf");
+  const json document = run("info " + at("clamp.kervo") + " --json").parsed();
+  EXPECT_EQ(document["dimensions"][0]["expression"], "5 cm");
+}
+
+TEST_F(Cli, CutKeepsOutsideInsideOrBoth) {
+  writeFile(folder / "plate.json", R"({"format":"kervo","version":1,"steps":[{"id":"p","kind":"block","name":"Plate","fields":{"width":"50","depth":"40","height":"10"}}]})");
+  writeFile(folder / "tool.json", R"({"format":"kervo","version":1,"steps":[{"id":"t","kind":"cylinder","fields":{"radius":"5","height":"30","at":["25","20","-10"]}}]})");
+  ASSERT_EQ(run("convert " + at("plate.json") + " " + at("plate.step")).code, 0);
+  ASSERT_EQ(run("convert " + at("tool.json") + " " + at("tool.brep")).code, 0);
+  const std::string command = "cut --stock " + at("plate.step") + " --cutter " + at("tool.brep") + " --json";
+  const json outside = run(command + " --out " + at("cut.step")).parsed();
+  EXPECT_NEAR(outside["bodies"][0]["volume_mm3"].get<double>(), 20000 - 250 * pi, 1e-5);
+  EXPECT_EQ(outside["bodies"][0]["name"], "Plate");
+  EXPECT_NEAR(run("info " + at("cut.step") + " --json").parsed()["bodies"][0]["volume_mm3"].get<double>(), 20000 - 250 * pi, 1e-5);
+  EXPECT_NEAR(run(command + " --keep inside").parsed()["bodies"][0]["volume_mm3"].get<double>(), 250 * pi, 1e-5);
+  EXPECT_EQ(run(command + " --keep both").parsed()["bodies"].size(), 2u);
+  EXPECT_NEAR(run(command).parsed()["balance_mm3"].get<double>(), 0, 1e-5);
+}
+
+TEST_F(Cli, SplitHalvesAScrewWithAKerf) {
+  const std::string screw = thirdParty + "step/screw.step";
+  const json whole = run("info " + screw + " --json").parsed()["bodies"][0];
+  const json low = whole["bbox"]["min"], high = whole["bbox"]["max"];
+  std::string plane;
+  for (int i = 0; i < 3; ++i) plane += std::to_string((low[i].get<double>() + high[i].get<double>()) / 2 + 0.0137) + ",";
+  const json both = run("split " + screw + " --plane=" + plane + "0,0,1 --kerf 0.5mm --json --out " + at("halves.step")).parsed();
+  ASSERT_EQ(both["bodies"].size(), 2u);
+  const double sum = both["bodies"][0]["volume_mm3"].get<double>() + both["bodies"][1]["volume_mm3"].get<double>() + both["volume_kerf_mm3"].get<double>();
+  EXPECT_NEAR(sum, whole["volume_mm3"].get<double>(), 1e-3);
+  EXPECT_EQ(run("split " + screw + " --plane=" + plane + "0,0,1 --keep front --json").parsed()["bodies"].size(), 1u);
+}
+
+TEST_F(Cli, ConvertKeepsStepsOfADocumentAndBodiesOfOthers) {
+  ASSERT_EQ(run("convert " + demo + " " + at("again.kervo")).code, 0);
+  EXPECT_EQ(run("info " + at("again.kervo") + " --json").parsed()["steps"].size(), 10u);
+  ASSERT_EQ(run("convert " + thirdParty + "occ/CrankArm.brep " + at("crank.kervo")).code, 0);
+  const json document = run("info " + at("crank.kervo") + " --json").parsed();
+  EXPECT_EQ(document["steps"][0]["kind"], "bring-in");
+  ASSERT_EQ(run("convert " + at("crank.kervo") + " " + at("crank.step") + " --unit in").code, 0);
+  const json step = run("info " + at("crank.step") + " --json").parsed();
+  EXPECT_EQ(step["unit"], "in");
+  EXPECT_NEAR(step["bodies"][1]["volume_mm3"].get<double>(), document["bodies"][1]["volume_mm3"].get<double>(), 1);
+}
+
+TEST_F(Cli, ExitCodesTellWhatHappened) {
+  writeFile(folder / "zero.json", R"({"format":"kervo","version":1,"steps":[{"id":"b","kind":"block","fields":{"width":"0 mm"}}]})");
+  writeFile(folder / "empty.json", R"({"format":"kervo","version":1})");
+  writeFile(folder / "text.step", "no STEP at all");
+  const Outcome failed = run("rebuild " + at("zero.json") + " --json --out " + at("never.step"));
+  EXPECT_EQ(failed.code, 1);
+  EXPECT_THAT(failed.err, HasSubstr("field Width: the value is 0 mm"));
+  EXPECT_EQ(failed.parsed()["steps"][0]["state"], "failed");
+  EXPECT_FALSE(std::filesystem::exists(folder / "never.step"));
+  EXPECT_EQ(run("rebuild " + at("empty.json")).code, 0);
+  EXPECT_EQ(run("").code, 2);
+  EXPECT_EQ(run("frobnicate").code, 2);
+  EXPECT_EQ(run("cut --stock x.step").code, 2);
+  EXPECT_EQ(run("rebuild " + demo + " --set nothing=3").code, 2);
+  EXPECT_EQ(run("rebuild " + demo + " --set mast").code, 2);
+  EXPECT_EQ(run("rebuild " + demo + " --out x.pdf").code, 2);
+  EXPECT_EQ(run("split " + thirdParty + "step/screw.step --plane 0,0,0,0,0,0").code, 2);
+  EXPECT_EQ(run("split " + thirdParty + "step/screw.step --plane 0,0,nan,0,0,1").code, 2);
+  EXPECT_EQ(run("split " + thirdParty + "step/screw.step --plane 0,0,0,0,0,1 --kerf=-2").code, 2);
+  EXPECT_EQ(run("split " + thirdParty + "step/screw.step --plane 0,0,90000,0,0,1").code, 1);
+  EXPECT_EQ(run("info " + at("missing.step")).code, 3);
+  const Outcome text = run("info " + at("text.step") + " --json");
+  EXPECT_EQ(text.code, 3);
+  EXPECT_EQ(text.out, "");
+  EXPECT_THAT(text.err, HasSubstr("not a STEP file"));
+  EXPECT_EQ(run("rebuild " + demo + " --out /no/such/folder/x.step").code, 3);
+  EXPECT_EQ(run("--help").code, 0);
+  EXPECT_EQ(run("--version").code, 0);
+}
+
+TEST_F(Cli, ACutterThatMissesIsAnError) {
+  writeFile(folder / "a.json", R"({"format":"kervo","version":1,"steps":[{"id":"p","kind":"block"}]})");
+  writeFile(folder / "b.json", R"({"format":"kervo","version":1,"steps":[{"id":"p","kind":"block","fields":{"at":["900","0","0"]}}]})");
+  run("convert " + at("a.json") + " " + at("a.brep"));
+  run("convert " + at("b.json") + " " + at("b.brep"));
+  const Outcome missed = run("cut --stock " + at("a.brep") + " --cutter " + at("b.brep"));
+  EXPECT_EQ(missed.code, 1);
+  EXPECT_THAT(missed.err, HasSubstr("meets none of the stock"));
+  const Outcome consumed = run("cut --stock " + at("a.brep") + " --cutter " + at("a.brep") + " --json");
+  EXPECT_EQ(consumed.code, 0);
+  EXPECT_TRUE(consumed.parsed()["bodies"].empty());
+  EXPECT_THAT(consumed.err, HasSubstr("nothing stays"));
+}
+
+TEST_F(Cli, InterruptStopsCleanly) {
+  // Sixty tori through each other: far longer than the test waits.
+  std::string steps, cutters;
+  for (int i = 0; i < 60; ++i) {
+    const std::string id = "t" + std::to_string(i);
+    steps += R"({"id":")" + id + R"(","kind":"torus","fields":{"ring":"30","tube":"9","at":["0",")" + std::to_string(i * 0.37) + "\",\"" + std::to_string(i * 0.53) + "\"]}},";
+    if (i) cutters += (i > 1 ? ",\"" : "\"") + id + "\"";
+  }
+  writeFile(folder / "heavy.json", R"({"format":"kervo","version":1,"steps":[)" + steps + R"({"id":"x","kind":"combine","fields":{"stock":["t0"],"cutters":[)" + cutters + "]}}]}");
+  const pid_t child = fork();
+  if (child == 0) {
+    if (!std::freopen((folder / "out").c_str(), "w", stdout) || !std::freopen((folder / "err").c_str(), "w", stderr)) _exit(99);
+    execl(KERVO_CLI, "kervo-cli", "rebuild", (folder / "heavy.json").c_str(), "--out", (folder / "x.step").c_str(), nullptr);
+    _exit(98);
+  }
+  std::this_thread::sleep_for(std::chrono::milliseconds(700));
+  kill(child, SIGINT);
+  int status = 0;
+  for (int i = 0; i < 100 && waitpid(child, &status, WNOHANG) == 0; ++i) std::this_thread::sleep_for(std::chrono::milliseconds(100));
+  if (kill(child, 0) == 0 && waitpid(child, &status, WNOHANG) == 0) {
+    kill(child, SIGKILL);
+    waitpid(child, &status, 0);
+    FAIL() << "still at work ten seconds after Ctrl+C";
+  }
+  EXPECT_EQ(WEXITSTATUS(status), 130);
+  EXPECT_THAT(readFile(folder / "err"), HasSubstr("stopped; nothing was written"));
+  EXPECT_FALSE(std::filesystem::exists(folder / "x.step"));
+}
+
+}  // namespace

@@ -1,0 +1,94 @@
+// The mast clamp against a calculation by hand, at its own sizes and at others.
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <numbers>
+
+#include "exchange/kervo_file.h"
+#include "support/document_builder.h"
+
+namespace kervo {
+namespace {
+
+using namespace test;
+constexpr double pi = std::numbers::pi;
+
+struct Sizes {
+  double mast = 48, gap = 0.5, wall = 12, height = 40, length = 120, ear = 24, bolt = 8.4, edge = 3, kerf = 2;
+};
+
+/// One half: the union of block and ears, less bore, bolts, rounds and kerf; the clamp is symmetric about the kerf.
+double halfVolume(const Sizes& s) {
+  const double width = s.mast + 2 * s.wall, bore = s.mast / 2 + s.gap;
+  const double joined = (width * width + s.length * s.ear - width * s.ear) * s.height;
+  const double bored = pi * bore * bore * s.height;
+  const double bolts = 4 * pi * s.bolt * s.bolt / 4 * s.ear;
+  const double rounds = 4 * (1 - pi / 4) * s.edge * s.edge * s.height;
+  const double k = s.kerf / 2;
+  const double boreInKerf = 2 * (k * std::sqrt(bore * bore - k * k) + bore * bore * std::asin(k / bore));
+  const double kerf = s.height * (s.kerf * s.length - boreInKerf) - 4 * pi * s.bolt * s.bolt / 4 * s.kerf;
+  return (joined - bored - bolts - rounds - kerf) / 2;
+}
+
+Document demo() {
+  Progress progress;
+  return readDocument(KERVO_SOURCE_DIR "/demo/mast-clamp.kervo", allStepKinds(), progress);
+}
+
+void expectVolumes(const Model& model, const Sizes& sizes) {
+  ASSERT_FALSE(model.failed());
+  ASSERT_EQ(model.bodies.size(), 3u);
+  EXPECT_NEAR(volume(model, "clamp/front"), halfVolume(sizes), 1e-4);
+  EXPECT_NEAR(volume(model, "clamp/back"), halfVolume(sizes), 1e-4);
+  EXPECT_NEAR(volume(model, "mast"), pi * sizes.mast * sizes.mast / 4 * 5 * sizes.height, 1e-4);
+  for (const Body& body : model.bodies) {
+    EXPECT_TRUE(body.shape.watertight());
+    EXPECT_TRUE(body.shape.valid());
+  }
+}
+
+TEST(Demo, VolumesMatchACalculationByHand) {
+  expectVolumes(made(demo()), {});
+}
+
+TEST(Demo, EveryDimensionDrivesIt) {
+  EXPECT_GE(demo().dimensions.size(), 5u);
+  Sizes s;
+  s.mast = 60;
+  expectVolumes(made(demo().withDimension("mast", Expression("6 cm"))), s);
+  s = {};
+  s.kerf = 5;
+  s.bolt = 10.5;
+  expectVolumes(made(demo().withDimension("kerf", Expression("5 mm")).withDimension("bolt", Expression("10.5 mm"))), s);
+  s = {};
+  s.wall = 9;
+  s.length = 150;
+  s.ear = 30;
+  s.height = 55;
+  s.edge = 6;
+  s.gap = 0.2;
+  expectVolumes(made(demo()
+                         .withDimension("wall", Expression("9 mm"))
+                         .withDimension("length", Expression("150 mm"))
+                         .withDimension("ear", Expression("3 cm"))
+                         .withDimension("height", Expression("55 mm"))
+                         .withDimension("edge", Expression("6 mm"))
+                         .withDimension("gap", Expression("0.2 mm"))),
+                s);
+}
+
+TEST(Demo, TheBoltHolesGoThroughTheEarsOnly) {
+  const Model model = made(demo());
+  EXPECT_NEAR(report(model, "bolts").result->audit.volumeRemoved, 4 * pi * 4.2 * 4.2 * 24, 1e-6);
+  EXPECT_EQ(report(model, "bore").result->audit.shielded, std::vector<BodyId>{"mast"});
+}
+
+TEST(Demo, AnImpossibleSizeFailsItsStepAndKeepsTheRest) {
+  const Model model = made(demo().withDimension("edge", Expression("40 mm")));
+  EXPECT_EQ(report(model, "rounds").state, StepState::Failed);
+  EXPECT_EQ(report(model, "halves").state, StepState::Made);
+  EXPECT_EQ(model.bodies.size(), 3u);
+}
+
+}  // namespace
+}  // namespace kervo

@@ -1,0 +1,162 @@
+#include "exchange/kervo_file.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "exchange/body_file.h"
+#include "exchange/document_json.h"
+#include "geom/primitives.h"
+#include "support/document_builder.h"
+#include "support/temporary_folder.h"
+
+namespace kervo {
+namespace {
+
+using namespace test;
+using testing::HasSubstr;
+
+const std::string demo = KERVO_SOURCE_DIR "/demo/mast-clamp";
+
+Document readFrom(const std::filesystem::path& path) {
+  Progress progress;
+  return readDocument(path, allStepKinds(), progress);
+}
+
+void writeTo(const std::filesystem::path& path, const Document& document) {
+  Progress progress;
+  writeDocument(path, document, progress);
+}
+
+std::string jsonError(const std::string& text) {
+  try {
+    documentFromJson(text, allStepKinds(), "doc.json");
+  } catch (const FileError& error) {
+    return error.what();
+  }
+  return "no error";
+}
+
+/// One value of every type of field, away from its default.
+Document everything() {
+  FaceReference face{"a", "a:top", FaceReference::Sample{{1, 2, 3}, {0, 0, 1}, 4.5}};
+  Document document = documentOf(
+      {block("a", "w * 2", "20", "30"), step("p", "plane", {{"from", PlanePick{PlanePick::Kind::OnFace, "", face}}}),
+       drawing("d", {PlanePick::Kind::OfStep, "p", {}}, {circle("c", "w", "2 in", "1"), rectangle("r", "0", "0", "5", "6")}),
+       step("cut", "cut", {{"profiles", RegionPick{"d", false, {"c+", "r+"}}}, {"stock", bodies({"a"})}, {"to", std::string("face")}, {"to_face", FaceReference{"", "a:bottom", {}}}, {"from_offset", Expression("not / readable (")}}),
+       step("r", "round", {{"edges", std::vector<EdgeReference>{{"a", "a:top", "a:left", Point{1, 2, 3}}, {"", "x", "y", {}}}}}),
+       step("x", "combine", {{"keep_cutters", true}, {"stock", BodyPick{true, {}}}, {"cutters", bodies({"b", "c"})}})},
+      {{"w", Expression("4 cm")}, {"broken", Expression("1 +")}});
+  document.unit = "in";
+  document = document.withReplaced(Step("p", *allStepKinds().find("plane"), document.find("p")->fields(), "Work plane", false));
+  return document.withBody("a", {"Näme", Color{1, 0, 0.2}, "layer", false, true, 7850.0});
+}
+
+TEST(DocumentJson, RoundTripsEveryTypeOfField) {
+  const Document document = everything();
+  const std::string text = documentToJson(document);
+  const Document read = documentFromJson(text, allStepKinds(), "x");
+  EXPECT_EQ(documentToJson(read), text);
+  ASSERT_EQ(read.steps.size(), document.steps.size());
+  for (std::size_t i = 0; i < read.steps.size(); ++i) {
+    EXPECT_EQ(read.steps[i]->fields(), document.steps[i]->fields()) << document.steps[i]->id();
+    EXPECT_EQ(read.steps[i]->name(), document.steps[i]->name());
+    EXPECT_EQ(read.steps[i]->on(), document.steps[i]->on());
+  }
+  EXPECT_EQ(read.dimensions, document.dimensions);
+  EXPECT_EQ(read.bodies, document.bodies);
+  EXPECT_EQ(read.unit, "in");
+}
+
+TEST(DocumentJson, NamesThePlaceOfWhatIsWrong) {
+  const auto withSteps = [](const std::string& steps) { return "{\"format\":\"kervo\",\"version\":1,\"steps\":[" + steps + "]}"; };
+  EXPECT_THAT(jsonError("{"), HasSubstr("line 1, column 2"));
+  EXPECT_THAT(jsonError("[]"), HasSubstr("not a Kervo document"));
+  EXPECT_THAT(jsonError("{\"format\":\"kervo\"}"), HasSubstr("version"));
+  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":2}"), HasSubstr("has version 2, but this Kervo knows versions up to 1"));
+  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":1,\"stepps\":[]}"), HasSubstr("the key \"stepps\" is not known"));
+  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":1,\"unit\":\"deg\"}"), HasSubstr("mm, cm, m, in or ft"));
+  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":1,\"dimensions\":[{\"name\":\"a\",\"is\":3}]}"), HasSubstr("dimensions[0].is"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"frob\"}")), HasSubstr("doc.json, steps[0].kind: there is no step kind \"frob\""));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a/b\",\"kind\":\"block\"}")), HasSubstr("steps[0].id"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\"},{\"id\":\"a\",\"kind\":\"block\"}")), HasSubstr("steps[1].id"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\",\"fields\":{\"widht\":\"1\"}}")), HasSubstr("steps[0].fields.widht"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\",\"fields\":{\"width\":[1]}}")), HasSubstr("steps[0].fields.width"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\",\"fields\":{\"at\":[1,2]}}")), HasSubstr("three lengths"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\",\"fields\":{\"width\":1e999}}")), HasSubstr("overflow"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"cut\",\"fields\":{\"way\":\"up\"}}")), HasSubstr("Choose one of: into, out, both"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"drawing\",\"fields\":{\"curves\":[{\"id\":\"c\",\"circle\":[1,2]}]}}")), HasSubstr("curves[0].circle"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"drawing\",\"fields\":{\"curves\":[{\"id\":\"c.1\",\"circle\":[1,2,3]}]}}")), HasSubstr("cannot be a curve's id"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"round\",\"fields\":{\"edges\":[[\"x\"]]}}")), HasSubstr("edges[0]"));
+}
+
+TEST(KervoFile, KeepsBroughtInShapesAndThePreviousVersion) {
+  const TemporaryFolder folder;
+  FileContents contents;
+  contents.bodies.push_back({"Post", makeCylinder("p", {}, 3, 10), Color{0, 1, 0}, "posts"});
+  contents.bodies.push_back({"Cap", makeSphere("s", {}, 4), std::nullopt, ""});
+  const Document document = withBroughtIn({}, contents, "parts.step", allStepKinds());
+  const auto path = folder / "a.kervo";
+  writeTo(path, document);
+  const Model model = made(readFrom(path));
+  ASSERT_FALSE(model.failed());
+  EXPECT_NEAR(volume(model, "import1.1"), contents.bodies[0].shape.volume(), 1e-9);
+  EXPECT_EQ(model.find("import1.1")->name, "Post");
+  EXPECT_EQ(model.find("import1.1")->layer, "posts");
+  EXPECT_EQ(model.find("import1.1")->color, (Color{0, 1, 0}));
+  EXPECT_FALSE(std::filesystem::exists(path.string() + "~"));
+  writeTo(path, document.withoutStep("import1"));
+  EXPECT_TRUE(readFrom(path).steps.empty());
+  std::filesystem::copy_file(path.string() + "~", folder / "before.kervo");
+  EXPECT_EQ(readFrom(folder / "before.kervo").steps.size(), 1u);
+}
+
+TEST(KervoFile, DamageIsToldNotGuessed) {
+  const TemporaryFolder folder;
+  const auto errorAt = [&](const std::string& name) -> std::string {
+    try {
+      readFrom(folder / name);
+    } catch (const FileError& error) {
+      return error.what();
+    }
+    return "no error";
+  };
+  FileContents contents;
+  contents.bodies.push_back({"Post", makeTorus("p", {}, 10, 3), std::nullopt, ""});
+  writeTo(folder / "whole.kervo", withBroughtIn({}, contents, "parts.step", allStepKinds()));
+  const std::string whole = readFile(folder / "whole.kervo");
+  writeFile(folder / "junk.kervo", "junk");
+  EXPECT_THAT(errorAt("junk.kervo"), HasSubstr("not a readable .kervo file"));
+  EXPECT_THAT(errorAt("missing.kervo"), HasSubstr("there is no such file"));
+  // Every truncation and many flipped bytes: an error, or (in a part without meaning) the same document.
+  int told = 0, same = 0;
+  const std::string expected = documentToJson(readFrom(folder / "whole.kervo"));
+  for (std::size_t i = 0; i < 60; ++i) {
+    std::string broken = whole;
+    if (i % 2) broken.resize(whole.size() * i / 60);
+    else broken[whole.size() * i / 60] = static_cast<char>(broken[whole.size() * i / 60] ^ 0x5A);
+    writeFile(folder / "broken.kervo", broken);
+    try {
+      EXPECT_EQ(documentToJson(readFrom(folder / "broken.kervo")), expected) << i;
+      ++same;
+    } catch (const FileError&) {
+      ++told;
+    }
+  }
+  EXPECT_EQ(told + same, 60);
+  EXPECT_GT(told, 30);
+}
+
+TEST(KervoFile, AShapeKeyCannotLeaveTheFolder) {
+  const TemporaryFolder folder;
+  writeFile(folder / "doc.json", R"({"format":"kervo","version":1,"steps":[{"id":"i","kind":"bring-in","fields":{"bodies":[{"shape":"../../etc/passwd","name":"x"}]}}]})");
+  EXPECT_THROW(readFrom(folder / "doc.json"), FileError);
+  writeFile(folder / "gone.json", R"({"format":"kervo","version":1,"steps":[{"id":"i","kind":"bring-in","fields":{"bodies":[{"shape":"abc","name":"x"}]}}]})");
+  EXPECT_THROW(readFrom(folder / "gone.json"), FileError);
+}
+
+TEST(Demo, TheFileIsWhatTheTextSays) {
+  EXPECT_EQ(documentToJson(readFrom(demo + ".kervo")), documentToJson(readFrom(demo + ".json")));
+}
+
+}  // namespace
+}  // namespace kervo
