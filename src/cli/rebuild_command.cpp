@@ -56,7 +56,7 @@ void printSteps(const Model& model) {
     const Audit& audit = step.result->audit;
     if (audit.cuts)
       line("     removes %s, balance %.1e mm³, %s\n", volumeText(audit.volumeRemoved).c_str(), audit.balance,
-                  audit.watertight ? "watertight" : "NOT WATERTIGHT");
+                  audit.watertight ? "watertight" : "not watertight");
     if (step.result->pieces.size() > 1)
       for (const Piece& piece : step.result->pieces)
         line("     %s %s: %s\n", piece.kept ? "keeps" : "drops", piece.name.c_str(), volumeText(piece.volume).c_str());

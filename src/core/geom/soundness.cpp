@@ -182,4 +182,17 @@ std::string findFault(const ShapeBody& body, Progress& progress) {
   return {};
 }
 
+Shape examined(const Shape& shape, Progress& progress) {
+  if (shape.empty()) return shape;
+  FaceTable table = shape.body().faces;
+  std::vector<FaceTable::value_type*> entries;
+  for (auto& entry : table) entries.push_back(&entry);
+  kernelCall("checking the faces", [&] {
+    forEachInParallel(entries.size(), "checking the faces", progress, [&](std::size_t i) {
+      entries[i]->second.sound = entries[i]->second.sound || faceIsSound(TopoDS::Face(entries[i]->first), progress);
+    });
+  });
+  return makeShape(shape.body().topology, std::move(table), "face:");
+}
+
 }  // namespace kervo

@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "base/progress.h"
-#include "geom/space.h"
+#include "geom/shape.h"
 
 class TopoDS_Shape;
 
@@ -21,5 +21,8 @@ std::vector<Point> openEdges(const TopoDS_Shape& topology);
 /// Nothing if the body is sound, otherwise what is wrong with it. Looks only at faces that were not found sound before;
 /// a solid must also be closed and enclose a positive volume.
 std::string findFault(const ShapeBody& body, Progress& progress);
+
+/// The shape with every valid face marked as sound, so that later operations do not check it again.
+Shape examined(const Shape& shape, Progress& progress);
 
 }  // namespace kervo

@@ -16,6 +16,8 @@ inline constexpr double fuzzy = 1e-3;
 /// … and then with the cutter moved by this much; again the smallest moves that were seen to help.
 inline constexpr double smallMove = 1.7e-5;
 inline constexpr double largerMove = 1.7e-4;
+/// Points nearer to a boundary count as on it, and say nothing about inside and outside.
+inline constexpr double onBoundary = 1e-5;
 /// Sizes below this are refused: they are smaller than the kernel can tell from nothing.
 inline constexpr double smallestSize = 1e-5;
 /// Sizes and places beyond this are refused (1000 km): doubles would no longer resolve the point tolerance.

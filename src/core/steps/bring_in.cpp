@@ -1,5 +1,6 @@
 #include "steps/bring_in.h"
 
+#include "geom/soundness.h"
 #include "steps/simple_step.h"
 
 namespace kervo {
@@ -23,7 +24,7 @@ class BringIn : public SimpleStep {
       const BroughtBody& body = bodies[i];
       // A single body is called like its step; of several, each like its place in the file, which never changes.
       const BodyId id = bodies.size() == 1 ? inputs.id() : inputs.id() + "." + std::to_string(i + 1);
-      const Shape shape = renamed(inputs.brought(body.shape), id + ":face");
+      const Shape shape = examined(renamed(inputs.brought(body.shape), id + ":face"), progress);
       result.audit.volumeAfter += shape.volume();
       result.audit.touched.push_back(id);
       if (!shape.valid()) {

@@ -100,7 +100,7 @@ class Cut : public SimpleStep {
     for (std::size_t i = 0; i < stock.bodies.size(); ++i) {
       const BodyId& body = stock.bodies[i];
       progress.report(static_cast<double>(i) / static_cast<double>(stock.bodies.size()));
-      if (!inputs.box(body).overlaps(reach)) {
+      if (!inputs.box(body).overlaps(reach) || inputs.shape(body).kind() == BodyKind::Curve) {
         result.audit.spared.push_back(body);
         continue;
       }

@@ -20,6 +20,8 @@ Stock stockOf(StepInputs& inputs, const std::string& field) {
 
 void addKept(StepResult& result, StepInputs& inputs, const BodyId& from, const BodyId& id, const std::string& label,
              const std::vector<Shape>& parts) {
+  for (const Shape& part : parts)
+    if (part.kind() != BodyKind::Solid) result.audit.watertight = false;
   if (parts.size() == 1) {
     const Shape& part = parts.front();
     result.pieces.push_back({label.empty() ? id : label, id, part.volume(), part.area(), part.roughBox().centre(), true, part});
@@ -45,8 +47,11 @@ void addDropped(StepResult& result, const std::string& name, const Shape& part) 
 void addBalance(Audit& audit, const BodyId& body, const Division& cut) {
   audit.cuts = true;
   audit.touched.push_back(body);
-  audit.volumeBefore += cut.outside.volume() + cut.inside.volume() + cut.balance.residual();
-  audit.balance += cut.balance.residual();
+  const double sides = cut.outside.volume() + cut.inside.volume();
+  // A surface's balance is one of areas, and has no volume to report.
+  const bool solid = sides > 0;
+  audit.volumeBefore += solid ? cut.balance.before : 0;
+  audit.balance += solid ? cut.balance.residual() : 0;
   if (!cut.remedy.empty()) audit.warnings.push_back("the kernel needed help with \"" + body + "\": " + cut.remedy);
 }
 

@@ -54,6 +54,10 @@ class Split : public SimpleStep {
     StepResult result;
     std::string whereTheyLie;
     for (const BodyId& body : stock.bodies) {
+      if (inputs.shape(body).kind() == BodyKind::Curve) {
+        result.audit.spared.push_back(body);
+        continue;
+      }
       const PlaneSplit sides = splitByPlane(inputs.id(), inputs.shape(body), plane, kerf, progress);
       if (sides.missed()) {
         result.audit.spared.push_back(body);

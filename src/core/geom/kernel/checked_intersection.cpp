@@ -1,0 +1,186 @@
+#include "geom/kernel/checked_intersection.h"
+
+#include <BOPTools_AlgoTools3D.hxx>
+#include <BRepClass3d_SolidClassifier.hxx>
+
+#include "base/quantity.h"
+#include "geom/kernel/parallel.h"
+#include "geom/soundness.h"
+
+namespace kervo {
+
+std::string Attempt::remedy() const {
+  char text[60] = "";
+  if (fuzzy > 0) std::snprintf(text, sizeof text, "took points closer than %g mm as one", fuzzy);
+  if (move > 0) std::snprintf(text, sizeof text, "moved the cutter by %.1e mm", move);
+  return text;
+}
+
+double Attempt::allowedImbalance() const {
+  return fuzzy > 0 ? tolerance::balance * 10 : tolerance::balance;
+}
+
+std::vector<Attempt> attemptsInOrder() {
+  return {{0, 0}, {tolerance::fuzzy, 0}, {0, tolerance::smallMove}, {0, tolerance::largerMove}};
+}
+
+void throwNothingSound(const std::string& verb, const std::string& reason) {
+  throw Error(verb + " gives no sound result: " + reason, "",
+              "The bodies probably touch along a curve or nearly coincide there. Move or resize one of them a little");
+}
+
+Shape nudged(const Shape& shape, double by) {
+  if (by == 0) return shape;
+  gp_Trsf move;
+  move.SetTranslation(gp_Vec(0.7715, -0.4153, 0.4817) * by);
+  const TopLoc_Location location(move);
+  FaceTable faces;
+  for (const auto& [face, facts] : shape.body().faces) {
+    FaceFacts moved{facts.origins, facts.color, 0, 0, {}, false, facts.sound};
+    faces.emplace(face.Moved(location), std::move(moved));
+  }
+  return makeShape(shape.body().topology.Moved(location), std::move(faces), "face:");
+}
+
+std::vector<TopoDS_Shape> solidsOf(const Shape& shape) {
+  std::vector<TopoDS_Shape> solids;
+  for (TopExp_Explorer it(shape.body().topology, TopAbs_SOLID); it.More(); it.Next()) solids.push_back(it.Current());
+  return solids;
+}
+
+double volumeOf(const TopoDS_Shape& solid, const FaceTable& faces) {
+  double volume = 0;
+  for (TopExp_Explorer it(solid, TopAbs_FACE); it.More(); it.Next()) {
+    const double flux = faces.at(it.Current()).flux;
+    if (it.Current().Orientation() == TopAbs_FORWARD) volume += flux;
+    if (it.Current().Orientation() == TopAbs_REVERSED) volume -= flux;
+  }
+  return volume;
+}
+
+TopoDS_Compound compoundOf(const std::vector<TopoDS_Shape>& shapes) {
+  TopoDS_Compound compound;
+  BRep_Builder builder;
+  builder.MakeCompound(compound);
+  for (const TopoDS_Shape& shape : shapes) builder.Add(compound, shape);
+  return compound;
+}
+
+Intersection::Intersection(const std::vector<Shape>& arguments, double fuzzy, Progress& progress) : arguments_(arguments) {
+  TopTools_ListOfShape list;
+  for (const Shape& shape : arguments) {
+    if (shape.kind() == BodyKind::Solid) {
+      for (const TopoDS_Shape& solid : solidsOf(shape)) list.Append(solid);
+    } else {
+      list.Append(shape.body().topology);
+    }
+  }
+  Handle(KernelProgress) indicator = new KernelProgress(progress);
+  Message_ProgressScope scope(indicator->Start(), nullptr, 2);
+  filler_.SetArguments(list);
+  filler_.SetNonDestructive(true);
+  filler_.SetRunParallel(true);
+  if (fuzzy > 0) filler_.SetFuzzyValue(fuzzy);
+  filler_.Perform(scope.Next());
+  progress.throwIfStopped();
+  if (filler_.HasErrors()) throw Unsound{"the faces could not be intersected"};
+  builder_.SetArguments(list);
+  builder_.SetRunParallel(true);
+  builder_.PerformWithFiller(filler_, scope.Next());
+  progress.throwIfStopped();
+  if (builder_.HasErrors()) throw Unsound{"the regions could not be built"};
+}
+
+std::vector<TopoDS_Shape> Intersection::parts(const BOPAlgo_Builder& builder, const TopoDS_Shape& original) {
+  std::vector<TopoDS_Shape> result;
+  const auto add = [&](const TopoDS_Shape& part) {
+    const TopoDS_Shape* same = builder.ShapesSD().Seek(part);
+    result.push_back(same ? *same : part);
+  };
+  if (const TopTools_ListOfShape* images = builder.Images().Seek(original))
+    for (const TopoDS_Shape& part : *images) add(part);
+  else
+    add(original);
+  return result;
+}
+
+FaceTable Intersection::faceTable(const BOPAlgo_Builder& builder, const std::vector<Shape>& arguments, bool mergeNames) {
+  FaceTable table;
+  for (const Shape& argument : arguments)
+    for (const auto& [face, facts] : argument.body().faces)
+      for (const TopoDS_Shape& part : parts(builder, face)) {
+        const FaceFacts carried =
+            part.IsSame(face) ? facts : FaceFacts{facts.origins, facts.color, 0, 0, {}, false, false};
+        const auto [place, isNew] = table.emplace(part, carried);
+        if (!isNew && mergeNames) place->second.origins = merged(place->second.origins, facts.origins);
+      }
+  return table;
+}
+
+void measureAll(FaceTable& table, Progress& progress) {
+  std::vector<FaceTable::value_type*> unknown;
+  for (auto& entry : table)
+    if (!entry.second.measured) unknown.push_back(&entry);
+  forEachInParallel(unknown.size(), "measuring the faces", progress,
+                    [&](std::size_t i) { measure(TopoDS::Face(unknown[i]->first), unknown[i]->second); });
+}
+
+void requireBalance(double whole, double sum, double area, double allowed, const std::string& of) {
+  // The area term is the volume of a skin as thick as the kernel's own precision.
+  if (std::abs(whole - sum) <= allowed * std::abs(whole) + tolerance::point * area) return;
+  throw Unsound{"the volumes of " + of + " do not balance (" + formatNumber(whole) + " mm³ before, " + formatNumber(sum) +
+                " mm³ after)"};
+}
+
+std::vector<gp_Pnt> Sides::pointsOn(const TopoDS_Shape& part, int most) {
+  TopTools_IndexedMapOfShape faces;
+  TopExp::MapShapes(part, TopAbs_FACE, faces);
+  std::vector<gp_Pnt> points;
+  const int step = std::max(1, faces.Extent() / most);
+  for (int i = 1; i <= faces.Extent(); i += step)
+    if (const std::optional<gp_Pnt> point = pointOn(TopoDS::Face(faces(i)))) points.push_back(*point);
+  return points;
+}
+
+bool Sides::anyInside(const std::vector<gp_Pnt>& points, const Shape& shape) {
+  for (const gp_Pnt& point : points) {
+    if (!shape.body().looseBox.contains(fromPnt(point))) continue;
+    for (const TopoDS_Shape& solid : solidsOf(shape))
+      if (stateOf(point, solid) == TopAbs_IN) return true;
+  }
+  return false;
+}
+
+TopAbs_State Sides::stateOf(const gp_Pnt& point, const TopoDS_Shape& solid) {
+  BRepClass3d_SolidClassifier& classifier = context_->SolidClassifier(TopoDS::Solid(solid));
+  classifier.Perform(point, tolerance::onBoundary);
+  return classifier.State();
+}
+
+std::optional<gp_Pnt> Sides::pointOn(const TopoDS_Face& face) {
+  gp_Pnt point;
+  gp_Pnt2d parameters;
+  if (BOPTools_AlgoTools3D::PointInFace(face, point, parameters, context_) != 0) return std::nullopt;
+  return point;
+}
+
+void requireSoundFaces(const std::vector<TopoDS_Shape>& parts, FaceTable& table, Progress& progress) {
+  ShapeBody once;
+  for (const TopoDS_Shape& part : parts)
+    for (TopExp_Explorer it(part, TopAbs_FACE); it.More(); it.Next())
+      once.faces.emplace(it.Current(), table.at(it.Current()));
+  once.kind = BodyKind::Surface;  // faces only; that solids are closed is checked on the results
+  const std::string fault = findFault(once, progress);
+  if (!fault.empty()) throw Unsound{fault};
+  for (const auto& [face, facts] : once.faces) table.at(face).sound = true;
+}
+
+Shape soundShape(const std::vector<TopoDS_Shape>& parts, const FaceTable& table, Progress& progress) {
+  if (parts.empty()) return {};
+  Shape shape = makeShape(compoundOf(parts), table, "face:");
+  const std::string fault = findFault(shape.body(), progress);
+  if (!fault.empty()) throw Unsound{fault};
+  return shape;
+}
+
+}  // namespace kervo

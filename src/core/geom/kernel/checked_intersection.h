@@ -1,0 +1,114 @@
+// One intersection of several shapes, and the checks that its parts must pass. What boolean.cpp and unite.cpp are built on.
+//
+// How a result is checked, and why each check is there:
+// - solids and faces valid, closed: the kernel sometimes says "done" for a body that is neither;
+// - volumes in balance, for the stock and for every cutter: a lost or doubled region shows here;
+// - points on the faces of what lies outside must not lie inside a cutter, nor points on the rest of a cutter inside
+//   the stock: an intersection that the kernel misses altogether (a torus against a tangent cylinder) balances, and
+//   shows only here.
+#pragma once
+
+#include <BOPAlgo_Builder.hxx>
+#include <BOPAlgo_PaveFiller.hxx>
+#include <IntTools_Context.hxx>
+#include <TopoDS_Compound.hxx>
+#include <gp_Pnt.hxx>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "geom/kernel/call.h"
+#include "geom/kernel/shape_body.h"
+
+namespace kervo {
+
+/// How an intersection is tried.
+struct Attempt {
+  double fuzzy;  ///< points closer than this count as one, mm
+  double move;   ///< the cutters are moved by this, mm
+
+  /// What was done to get a result; empty for the plain attempt.
+  std::string remedy() const;
+  /// The share by which volumes may differ.
+  double allowedImbalance() const;
+};
+
+/// What an attempt found wrong; caught by firstSound().
+struct Unsound {
+  std::string reason;
+};
+
+std::vector<Attempt> attemptsInOrder();
+[[noreturn]] void throwNothingSound(const std::string& verb, const std::string& reason);
+
+/// Runs `work` with one attempt after another until one passes.
+template <class Work>
+auto firstSound(const std::string& verb, Progress& progress, Work&& work) -> decltype(work(Attempt())) {
+  std::string firstReason;
+  for (const Attempt& attempt : attemptsInOrder()) {
+    try {
+      return kernelCall(verb, [&] { return work(attempt); });
+    } catch (const Unsound& unsound) {
+      progress.throwIfStopped();
+      if (firstReason.empty()) firstReason = unsound.reason;
+    } catch (const Error& error) {
+      progress.throwIfStopped();
+      if (firstReason.empty()) firstReason = error.happened();
+    }
+  }
+  throwNothingSound(verb, firstReason);
+}
+
+/// The shape moved by a vector of this length in a direction parallel to nothing in particular.
+Shape nudged(const Shape& shape, double by);
+std::vector<TopoDS_Shape> solidsOf(const Shape& shape);
+double volumeOf(const TopoDS_Shape& solid, const FaceTable& faces);
+TopoDS_Compound compoundOf(const std::vector<TopoDS_Shape>& shapes);
+
+/// All arguments intersected with each other once; parts are looked up in it. The arguments must outlive it.
+class Intersection {
+ public:
+  /// Throws Unsound if the kernel gives up, Stopped on request.
+  Intersection(const std::vector<Shape>& arguments, double fuzzy, Progress& progress);
+
+  const BOPAlgo_PaveFiller& filler() const { return filler_; }
+  /// The parts that a solid or face was divided into; itself if it was not.
+  std::vector<TopoDS_Shape> parts(const TopoDS_Shape& original) const { return parts(builder_, original); }
+  static std::vector<TopoDS_Shape> parts(const BOPAlgo_Builder& builder, const TopoDS_Shape& original);
+
+  /// Every part of every argument's faces with its origins. Where faces coincide, the first argument's name stands.
+  FaceTable faceTable() const { return faceTable(builder_, arguments_, false); }
+  static FaceTable faceTable(const BOPAlgo_Builder& builder, const std::vector<Shape>& arguments, bool mergeNames);
+
+ private:
+  const std::vector<Shape>& arguments_;
+  BOPAlgo_PaveFiller filler_;
+  BOPAlgo_Builder builder_;
+};
+
+/// Classifies points against solids; the kernel's classifiers are kept for the next point.
+class Sides {
+ public:
+  Sides() : context_(new IntTools_Context) {}
+
+  /// Points on up to `most` faces of a part.
+  std::vector<gp_Pnt> pointsOn(const TopoDS_Shape& part, int most = facesAskedPerPart);
+  std::optional<gp_Pnt> pointOn(const TopoDS_Face& face);
+  /// True if one of the points lies inside a solid of the shape, clear of its boundary.
+  bool anyInside(const std::vector<gp_Pnt>& points, const Shape& shape);
+  TopAbs_State stateOf(const gp_Pnt& point, const TopoDS_Shape& solid);
+
+ private:
+  static constexpr int facesAskedPerPart = 8;
+  Handle(IntTools_Context) context_;
+};
+
+void measureAll(FaceTable& table, Progress& progress);
+/// Throws Unsound unless `whole` and `sum` agree to the allowed share. `area`: of the whole, in mm².
+void requireBalance(double whole, double sum, double area, double allowed, const std::string& of);
+/// Checks the faces of `parts` and marks them in the table, so that both sides of a cut check each face once.
+void requireSoundFaces(const std::vector<TopoDS_Shape>& parts, FaceTable& table, Progress& progress);
+/// One shape of all parts; throws Unsound if it is not sound. Empty for no parts.
+Shape soundShape(const std::vector<TopoDS_Shape>& parts, const FaceTable& table, Progress& progress);
+
+}  // namespace kervo
