@@ -1,9 +1,9 @@
 // A plate with n through holes: the kernel's single batched call, and Kervo's cut with all its checks.
+#include <benchmark/benchmark.h>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <TopTools_ListOfShape.hxx>
-#include <benchmark/benchmark.h>
 #include <gp_Ax2.hxx>
 
 #include <cmath>
@@ -30,7 +30,10 @@ void bareKernel(benchmark::State& state) {
     TopTools_ListOfShape stock, tools;
     stock.Append(plate);
     for (int i = 0; i < count; ++i)
-      tools.Append(BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt((i % perRow + .5) * pitch, (i / perRow + .5) * pitch, -1), gp::DZ()), radius, height + 2).Shape());
+      tools.Append(
+          BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt((i % perRow + .5) * pitch, (i / perRow + .5) * pitch, -1), gp::DZ()),
+                                   radius, height + 2)
+              .Shape());
     BRepAlgoAPI_Cut cut;
     cut.SetArguments(stock);
     cut.SetTools(tools);
@@ -45,7 +48,9 @@ void kervoCut(benchmark::State& state) {
   const int count = static_cast<int>(state.range(0)), perRow = rows(count);
   const Shape plate = makeBlock("plate", {}, perRow * pitch, perRow * pitch, height);
   std::vector<PlanarCurve> curves;
-  for (int i = 0; i < count; ++i) curves.push_back({"h" + std::to_string(i), CircleCurve{{(i % perRow + .5) * pitch, (i / perRow + .5) * pitch}, radius}});
+  for (int i = 0; i < count; ++i)
+    curves.push_back(
+        {"h" + std::to_string(i), CircleCurve{{(i % perRow + .5) * pitch, (i / perRow + .5) * pitch}, radius}});
   Progress progress;
   for (auto _ : state) {
     const auto regions = findRegions({}, curves, progress);

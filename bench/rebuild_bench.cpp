@@ -11,18 +11,32 @@ using namespace kervo;
 /// 40 brackets of five steps each: block, drawing on its top, cut through, round, split. One dimension a bracket.
 Document brackets() {
   const StepKinds& kinds = allStepKinds();
-  const auto step = [&](const std::string& id, const char* kind, std::map<std::string, FieldValue> fields) { return Step(id, *kinds.find(kind), std::move(fields)); };
+  const auto step = [&](const std::string& id, const char* kind, std::map<std::string, FieldValue> fields) {
+    return Step(id, *kinds.find(kind), std::move(fields));
+  };
   Document document;
   for (int i = 0; i < 40; ++i) {
     const std::string n = std::to_string(i), block = "block" + n, hole = "hole" + n;
     document.dimensions.push_back({hole, Expression(std::to_string(5 + i % 7) + " mm")});
-    document = document
-      .withStep(step(block, "block", {{"at", std::vector<Expression>{Expression(std::to_string(i * 150)), Expression("0"), Expression("0")}}}))
-      .withStep(step("drawing" + n, "drawing", {{"plane", PlanePick{PlanePick::Kind::OnFace, "", {block, block + ":top", {}}}},
-        {"curves", std::vector<DrawnCurve>{{"c", "circle", {Expression(std::to_string(i * 150 + 30)), Expression("30"), Expression(hole)}}}}}))
-      .withStep(step("cut" + n, "cut", {{"profiles", RegionPick{"drawing" + n, true, {}}}, {"stock", BodyPick{false, {block}}}}))
-      .withStep(step("round" + n, "round", {{"edges", std::vector<EdgeReference>{{block, block + ":left", block + ":front", {}}}}, {"radius", Expression("4 mm")}}))
-      .withStep(step("split" + n, "split", {{"stock", BodyPick{false, {block}}}, {"offset", Expression("15 mm")}, {"kerf", Expression("1 mm")}}));
+    document =
+        document
+            .withStep(step(block, "block",
+                           {{"at", std::vector<Expression>{Expression(std::to_string(i * 150)), Expression("0"),
+                                                           Expression("0")}}}))
+            .withStep(step("drawing" + n, "drawing",
+                           {{"plane", PlanePick{PlanePick::Kind::OnFace, "", {block, block + ":top", {}}}},
+                            {"curves", std::vector<DrawnCurve>{{"c",
+                                                                "circle",
+                                                                {Expression(std::to_string(i * 150 + 30)),
+                                                                 Expression("30"), Expression(hole)}}}}}))
+            .withStep(step("cut" + n, "cut",
+                           {{"profiles", RegionPick{"drawing" + n, true, {}}}, {"stock", BodyPick{false, {block}}}}))
+            .withStep(step("round" + n, "round",
+                           {{"edges", std::vector<EdgeReference>{{block, block + ":left", block + ":front", {}}}},
+                            {"radius", Expression("4 mm")}}))
+            .withStep(step(
+                "split" + n, "split",
+                {{"stock", BodyPick{false, {block}}}, {"offset", Expression("15 mm")}, {"kerf", Expression("1 mm")}}));
   }
   return document;
 }

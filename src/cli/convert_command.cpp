@@ -34,7 +34,8 @@ FileContents contentsOf(const Options& options) {
 int run(const Options& options) {
   const bool toDocument = std::filesystem::path(options.output).extension() == ".kervo";
   if (!toDocument && !isBodyFile(options.output))
-    throw UsageError("files ending in \"" + std::filesystem::path(options.output).extension().string() + "\" are not known; use .kervo, .step, .stp or .brep");
+    throw UsageError("files ending in \"" + std::filesystem::path(options.output).extension().string() +
+                     "\" are not known; use .kervo, .step, .stp or .brep");
   if (toDocument && isDocumentFile(options.input)) {
     // Steps and dimensions stay; nothing is rebuilt.
     const Document document = readDocument(options.input, allStepKinds(), progress());
@@ -46,13 +47,17 @@ int run(const Options& options) {
     Document document;
     const auto unit = findUnit(contents.unit);
     if (unit && unit->dimension == lengthDimension) document.unit = contents.unit;
-    writeDocument(options.output, withBroughtIn(document, contents, std::filesystem::path(options.input).filename().string(), allStepKinds()), progress());
+    writeDocument(
+        options.output,
+        withBroughtIn(document, contents, std::filesystem::path(options.input).filename().string(), allStepKinds()),
+        progress());
   } else {
     const std::string unit = !options.unit.empty() ? options.unit : findUnit(contents.unit) ? contents.unit : "mm";
     writeBodies(options.output, contents.bodies, unit, progress());
   }
   clearProgress();
-  out() << contents.bodies.size() << (contents.bodies.size() == 1 ? " body" : " bodies") << " written to " << options.output << "\n";
+  out() << contents.bodies.size() << (contents.bodies.size() == 1 ? " body" : " bodies") << " written to "
+        << options.output << "\n";
   return done;
 }
 
@@ -63,7 +68,8 @@ Command convertCommand(CLI::App& app) {
   CLI::App* parser = app.add_subcommand("convert", "Write the bodies of a file in another format");
   parser->add_option("IN", options->input, ".kervo, document.json, .step, .stp or .brep")->required();
   parser->add_option("OUT", options->output, ".kervo, .step, .stp or .brep")->required();
-  parser->add_option("--unit", options->unit, "Length unit of a STEP file; that of IN if not given")->check(CLI::IsMember({"mm", "cm", "m", "in", "ft"}));
+  parser->add_option("--unit", options->unit, "Length unit of a STEP file; that of IN if not given")
+      ->check(CLI::IsMember({"mm", "cm", "m", "in", "ft"}));
   return {parser, [options] { return run(*options); }};
 }
 

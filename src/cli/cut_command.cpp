@@ -25,7 +25,8 @@ void addParts(std::vector<FileBody>& bodies, const FileBody& stock, const Shape&
   const std::string name = stock.name + (side.empty() ? "" : ", " + side);
   const PieceNames names = pieces.size() > 1 ? namePieces(pieces, "") : PieceNames{{""}, false};
   for (std::size_t i = 0; i < pieces.size(); ++i)
-    bodies.push_back({pieces.size() > 1 ? name + ", " + std::to_string(i + 1) : name, pieces[i], stock.color, stock.layer});
+    bodies.push_back(
+        {pieces.size() > 1 ? name + ", " + std::to_string(i + 1) : name, pieces[i], stock.color, stock.layer});
 }
 
 int run(const Options& options) {
@@ -64,7 +65,8 @@ int run(const Options& options) {
     print(root);
   } else {
     clearProgress();
-    out() << "removes " << volumeText(total.inside) << " of " << volumeText(total.before) << ", balance " << formatNumber(total.residual(), 2) << " mm³\n";
+    out() << "removes " << volumeText(total.inside) << " of " << volumeText(total.before) << ", balance "
+          << formatNumber(total.residual(), 2) << " mm³\n";
     for (const std::string& name : spared) out() << "not met: " << name << "\n";
     for (const std::string& remedy : remedies) out() << "note: the kernel needed help with " << remedy << "\n";
     for (const FileBody& body : kept) out() << bodyLine(body) << "\n";
@@ -82,7 +84,8 @@ Command cutCommand(CLI::App& app) {
   CLI::App* parser = app.add_subcommand("cut", "Cut the bodies of one file with those of another");
   parser->add_option("--stock", options->stock, "File with what is cut")->required();
   parser->add_option("--cutter", options->cutter, "File with what cuts")->required();
-  parser->add_option("--keep", options->keep, "What stays: outside the cutters, inside, or both")->check(CLI::IsMember({"outside", "inside", "both"}));
+  parser->add_option("--keep", options->keep, "What stays: outside the cutters, inside, or both")
+      ->check(CLI::IsMember({"outside", "inside", "both"}));
   parser->add_option("--out", options->output, "Write the result: .step, .stp or .brep");
   parser->add_flag("--json", options->json, "Print one JSON object");
   return {parser, [options] { return run(*options); }};

@@ -51,12 +51,13 @@ int documentInfo(const Options& options) {
   } else {
     printBodies(document.unit, bodies);
     out() << "steps: " << model.steps.size() << "\n";
-    for (const StepReport& step : model.steps) out() << "  " << step.id << ": " << step.name << ", " << nameOf(step.state) << "\n";
+    for (const StepReport& step : model.steps)
+      out() << "  " << step.id << ": " << step.name << ", " << nameOf(step.state) << "\n";
     out() << "dimensions: " << document.dimensions.size() << "\n";
     for (std::size_t i = 0; i < document.dimensions.size(); ++i) {
       const auto& value = model.dimensions.value(i);
       out() << "  " << document.dimensions[i].name << " = " << document.dimensions[i].expression.text() << " → "
-                << (value ? format(*value, *findUnit(document.unit)) : model.dimensions.error(i)->happened()) << "\n";
+            << (value ? format(*value, *findUnit(document.unit)) : model.dimensions.error(i)->happened()) << "\n";
     }
   }
   for (const StepReport& step : model.steps)

@@ -39,11 +39,14 @@ int run(const Command& command) {
 
 int main(int argc, char** argv) {
   catchInterrupt();
-  CLI::App app("Kervo cuts exact solid and surface bodies. Exit codes: 0 done, 1 a step failed, 2 wrong usage, 3 unreadable or unwritable file.",
-               "kervo-cli");
+  CLI::App app(
+      "Kervo cuts exact solid and surface bodies. Exit codes: 0 done, 1 a step failed, 2 wrong usage, 3 unreadable or "
+      "unwritable file.",
+      "kervo-cli");
   app.require_subcommand(1);
   app.set_version_flag("--version", KERVO_VERSION);
-  const std::vector<Command> commands{infoCommand(app), rebuildCommand(app), cutCommand(app), splitCommand(app), convertCommand(app)};
+  const std::vector<Command> commands{infoCommand(app), rebuildCommand(app), cutCommand(app), splitCommand(app),
+                                      convertCommand(app)};
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& error) {

@@ -24,13 +24,16 @@ struct Options {
 Document withSettings(Document document, const std::vector<std::string>& settings) {
   for (const std::string& setting : settings) {
     const auto equals = setting.find('=');
-    if (equals == std::string::npos || equals == 0) throw UsageError("--set needs NAME=EXPRESSION, not \"" + setting + "\"");
+    if (equals == std::string::npos || equals == 0)
+      throw UsageError("--set needs NAME=EXPRESSION, not \"" + setting + "\"");
     const std::string name = setting.substr(0, equals);
-    const bool known = std::any_of(document.dimensions.begin(), document.dimensions.end(), [&](const DimensionRow& row) { return row.name == name; });
+    const bool known = std::any_of(document.dimensions.begin(), document.dimensions.end(),
+                                   [&](const DimensionRow& row) { return row.name == name; });
     if (!known) {
       std::string names;
       for (const DimensionRow& row : document.dimensions) names += (names.empty() ? "" : ", ") + row.name;
-      throw UsageError("--set: the document has no dimension \"" + name + "\"; it has: " + (names.empty() ? "none" : names));
+      throw UsageError("--set: the document has no dimension \"" + name +
+                       "\"; it has: " + (names.empty() ? "none" : names));
     }
     document = document.withDimension(name, Expression(setting.substr(equals + 1)));
   }
@@ -49,14 +52,18 @@ void printSteps(const Model& model) {
   line("%3s  %-22s %-8s %10s  %-9s %s\n", "No", "Step", "State", "ms", "", "Volume");
   for (std::size_t i = 0; i < model.steps.size(); ++i) {
     const StepReport& step = model.steps[i];
-    const std::string change = step.volumeChange == 0 ? "" : (step.volumeChange > 0 ? "+" : "") + volumeText(step.volumeChange);
+    const std::string change =
+        step.volumeChange == 0 ? "" : (step.volumeChange > 0 ? "+" : "") + volumeText(step.volumeChange);
     line("%3zu  %-22s %-8s %10.2f  %-9s %s\n", i + 1, step.name.c_str(), nameOf(step.state), step.seconds * 1000,
-                step.state == StepState::Off ? "" : step.fromMemo ? "memo" : "computed", change.c_str());
+         step.state == StepState::Off ? ""
+         : step.fromMemo              ? "memo"
+                                      : "computed",
+         change.c_str());
     if (!step.result) continue;
     const Audit& audit = step.result->audit;
     if (audit.cuts)
       line("     removes %s, balance %.1e mm³, %s\n", volumeText(audit.volumeRemoved).c_str(), audit.balance,
-                  audit.watertight ? "watertight" : "not watertight");
+           audit.watertight ? "watertight" : "not watertight");
     if (step.result->pieces.size() > 1)
       for (const Piece& piece : step.result->pieces)
         line("     %s %s: %s\n", piece.kept ? "keeps" : "drops", piece.name.c_str(), volumeText(piece.volume).c_str());
@@ -77,7 +84,8 @@ void write(const std::string& path, const Document& document, const Model& model
 int run(const Options& options) {
   for (const std::string& output : options.outputs)
     if (!isBodyFile(output) && std::filesystem::path(output).extension() != ".kervo")
-      throw UsageError("--out: files ending in \"" + std::filesystem::path(output).extension().string() + "\" are not known; use .kervo, .step, .stp or .brep");
+      throw UsageError("--out: files ending in \"" + std::filesystem::path(output).extension().string() +
+                       "\" are not known; use .kervo, .step, .stp or .brep");
   const Document document = withSettings(
       [&] {
         const InterruptEndsProcess whileReading;
@@ -118,8 +126,10 @@ Command rebuildCommand(CLI::App& app) {
   auto options = std::make_shared<Options>();
   CLI::App* parser = app.add_subcommand("rebuild", "Make all steps of a document and report on each");
   parser->add_option("DOC", options->document, ".kervo file or bare document.json")->required();
-  parser->add_option("--set", options->settings, "NAME=EXPRESSION: give a dimension another value")->allow_extra_args(false);
-  parser->add_option("--out", options->outputs, "Write the result: .step, .stp, .brep or .kervo")->allow_extra_args(false);
+  parser->add_option("--set", options->settings, "NAME=EXPRESSION: give a dimension another value")
+      ->allow_extra_args(false);
+  parser->add_option("--out", options->outputs, "Write the result: .step, .stp, .brep or .kervo")
+      ->allow_extra_args(false);
   parser->add_flag("--json", options->json, "Print one JSON object");
   return {parser, [options] { return run(*options); }};
 }

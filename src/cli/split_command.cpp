@@ -24,10 +24,11 @@ struct Options {
 
 double lengthFrom(const std::string& text, const std::string& option) {
   try {
-    const double value = Expression(text).evaluateAs(lengthDimension, *findUnit("mm"), [](const std::string& name) -> Quantity {
-      throw Error("there is no dimension \"" + name + "\" here");
-    });
-    if (std::abs(value) > tolerance::largestSize) throw Error("the value is beyond " + formatNumber(tolerance::largestSize) + " mm");
+    const double value = Expression(text).evaluateAs(
+        lengthDimension, *findUnit("mm"),
+        [](const std::string& name) -> Quantity { throw Error("there is no dimension \"" + name + "\" here"); });
+    if (std::abs(value) > tolerance::largestSize)
+      throw Error("the value is beyond " + formatNumber(tolerance::largestSize) + " mm");
     return value;
   } catch (const Error& error) {
     throw UsageError(option + ": " + error.what());
@@ -68,11 +69,13 @@ int run(const Options& options) {
     for (const auto& [side, parts] : {std::pair("front", split.front), std::pair("back", split.back)}) {
       if (options.keep != "both" && options.keep != side) continue;
       for (std::size_t n = 0; n < parts.size(); ++n)
-        kept.push_back({body.name + ", " + side + (parts.size() > 1 ? " " + std::to_string(n + 1) : ""), parts[n], body.color, body.layer});
+        kept.push_back({body.name + ", " + side + (parts.size() > 1 ? " " + std::to_string(n + 1) : ""), parts[n],
+                        body.color, body.layer});
     }
   }
   if (missed == contents.bodies.size())
-    throw Error("the plane meets none of the bodies", options.file, "Move the plane; kervo-cli info shows the boxes of the bodies");
+    throw Error("the plane meets none of the bodies", options.file,
+                "Move the plane; kervo-cli info shows the boxes of the bodies");
   if (options.json) {
     Json root;
     root["volume_before_mm3"] = before;
@@ -99,7 +102,8 @@ Command splitCommand(CLI::App& app) {
   parser->add_option("FILE", options->file, "What is split")->required();
   parser->add_option("--plane", options->plane, "x,y,z,nx,ny,nz: a point in mm and a normal")->required();
   parser->add_option("--kerf", options->kerf, "Width that the cut removes, centred (e.g. 2mm)");
-  parser->add_option("--keep", options->keep, "front (where the normal points), back or both")->check(CLI::IsMember({"front", "back", "both"}));
+  parser->add_option("--keep", options->keep, "front (where the normal points), back or both")
+      ->check(CLI::IsMember({"front", "back", "both"}));
   parser->add_option("--out", options->output, "Write the result: .step, .stp or .brep");
   parser->add_flag("--json", options->json, "Print one JSON object");
   return {parser, [options] { return run(*options); }};

@@ -32,7 +32,8 @@ void clearProgress();
 /// From now on Ctrl+C stops progress(); a second one ends the process at once.
 void catchInterrupt();
 
-/// While it lives, Ctrl+C ends the process at once: for reading files, which changes nothing and cannot be stopped inside.
+/// While it lives, Ctrl+C ends the process at once: for reading files, which changes nothing and cannot be stopped
+/// inside.
 class InterruptEndsProcess {
  public:
   InterruptEndsProcess();

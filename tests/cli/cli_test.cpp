@@ -29,7 +29,8 @@ struct Outcome {
 class Cli : public testing::Test {
  protected:
   Outcome run(const std::string& arguments) {
-    const std::string command = std::string(KERVO_CLI) + " " + arguments + " >'" + (folder / "out").string() + "' 2>'" + (folder / "err").string() + "'";
+    const std::string command = std::string(KERVO_CLI) + " " + arguments + " >'" + (folder / "out").string() + "' 2>'" +
+                                (folder / "err").string() + "'";
     const int status = std::system(command.c_str());
     return {WEXITSTATUS(status), readFile(folder / "out"), readFile(folder / "err")};
   }
@@ -69,7 +70,8 @@ TEST_F(Cli, InfoReadsFilesKervoDidNotMake) {
 }
 
 TEST_F(Cli, RebuildSetsDimensionsAndWritesTheResult) {
-  const Outcome outcome = run("rebuild " + demo + " --set mast='5 cm' --set kerf='0.001 mm' --out " + at("clamp.step") + " --out " + at("clamp.kervo") + " --json");
+  const Outcome outcome = run("rebuild " + demo + " --set mast='5 cm' --set kerf='0.001 mm' --out " + at("clamp.step") +
+                              " --out " + at("clamp.kervo") + " --json");
   ASSERT_EQ(outcome.code, 0) << outcome.err;
   const json result = outcome.parsed();
   EXPECT_EQ(result["steps"][5]["audit"]["shielded"][0], "mast");
@@ -85,15 +87,20 @@ TEST_F(Cli, RebuildSetsDimensionsAndWritesTheResult) {
 }
 
 TEST_F(Cli, CutKeepsOutsideInsideOrBoth) {
-  writeFile(folder / "plate.json", R"({"format":"kervo","version":1,"steps":[{"id":"p","kind":"block","name":"Plate","fields":{"width":"50","depth":"40","height":"10"}}]})");
-  writeFile(folder / "tool.json", R"({"format":"kervo","version":1,"steps":[{"id":"t","kind":"cylinder","fields":{"radius":"5","height":"30","at":["25","20","-10"]}}]})");
+  writeFile(
+      folder / "plate.json",
+      R"({"format":"kervo","version":1,"steps":[{"id":"p","kind":"block","name":"Plate","fields":{"width":"50","depth":"40","height":"10"}}]})");
+  writeFile(
+      folder / "tool.json",
+      R"({"format":"kervo","version":1,"steps":[{"id":"t","kind":"cylinder","fields":{"radius":"5","height":"30","at":["25","20","-10"]}}]})");
   ASSERT_EQ(run("convert " + at("plate.json") + " " + at("plate.step")).code, 0);
   ASSERT_EQ(run("convert " + at("tool.json") + " " + at("tool.brep")).code, 0);
   const std::string command = "cut --stock " + at("plate.step") + " --cutter " + at("tool.brep") + " --json";
   const json outside = run(command + " --out " + at("cut.step")).parsed();
   EXPECT_NEAR(outside["bodies"][0]["volume_mm3"].get<double>(), 20000 - 250 * pi, 1e-5);
   EXPECT_EQ(outside["bodies"][0]["name"], "Plate");
-  EXPECT_NEAR(run("info " + at("cut.step") + " --json").parsed()["bodies"][0]["volume_mm3"].get<double>(), 20000 - 250 * pi, 1e-5);
+  EXPECT_NEAR(run("info " + at("cut.step") + " --json").parsed()["bodies"][0]["volume_mm3"].get<double>(),
+              20000 - 250 * pi, 1e-5);
   EXPECT_NEAR(run(command + " --keep inside").parsed()["bodies"][0]["volume_mm3"].get<double>(), 250 * pi, 1e-5);
   EXPECT_EQ(run(command + " --keep both").parsed()["bodies"].size(), 2u);
   EXPECT_NEAR(run(command).parsed()["balance_mm3"].get<double>(), 0, 1e-5);
@@ -104,10 +111,13 @@ TEST_F(Cli, SplitHalvesAScrewWithAKerf) {
   const json whole = run("info " + screw + " --json").parsed()["bodies"][0];
   const json low = whole["bbox"]["min"], high = whole["bbox"]["max"];
   std::string plane;
-  for (int i = 0; i < 3; ++i) plane += std::to_string((low[i].get<double>() + high[i].get<double>()) / 2 + 0.0137) + ",";
-  const json both = run("split " + screw + " --plane=" + plane + "0,0,1 --kerf 0.5mm --json --out " + at("halves.step")).parsed();
+  for (int i = 0; i < 3; ++i)
+    plane += std::to_string((low[i].get<double>() + high[i].get<double>()) / 2 + 0.0137) + ",";
+  const json both =
+      run("split " + screw + " --plane=" + plane + "0,0,1 --kerf 0.5mm --json --out " + at("halves.step")).parsed();
   ASSERT_EQ(both["bodies"].size(), 2u);
-  const double sum = both["bodies"][0]["volume_mm3"].get<double>() + both["bodies"][1]["volume_mm3"].get<double>() + both["volume_kerf_mm3"].get<double>();
+  const double sum = both["bodies"][0]["volume_mm3"].get<double>() + both["bodies"][1]["volume_mm3"].get<double>() +
+                     both["volume_kerf_mm3"].get<double>();
   EXPECT_NEAR(sum, whole["volume_mm3"].get<double>(), 1e-3);
   EXPECT_EQ(run("split " + screw + " --plane=" + plane + "0,0,1 --keep front --json").parsed()["bodies"].size(), 1u);
 }
@@ -125,7 +135,8 @@ TEST_F(Cli, ConvertKeepsStepsOfADocumentAndBodiesOfOthers) {
 }
 
 TEST_F(Cli, ExitCodesTellWhatHappened) {
-  writeFile(folder / "zero.json", R"({"format":"kervo","version":1,"steps":[{"id":"b","kind":"block","fields":{"width":"0 mm"}}]})");
+  writeFile(folder / "zero.json",
+            R"({"format":"kervo","version":1,"steps":[{"id":"b","kind":"block","fields":{"width":"0 mm"}}]})");
   writeFile(folder / "empty.json", R"({"format":"kervo","version":1})");
   writeFile(folder / "text.step", "no STEP at all");
   const Outcome failed = run("rebuild " + at("zero.json") + " --json --out " + at("never.step"));
@@ -156,7 +167,8 @@ TEST_F(Cli, ExitCodesTellWhatHappened) {
 
 TEST_F(Cli, ACutterThatMissesIsAnError) {
   writeFile(folder / "a.json", R"({"format":"kervo","version":1,"steps":[{"id":"p","kind":"block"}]})");
-  writeFile(folder / "b.json", R"({"format":"kervo","version":1,"steps":[{"id":"p","kind":"block","fields":{"at":["900","0","0"]}}]})");
+  writeFile(folder / "b.json",
+            R"({"format":"kervo","version":1,"steps":[{"id":"p","kind":"block","fields":{"at":["900","0","0"]}}]})");
   run("convert " + at("a.json") + " " + at("a.brep"));
   run("convert " + at("b.json") + " " + at("b.brep"));
   const Outcome missed = run("cut --stock " + at("a.brep") + " --cutter " + at("b.brep"));
@@ -173,20 +185,26 @@ TEST_F(Cli, InterruptStopsCleanly) {
   std::string steps, cutters;
   for (int i = 0; i < 60; ++i) {
     const std::string id = "t" + std::to_string(i);
-    steps += R"({"id":")" + id + R"(","kind":"torus","fields":{"ring":"30","tube":"9","at":["0",")" + std::to_string(i * 0.37) + "\",\"" + std::to_string(i * 0.53) + "\"]}},";
+    steps += R"({"id":")" + id + R"(","kind":"torus","fields":{"ring":"30","tube":"9","at":["0",")" +
+             std::to_string(i * 0.37) + "\",\"" + std::to_string(i * 0.53) + "\"]}},";
     if (i) cutters += (i > 1 ? ",\"" : "\"") + id + "\"";
   }
-  writeFile(folder / "heavy.json", R"({"format":"kervo","version":1,"steps":[)" + steps + R"({"id":"x","kind":"combine","fields":{"stock":["t0"],"cutters":[)" + cutters + "]}}]}");
+  writeFile(folder / "heavy.json", R"({"format":"kervo","version":1,"steps":[)" + steps +
+                                       R"({"id":"x","kind":"combine","fields":{"stock":["t0"],"cutters":[)" + cutters +
+                                       "]}}]}");
   const pid_t child = fork();
   if (child == 0) {
-    if (!std::freopen((folder / "out").c_str(), "w", stdout) || !std::freopen((folder / "err").c_str(), "w", stderr)) _exit(99);
-    execl(KERVO_CLI, "kervo-cli", "rebuild", (folder / "heavy.json").c_str(), "--out", (folder / "x.step").c_str(), nullptr);
+    if (!std::freopen((folder / "out").c_str(), "w", stdout) || !std::freopen((folder / "err").c_str(), "w", stderr))
+      _exit(99);
+    execl(KERVO_CLI, "kervo-cli", "rebuild", (folder / "heavy.json").c_str(), "--out", (folder / "x.step").c_str(),
+          nullptr);
     _exit(98);
   }
   std::this_thread::sleep_for(std::chrono::milliseconds(700));
   kill(child, SIGINT);
   int status = 0;
-  for (int i = 0; i < 100 && waitpid(child, &status, WNOHANG) == 0; ++i) std::this_thread::sleep_for(std::chrono::milliseconds(100));
+  for (int i = 0; i < 100 && waitpid(child, &status, WNOHANG) == 0; ++i)
+    std::this_thread::sleep_for(std::chrono::milliseconds(100));
   if (kill(child, 0) == 0 && waitpid(child, &status, WNOHANG) == 0) {
     kill(child, SIGKILL);
     waitpid(child, &status, 0);

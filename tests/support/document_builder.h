@@ -27,14 +27,18 @@ inline FieldValue point(const std::string& x, const std::string& y, const std::s
 inline Step block(const std::string& id, const std::string& width, const std::string& depth, const std::string& height,
                   const std::vector<std::string>& at = {"0", "0", "0"}) {
   return step(id, "block",
-              {{"width", Expression(width)}, {"depth", Expression(depth)}, {"height", Expression(height)}, {"at", point(at[0], at[1], at[2])}});
+              {{"width", Expression(width)},
+               {"depth", Expression(depth)},
+               {"height", Expression(height)},
+               {"at", point(at[0], at[1], at[2])}});
 }
 
 inline DrawnCurve circle(const std::string& id, const std::string& u, const std::string& v, const std::string& r) {
   return {id, "circle", {Expression(u), Expression(v), Expression(r)}};
 }
 
-inline DrawnCurve rectangle(const std::string& id, const std::string& u, const std::string& v, const std::string& w, const std::string& h) {
+inline DrawnCurve rectangle(const std::string& id, const std::string& u, const std::string& v, const std::string& w,
+                            const std::string& h) {
   return {id, "rectangle", {Expression(u), Expression(v), Expression(w), Expression(h)}};
 }
 

@@ -14,7 +14,8 @@ class TemporaryFolder {
  public:
   TemporaryFolder() {
     const auto* info = testing::UnitTest::GetInstance()->current_test_info();
-    path_ = std::filesystem::temp_directory_path() / ("kervo-" + std::to_string(::getpid()) + "-" + info->test_suite_name() + "." + info->name());
+    path_ = std::filesystem::temp_directory_path() /
+            ("kervo-" + std::to_string(::getpid()) + "-" + info->test_suite_name() + "." + info->name());
     std::filesystem::remove_all(path_);
     std::filesystem::create_directories(path_);
   }

@@ -39,7 +39,8 @@ class Evaluation {
     if (start != path_.end()) throw cycle(start);
     if (path_.size() > 2000) throw Error("more than 2000 dimensions depend on each other in a row");
     visit(row);
-    if (errors_[row]) throw Error("it uses \"" + name + "\", which has no value", "", "Mend " + place(row, name) + " first");
+    if (errors_[row])
+      throw Error("it uses \"" + name + "\", which has no value", "", "Mend " + place(row, name) + " first");
     return *values_[row];
   }
 

@@ -20,8 +20,8 @@ enum class Operation { Number, Name, Unit, Add, Subtract, Multiply, Divide, Powe
 /// One node of a read expression. Arguments come before the nodes that use them.
 struct Node {
   Operation operation = Operation::Number;
-  double number = 0;           // Number: the value; Unit: the factor
-  std::size_t symbol = 0;      // Name: index into names; Call: index into functions; Unit: index into units
+  double number = 0;       // Number: the value; Unit: the factor
+  std::size_t symbol = 0;  // Name: index into names; Call: index into functions; Unit: index into units
   std::vector<std::size_t> arguments;
 };
 
@@ -92,13 +92,12 @@ Quantity extreme(std::span<const Quantity> a) {
   return result;
 }
 
-constexpr Function functions[] = {{"sin", 1, ofAngle<std::sin>},    {"cos", 1, ofAngle<std::cos>},
-                                  {"tan", 1, ofAngle<std::tan>},    {"asin", 1, toAngle<std::asin>},
-                                  {"acos", 1, toAngle<std::acos>},  {"atan", 1, toAngle<std::atan>},
-                                  {"atan2", 2, arcTangent2},        {"sqrt", 1, squareRoot},
-                                  {"abs", 1, absolute},             {"round", 1, whole<std::round>},
-                                  {"floor", 1, whole<std::floor>},  {"ceil", 1, whole<std::ceil>},
-                                  {"min", -1, extreme<false>},      {"max", -1, extreme<true>}};
+constexpr Function functions[] = {
+    {"sin", 1, ofAngle<std::sin>},   {"cos", 1, ofAngle<std::cos>},   {"tan", 1, ofAngle<std::tan>},
+    {"asin", 1, toAngle<std::asin>}, {"acos", 1, toAngle<std::acos>}, {"atan", 1, toAngle<std::atan>},
+    {"atan2", 2, arcTangent2},       {"sqrt", 1, squareRoot},         {"abs", 1, absolute},
+    {"round", 1, whole<std::round>}, {"floor", 1, whole<std::floor>}, {"ceil", 1, whole<std::ceil>},
+    {"min", -1, extreme<false>},     {"max", -1, extreme<true>}};
 
 constexpr char piName[] = "pi";
 
@@ -222,11 +221,16 @@ class Grammar : public mu::ParserBase {
 Error readError(const std::string& text, const mu::ParserError& error) {
   const std::string at = " at character " + std::to_string(error.GetPos() + 1);
   switch (error.GetCode()) {
-    case mu::ecUNEXPECTED_EOF: return Error("\"" + text + "\" ends too early", "", "Add the missing value");
-    case mu::ecMISSING_PARENS: return Error("\"" + text + "\" has a bracket that is not closed", "", "Add )");
-    case mu::ecUNEXPECTED_PARENS: return Error("\"" + text + "\" has a bracket too many" + at, "", "Remove )");
-    case mu::ecTOO_MANY_PARAMS: return Error("\"" + text + "\" gives a function too many values" + at);
-    case mu::ecTOO_FEW_PARAMS: return Error("\"" + text + "\" gives a function too few values" + at);
+    case mu::ecUNEXPECTED_EOF:
+      return Error("\"" + text + "\" ends too early", "", "Add the missing value");
+    case mu::ecMISSING_PARENS:
+      return Error("\"" + text + "\" has a bracket that is not closed", "", "Add )");
+    case mu::ecUNEXPECTED_PARENS:
+      return Error("\"" + text + "\" has a bracket too many" + at, "", "Remove )");
+    case mu::ecTOO_MANY_PARAMS:
+      return Error("\"" + text + "\" gives a function too many values" + at);
+    case mu::ecTOO_FEW_PARAMS:
+      return Error("\"" + text + "\" gives a function too few values" + at);
     default:
       return Error("\"" + text + "\" cannot be read" + at, "",
                    "Write numbers with a point, units after them (mm, cm, m, in, ft, deg, rad) and + - * / ^ between");
@@ -247,13 +251,15 @@ Quantity power(const Quantity& base, const Quantity& exponent) {
 Quantity valueOf(const Node& node, std::span<const Quantity> values) {
   const auto argument = [&](std::size_t i) -> const Quantity& { return values[node.arguments[i]]; };
   switch (node.operation) {
-    case Operation::Number: return {node.number, plainNumber};
+    case Operation::Number:
+      return {node.number, plainNumber};
     case Operation::Unit: {
       if (argument(0).dimension != plainNumber)
         throw dimensionError("a unit stands after a value that is already " + argument(0).dimension.name());
       return {argument(0).value * node.number, (unitsBegin() + node.symbol)->dimension};
     }
-    case Operation::Negate: return {-argument(0).value, argument(0).dimension};
+    case Operation::Negate:
+      return {-argument(0).value, argument(0).dimension};
     case Operation::Add:
       requireSame(argument(0), argument(1), "add");
       return {argument(0).value + argument(1).value, argument(0).dimension};
@@ -269,13 +275,15 @@ Quantity valueOf(const Node& node, std::span<const Quantity> values) {
       return {argument(0).value / argument(1).value,
               {argument(0).dimension.length - argument(1).dimension.length,
                argument(0).dimension.angle - argument(1).dimension.angle}};
-    case Operation::Power: return power(argument(0), argument(1));
+    case Operation::Power:
+      return power(argument(0), argument(1));
     case Operation::Call: {
       std::vector<Quantity> arguments;
       for (std::size_t i = 0; i < node.arguments.size(); ++i) arguments.push_back(argument(i));
       return functions[node.symbol].apply(arguments);
     }
-    case Operation::Name: break;  // evaluated by the caller, who has the lookup
+    case Operation::Name:
+      break;  // evaluated by the caller, who has the lookup
   }
   return {};
 }
@@ -293,7 +301,8 @@ struct Expression::Program {
     Reader local;
     reader = &local;
     try {
-      if (text.find_first_not_of(" \t\r\n") == std::string::npos) throw Error("nothing is written here", "", "Type a value");
+      if (text.find_first_not_of(" \t\r\n") == std::string::npos)
+        throw Error("nothing is written here", "", "Type a value");
       if (text.size() > 10000) throw Error("the expression is longer than 10000 characters");
       Grammar grammar;
       grammar.SetExpr(text);
@@ -320,9 +329,10 @@ struct Expression::Program {
       if (node.operation == Operation::Call) {
         const int wanted = functions[node.symbol].argumentCount;
         if (wanted >= 0 ? static_cast<int>(node.arguments.size()) != wanted : node.arguments.empty())
-          throw Error(std::string(functions[node.symbol].name) + " takes " +
-                      (wanted < 0 ? "one or more values" : std::to_string(wanted) + (wanted == 1 ? " value" : " values")) +
-                      ", not " + std::to_string(node.arguments.size()));
+          throw Error(
+              std::string(functions[node.symbol].name) + " takes " +
+              (wanted < 0 ? "one or more values" : std::to_string(wanted) + (wanted == 1 ? " value" : " values")) +
+              ", not " + std::to_string(node.arguments.size()));
       }
       if (node.operation == Operation::Name && names[node.symbol] == piName) {
         node.operation = Operation::Number;

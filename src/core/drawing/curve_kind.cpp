@@ -11,7 +11,10 @@ namespace kervo {
 const std::vector<CurveKind>& curveKinds() {
   static const std::vector<CurveKind> kinds{
       {"line",
-       {{"from u", lengthDimension}, {"from v", lengthDimension}, {"to u", lengthDimension}, {"to v", lengthDimension}}},
+       {{"from u", lengthDimension},
+        {"from v", lengthDimension},
+        {"to u", lengthDimension},
+        {"to v", lengthDimension}}},
       {"arc",
        {{"centre u", lengthDimension},
         {"centre v", lengthDimension},
@@ -20,7 +23,10 @@ const std::vector<CurveKind>& curveKinds() {
         {"to angle", angleDimension}}},
       {"circle", {{"centre u", lengthDimension}, {"centre v", lengthDimension}, {"radius", lengthDimension}}},
       {"rectangle",
-       {{"corner u", lengthDimension}, {"corner v", lengthDimension}, {"width", lengthDimension}, {"height", lengthDimension}}}};
+       {{"corner u", lengthDimension},
+        {"corner v", lengthDimension},
+        {"width", lengthDimension},
+        {"height", lengthDimension}}}};
   return kinds;
 }
 

@@ -22,11 +22,13 @@ std::string reason(const std::error_code& code) {
 
 void flushToDisk(const fs::path& path) {
   const int file = ::open(path.c_str(), O_RDONLY);
-  if (file < 0) throw FileError("the file could not be written (" + std::string(std::strerror(errno)) + ")", path.string());
+  if (file < 0)
+    throw FileError("the file could not be written (" + std::string(std::strerror(errno)) + ")", path.string());
   const bool done = ::fsync(file) == 0;
   const int error = errno;
   ::close(file);
-  if (!done) throw FileError("the file could not be written to disk (" + std::string(std::strerror(error)) + ")", path.string());
+  if (!done)
+    throw FileError("the file could not be written to disk (" + std::string(std::strerror(error)) + ")", path.string());
 }
 
 }  // namespace
@@ -36,9 +38,11 @@ void writeAtomically(const fs::path& path, Backup backup, const std::function<vo
   if (folder.empty()) folder = ".";
   std::error_code code;
   if (!fs::is_directory(folder, code))
-    throw FileError("there is no folder \"" + folder.string() + "\"", path.string(), "Make the folder, or choose another place");
+    throw FileError("there is no folder \"" + folder.string() + "\"", path.string(),
+                    "Make the folder, or choose another place");
   if (fs::is_directory(path, code)) throw FileError("this is a folder", path.string(), "Choose a file name");
-  const fs::path temporary = folder / ("." + path.filename().string() + "." + std::to_string(::getpid()) + ".part" + path.extension().string());
+  const fs::path temporary = folder / ("." + path.filename().string() + "." + std::to_string(::getpid()) + ".part" +
+                                       path.extension().string());
   try {
     write(temporary);
     flushToDisk(temporary);
@@ -51,7 +55,8 @@ void writeAtomically(const fs::path& path, Backup backup, const std::function<vo
     fs::rename(temporary, path);
   } catch (const fs::filesystem_error& error) {
     fs::remove(temporary, code);
-    throw FileError("the file could not be written (" + reason(error.code()) + ")", path.string(), "Check the folder and its rights");
+    throw FileError("the file could not be written (" + reason(error.code()) + ")", path.string(),
+                    "Check the folder and its rights");
   } catch (...) {
     fs::remove(temporary, code);
     throw;
@@ -65,7 +70,8 @@ std::uintmax_t requireReadable(const fs::path& path) {
   if (!fs::is_regular_file(status)) throw FileError("this is not a file", path.string());
   const std::uintmax_t size = fs::file_size(path, code);
   if (code || ::access(path.c_str(), R_OK) != 0)
-    throw FileError("the file cannot be read (" + std::string(std::strerror(code ? code.value() : errno)) + ")", path.string(), "Check its rights");
+    throw FileError("the file cannot be read (" + std::string(std::strerror(code ? code.value() : errno)) + ")",
+                    path.string(), "Check its rights");
   return size;
 }
 

@@ -9,8 +9,8 @@ namespace kervo {
 
 enum class Backup { None, KeepPrevious };
 
-/// Lets `write` write a file beside `path`, then puts it in its place in one step. With Backup::KeepPrevious the file that
-/// was there stays as `path`~. If anything fails, `path` is as it was. Throws FileError.
+/// Lets `write` write a file beside `path`, then puts it in its place in one step. With Backup::KeepPrevious the file
+/// that was there stays as `path`~. If anything fails, `path` is as it was. Throws FileError.
 void writeAtomically(const std::filesystem::path& path, Backup backup,
                      const std::function<void(const std::filesystem::path& temporary)>& write);
 

@@ -17,14 +17,16 @@ enum class Format { Step, Brep, Unknown };
 
 Format formatOf(const std::filesystem::path& path) {
   std::string extension = path.extension().string();
-  std::transform(extension.begin(), extension.end(), extension.begin(), [](unsigned char c) { return std::tolower(c); });
+  std::transform(extension.begin(), extension.end(), extension.begin(),
+                 [](unsigned char c) { return std::tolower(c); });
   if (extension == ".step" || extension == ".stp") return Format::Step;
   if (extension == ".brep" || extension == ".brp") return Format::Brep;
   return Format::Unknown;
 }
 
 FileError unknownFormat(const std::filesystem::path& path) {
-  return FileError("files ending in \"" + path.extension().string() + "\" are not known", path.string(), "Use .step, .stp or .brep");
+  return FileError("files ending in \"" + path.extension().string() + "\" are not known", path.string(),
+                   "Use .step, .stp or .brep");
 }
 
 }  // namespace
@@ -35,9 +37,12 @@ bool isBodyFile(const std::filesystem::path& path) {
 
 FileContents readBodies(const std::filesystem::path& path, Progress& progress) {
   switch (formatOf(path)) {
-    case Format::Step: return readStep(path, progress);
-    case Format::Brep: return readBrep(path, progress);
-    case Format::Unknown: break;
+    case Format::Step:
+      return readStep(path, progress);
+    case Format::Brep:
+      return readBrep(path, progress);
+    case Format::Unknown:
+      break;
   }
   throw unknownFormat(path);
 }
@@ -55,7 +60,8 @@ void writeBodies(const std::filesystem::path& path, const std::vector<FileBody>&
 std::string colorText(const Color& color) {
   char text[8];
   const auto byte = [](double value) { return static_cast<int>(std::lround(std::clamp(value, 0.0, 1.0) * 255)); };
-  std::snprintf(text, sizeof text, "#%02x%02x%02x", byte(color.red) & 255, byte(color.green) & 255, byte(color.blue) & 255);
+  std::snprintf(text, sizeof text, "#%02x%02x%02x", byte(color.red) & 255, byte(color.green) & 255,
+                byte(color.blue) & 255);
   return text;
 }
 

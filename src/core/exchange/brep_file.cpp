@@ -41,7 +41,8 @@ TopoDS_Shape parse(const std::string& bytes, const std::string& where) {
   } catch (const Error&) {
     shape = TopoDS_Shape();
   }
-  if (shape.IsNull()) throw FileError("the file is damaged or ends early", where, "Write it again, or bring in another format");
+  if (shape.IsNull())
+    throw FileError("the file is damaged or ends early", where, "Write it again, or bring in another format");
   return shape;
 }
 
@@ -81,8 +82,11 @@ void writeBrep(const std::filesystem::path& path, const std::vector<FileBody>& b
     shape = compound;
   }
   writeAtomically(path, Backup::None, [&](const std::filesystem::path& temporary) {
-    const bool written = kernelCall("writing a BREP file", [&] { return BRepTools::Write(shape, temporary.c_str(), false, false, TopTools_FormatVersion_CURRENT); });
-    if (!written) throw FileError("the file could not be written", path.string(), "Check the folder and the free space");
+    const bool written = kernelCall("writing a BREP file", [&] {
+      return BRepTools::Write(shape, temporary.c_str(), false, false, TopTools_FormatVersion_CURRENT);
+    });
+    if (!written)
+      throw FileError("the file could not be written", path.string(), "Check the folder and the free space");
   });
 }
 

@@ -47,7 +47,9 @@ Step stepFrom(const json& value, const StepKinds& kinds, const std::string& plac
     throw FileError("\"" + id + "\" cannot be a step's id", place + ".id", "Use letters, digits, - and _");
   const std::string kindName = textAt(value, "kind", place);
   const StepKind* kind = kinds.find(kindName);
-  if (!kind) throw FileError("there is no step kind \"" + kindName + "\"", place + ".kind", "Correct its spelling, or open the file with a newer Kervo");
+  if (!kind)
+    throw FileError("there is no step kind \"" + kindName + "\"", place + ".kind",
+                    "Correct its spelling, or open the file with a newer Kervo");
   if (value.contains("on") && !value["on"].is_boolean()) throw wrong(place + ".on", "true or false");
   std::map<std::string, FieldValue> fields;
   if (value.contains("fields")) {
@@ -55,7 +57,9 @@ Step stepFrom(const json& value, const StepKinds& kinds, const std::string& plac
     for (const auto& item : value["fields"].items()) {
       const std::string at = place + ".fields." + item.key();
       const FieldSpec* field = kind->field(item.key());
-      if (!field) throw FileError("a step of kind \"" + kindName + "\" has no field \"" + item.key() + "\"", at, "Correct its spelling, or remove it");
+      if (!field)
+        throw FileError("a step of kind \"" + kindName + "\" has no field \"" + item.key() + "\"", at,
+                        "Correct its spelling, or remove it");
       FieldValue fieldValue = fieldFromJson(*field, item.value(), at);
       try {
         requireType(*field, fieldValue);
@@ -107,7 +111,8 @@ void requireVersion(const json& root) {
   if (!root.contains("version") || !root["version"].is_number_integer()) throw wrong("version", "a whole number");
   const auto version = root["version"].get<long long>();
   if (version > documentVersion)
-    throw FileError("the document has version " + std::to_string(version) + ", but this Kervo knows versions up to " + std::to_string(documentVersion),
+    throw FileError("the document has version " + std::to_string(version) + ", but this Kervo knows versions up to " +
+                        std::to_string(documentVersion),
                     "version", "Open it with a newer Kervo");
   if (version < 1) throw wrong("version", "a version from 1 to " + std::to_string(documentVersion));
 }
@@ -120,7 +125,8 @@ std::string documentToJson(const Document& document) {
   root["version"] = documentVersion;
   root["unit"] = document.unit;
   root["dimensions"] = ordered_json::array();
-  for (const DimensionRow& row : document.dimensions) root["dimensions"].push_back({{"name", row.name}, {"is", row.expression.text()}});
+  for (const DimensionRow& row : document.dimensions)
+    root["dimensions"].push_back({{"name", row.name}, {"is", row.expression.text()}});
   root["steps"] = ordered_json::array();
   for (const auto& step : document.steps) {
     ordered_json entry;
@@ -130,7 +136,8 @@ std::string documentToJson(const Document& document) {
     if (!step->on()) entry["on"] = false;
     ordered_json fields = ordered_json::object();
     for (const FieldSpec& field : step->kind().fields())
-      if (const FieldValue& value = step->value(field.key); value != defaultValue(field)) fields[field.key] = toJson(value);
+      if (const FieldValue& value = step->value(field.key); value != defaultValue(field))
+        fields[field.key] = toJson(value);
     entry["fields"] = std::move(fields);
     root["steps"].push_back(std::move(entry));
   }
@@ -155,7 +162,8 @@ Document documentFromJson(const std::string& text, const StepKinds& kinds, const
       const std::string place = "dimensions[" + std::to_string(i) + "]";
       if (!dimensions[i].is_object()) throw wrong(place, "a dimension");
       requireOnly(dimensions[i], {"name", "is"}, place);
-      document.dimensions.push_back({textAt(dimensions[i], "name", place), Expression(textAt(dimensions[i], "is", place))});
+      document.dimensions.push_back(
+          {textAt(dimensions[i], "name", place), Expression(textAt(dimensions[i], "is", place))});
     }
 
     const json& steps = listAt(root, "steps");
@@ -164,13 +172,15 @@ Document documentFromJson(const std::string& text, const StepKinds& kinds, const
     for (std::size_t i = 0; i < steps.size(); ++i) {
       const std::string place = "steps[" + std::to_string(i) + "]";
       Step step = stepFrom(steps[i], kinds, place);
-      if (!ids.insert(step.id()).second) throw FileError("another step has the id \"" + step.id() + "\" already", place + ".id", "Choose another id");
+      if (!ids.insert(step.id()).second)
+        throw FileError("another step has the id \"" + step.id() + "\" already", place + ".id", "Choose another id");
       document.steps.push_back(std::make_shared<const Step>(std::move(step)));
     }
 
     if (root.contains("bodies")) {
       if (!root["bodies"].is_object()) throw wrong("bodies", "an object");
-      for (const auto& item : root["bodies"].items()) document.bodies[item.key()] = settingsFrom(item.value(), "bodies." + item.key());
+      for (const auto& item : root["bodies"].items())
+        document.bodies[item.key()] = settingsFrom(item.value(), "bodies." + item.key());
     }
     return document;
   } catch (const FileError& error) {

@@ -14,7 +14,8 @@ inline constexpr int documentVersion = 1;
 /// The document without its shapes, indented to be read and edited by hand.
 std::string documentToJson(const Document& document);
 
-/// Throws FileError naming the place ("steps[3].fields.depth", or line and column of broken JSON). `shapes` stays empty.
+/// Throws FileError naming the place ("steps[3].fields.depth", or line and column of broken JSON). `shapes` stays
+/// empty.
 Document documentFromJson(const std::string& text, const StepKinds& kinds, const std::string& fileName);
 
 /// Keys of the shapes that the document's steps use.

@@ -24,7 +24,8 @@ json pointJson(Point p) {
 
 Point pointFrom(const json& value, const std::string& place) {
   if (!value.is_array() || value.size() != 3) throw wrong(place, "a list of three numbers");
-  return {finiteNumber(value[0], place + "[0]"), finiteNumber(value[1], place + "[1]"), finiteNumber(value[2], place + "[2]")};
+  return {finiteNumber(value[0], place + "[0]"), finiteNumber(value[1], place + "[1]"),
+          finiteNumber(value[2], place + "[2]")};
 }
 
 Expression expressionFrom(const json& value, const std::string& place) {
@@ -152,7 +153,8 @@ DrawnCurve curveFrom(const json& value, const std::string& place) {
     const json& numbers = value[kind.name];
     if (!numbers.is_array() || numbers.size() != kind.numbers.size()) {
       std::string list;
-      for (const CurveKind::Number& number : kind.numbers) list += (list.empty() ? "" : ", ") + std::string(number.name);
+      for (const CurveKind::Number& number : kind.numbers)
+        list += (list.empty() ? "" : ", ") + std::string(number.name);
       throw wrong(inside, "a list of " + std::to_string(kind.numbers.size()) + " numbers (" + list + ")");
     }
     for (std::size_t i = 0; i < numbers.size(); ++i)
@@ -165,7 +167,8 @@ DrawnCurve curveFrom(const json& value, const std::string& place) {
 BroughtBody broughtFrom(const json& value, const std::string& place) {
   if (!value.is_object()) throw wrong(place, "a brought-in body");
   requireOnly(value, {"shape", "name", "color", "layer"}, place);
-  BroughtBody body{textAt(value, "shape", place), textAt(value, "name", place, ""), std::nullopt, textAt(value, "layer", place, "")};
+  BroughtBody body{textAt(value, "shape", place), textAt(value, "name", place, ""), std::nullopt,
+                   textAt(value, "layer", place, "")};
   const std::string color = textAt(value, "color", place, "");
   if (!color.empty()) {
     body.color = colorFromText(color);
@@ -178,7 +181,8 @@ template <class T, class Read>
 std::vector<T> listFrom(const json& value, const std::string& place, Read&& read) {
   if (!value.is_array()) throw wrong(place, "a list");
   std::vector<T> result;
-  for (std::size_t i = 0; i < value.size(); ++i) result.push_back(read(value[i], place + "[" + std::to_string(i) + "]"));
+  for (std::size_t i = 0; i < value.size(); ++i)
+    result.push_back(read(value[i], place + "[" + std::to_string(i) + "]"));
   return result;
 }
 
@@ -225,7 +229,8 @@ struct ToJson {
 void requireOnly(const json& object, std::initializer_list<const char*> keys, const std::string& place) {
   for (const auto& item : object.items()) {
     const bool known = std::any_of(keys.begin(), keys.end(), [&](const char* key) { return item.key() == key; });
-    if (!known) throw FileError("the key \"" + item.key() + "\" is not known", place, "Correct its spelling, or remove it");
+    if (!known)
+      throw FileError("the key \"" + item.key() + "\" is not known", place, "Correct its spelling, or remove it");
   }
 }
 
@@ -251,7 +256,8 @@ FieldValue fieldFromJson(const FieldSpec& field, const json& value, const std::s
   switch (field.type) {
     case FieldType::Length:
     case FieldType::Angle:
-    case FieldType::Number: return expressionFrom(value, place);
+    case FieldType::Number:
+      return expressionFrom(value, place);
     case FieldType::Choice:
     case FieldType::Text:
       if (!value.is_string()) throw wrong(place, "a text");
@@ -264,13 +270,20 @@ FieldValue fieldFromJson(const FieldSpec& field, const json& value, const std::s
       if (numbers.size() != 3) throw wrong(place, "a list of three lengths");
       return numbers;
     }
-    case FieldType::Plane: return planeFrom(value, place);
-    case FieldType::Bodies: return bodiesFrom(value, place);
-    case FieldType::Face: return faceFrom(value, place);
-    case FieldType::Edges: return listFrom<EdgeReference>(value, place, edgeFrom);
-    case FieldType::Regions: return regionsFrom(value, place);
-    case FieldType::Curves: return listFrom<DrawnCurve>(value, place, curveFrom);
-    case FieldType::Brought: return listFrom<BroughtBody>(value, place, broughtFrom);
+    case FieldType::Plane:
+      return planeFrom(value, place);
+    case FieldType::Bodies:
+      return bodiesFrom(value, place);
+    case FieldType::Face:
+      return faceFrom(value, place);
+    case FieldType::Edges:
+      return listFrom<EdgeReference>(value, place, edgeFrom);
+    case FieldType::Regions:
+      return regionsFrom(value, place);
+    case FieldType::Curves:
+      return listFrom<DrawnCurve>(value, place, curveFrom);
+    case FieldType::Brought:
+      return listFrom<BroughtBody>(value, place, broughtFrom);
   }
   throw wrong(place, "another value");
 }

@@ -15,7 +15,8 @@ FieldValue fieldFromJson(const FieldSpec& field, const nlohmann::json& json, con
 /// Throws FileError unless the object has only these keys.
 void requireOnly(const nlohmann::json& object, std::initializer_list<const char*> keys, const std::string& place);
 /// The text of a key; `fallback` if it is missing and `fallback` is given. Throws FileError otherwise.
-std::string textAt(const nlohmann::json& object, const char* key, const std::string& place, const char* fallback = nullptr);
+std::string textAt(const nlohmann::json& object, const char* key, const std::string& place,
+                   const char* fallback = nullptr);
 /// A finite number. Throws FileError otherwise.
 double finiteNumber(const nlohmann::json& json, const std::string& place);
 

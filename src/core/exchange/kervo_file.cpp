@@ -25,8 +25,9 @@ std::string shapeFileName(const std::string& key) {
 
 /// Keys become file names: nothing else than letters, digits, - and _ may stand in one.
 void requireSafeKey(const std::string& key, const std::string& fileName) {
-  const bool safe = !key.empty() && key.size() <= 100 &&
-                    key.find_first_not_of("0123456789abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ-_") == std::string::npos;
+  const bool safe =
+      !key.empty() && key.size() <= 100 &&
+      key.find_first_not_of("0123456789abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ-_") == std::string::npos;
   if (!safe) throw FileError("\"" + key + "\" cannot be the key of a shape", fileName, "Use letters, digits, - and _");
 }
 
@@ -52,13 +53,16 @@ std::string entry(zip_t* archive, const std::string& name, std::uintmax_t most, 
   zip_stat_init(&info);
   if (zip_stat(archive, name.c_str(), 0, &info) != 0 || !(info.valid & ZIP_STAT_SIZE))
     throw FileError("\"" + name + "\" is missing in it", fileName, "The file is damaged, or not a .kervo file");
-  if (info.size > most) throw FileError("\"" + name + "\" in it is too large (" + std::to_string(info.size) + " bytes)", fileName);
+  if (info.size > most)
+    throw FileError("\"" + name + "\" in it is too large (" + std::to_string(info.size) + " bytes)", fileName);
   std::string content(info.size, '\0');
   zip_file_t* file = zip_fopen(archive, name.c_str(), 0);
   const zip_int64_t read = file ? zip_fread(file, content.data(), info.size) : -1;
   // Closing compares the checksum.
   const bool whole = file && zip_fclose(file) == 0 && read == static_cast<zip_int64_t>(info.size);
-  if (!whole) throw FileError("\"" + name + "\" in it is damaged", fileName, "Use the version before (the file with ~ at its end)");
+  if (!whole)
+    throw FileError("\"" + name + "\" in it is damaged", fileName,
+                    "Use the version before (the file with ~ at its end)");
   return content;
 }
 
@@ -92,7 +96,8 @@ Document readDocument(const std::filesystem::path& path, const StepKinds& kinds,
                      [&](const std::string& name) { return readWhole(path.parent_path() / name, mostShapeBytes); });
   }
   const Zip archive = openZip(path, ZIP_RDONLY | ZIP_CHECKCONS);
-  Document document = documentFromJson(entry(archive.get(), documentName, mostDocumentBytes, fileName), kinds, fileName);
+  Document document =
+      documentFromJson(entry(archive.get(), documentName, mostDocumentBytes, fileName), kinds, fileName);
   return completed(std::move(document), fileName, progress,
                    [&](const std::string& name) { return entry(archive.get(), name, mostShapeBytes, fileName); });
 }
@@ -104,7 +109,8 @@ void writeDocument(const std::filesystem::path& path, const Document& document, 
     progress.throwIfStopped();
     requireSafeKey(key, path.string());
     const auto found = document.shapes.find(key);
-    if (found == document.shapes.end()) throw FileError("the shape \"" + key + "\" of a step is missing", path.string());
+    if (found == document.shapes.end())
+      throw FileError("the shape \"" + key + "\" of a step is missing", path.string());
     entries.emplace_back(shapeFileName(key), shapeToBytes(found->second));
   }
   writeAtomically(path, Backup::KeepPrevious, [&](const std::filesystem::path& temporary) {
@@ -120,7 +126,8 @@ void writeDocument(const std::filesystem::path& path, const Document& document, 
       zip_file_set_dostime(archive.get(), static_cast<zip_uint64_t>(index), 0, 0x5821, 0);
     }
     if (zip_close(archive.get()) != 0)
-      throw FileError(std::string("the file could not be written (") + zip_strerror(archive.get()) + ")", path.string(), "Check the folder and the free space");
+      throw FileError(std::string("the file could not be written (") + zip_strerror(archive.get()) + ")", path.string(),
+                      "Check the folder and the free space");
     archive.release();
   });
 }

@@ -61,7 +61,7 @@ class Exchange {
   Exchange(const Exchange&) = delete;
   Exchange& operator=(const Exchange&) = delete;
 
-  Handle(TDocStd_Document)& document() { return document_; }
+  Handle(TDocStd_Document) & document() { return document_; }
   Handle(XCAFDoc_ShapeTool) shapes;
   Handle(XCAFDoc_ColorTool) colors;
   Handle(XCAFDoc_LayerTool) layers;
@@ -183,7 +183,8 @@ void requireWholeFile(const std::filesystem::path& path) {
   std::string head(std::min<std::uintmax_t>(size, 4096), '\0');
   file.read(head.data(), static_cast<std::streamsize>(head.size()));
   if (head.find("ISO-10303-21;") == std::string::npos)
-    throw FileError("this is not a STEP file: it does not start with ISO-10303-21", path.string(), "Check how it was written");
+    throw FileError("this is not a STEP file: it does not start with ISO-10303-21", path.string(),
+                    "Check how it was written");
   const std::uintmax_t tailSize = std::min<std::uintmax_t>(size, 65536);
   std::string tail(tailSize, '\0');
   file.seekg(static_cast<std::streamoff>(size - tailSize));
@@ -198,14 +199,16 @@ std::string unitOf(STEPCAFControl_Reader& reader) {
   reader.ChangeReader().FileUnits(lengths, angles, solidAngles);
   if (lengths.IsEmpty()) return "mm";
   const std::string name = lengths.First().ToCString();
-  static const std::map<std::string, std::string> known{
-      {"millimetre", "mm"}, {"centimetre", "cm"}, {"metre", "m"}, {"INCH", "in"}, {"inch", "in"}, {"FOOT", "ft"}, {"foot", "ft"}};
+  static const std::map<std::string, std::string> known{{"millimetre", "mm"}, {"centimetre", "cm"}, {"metre", "m"},
+                                                        {"INCH", "in"},       {"inch", "in"},       {"FOOT", "ft"},
+                                                        {"foot", "ft"}};
   const auto found = known.find(name);
   return found == known.end() ? name : found->second;
 }
 
 std::string kernelUnit(const std::string& unit) {
-  static const std::map<std::string, std::string> names{{"mm", "MM"}, {"cm", "CM"}, {"m", "M"}, {"in", "INCH"}, {"ft", "FT"}};
+  static const std::map<std::string, std::string> names{
+      {"mm", "MM"}, {"cm", "CM"}, {"m", "M"}, {"in", "INCH"}, {"ft", "FT"}};
   const auto found = names.find(unit);
   if (found == names.end()) throw Error("\"" + unit + "\" is not a length unit", "", "Use mm, cm, m, in or ft");
   return found->second;
@@ -251,7 +254,8 @@ FileContents readStep(const std::filesystem::path& path, Progress& progress) {
   return contents;
 }
 
-void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit, Progress& progress) {
+void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
+               Progress& progress) {
   std::lock_guard lock(stepMutex());
   prepare();
   writeAtomically(path, Backup::None, [&](const std::filesystem::path& temporary) {
@@ -262,7 +266,9 @@ void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& b
         const TDF_Label label = exchange.shapes->AddShape(withoutLocations(body.shape.body().topology), false);
         TDataStd_Name::Set(label, TCollection_ExtendedString(body.name.c_str(), true));
         if (body.color)
-          exchange.colors->SetColor(label, Quantity_Color(body.color->red, body.color->green, body.color->blue, Quantity_TOC_sRGB), XCAFDoc_ColorSurf);
+          exchange.colors->SetColor(
+              label, Quantity_Color(body.color->red, body.color->green, body.color->blue, Quantity_TOC_sRGB),
+              XCAFDoc_ColorSurf);
         if (!body.layer.empty()) exchange.layers->SetLayer(label, TCollection_ExtendedString(body.layer.c_str(), true));
       }
       Interface_Static::SetCVal("write.step.schema", "AP214IS");

@@ -11,6 +11,7 @@ namespace kervo {
 /// file that is missing, not STEP, cut off, or without bodies.
 FileContents readStep(const std::filesystem::path& path, Progress& progress);
 /// Writes bodies with names, colours and layers, lengths in `unit`. Throws FileError.
-void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit, Progress& progress);
+void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
+               Progress& progress);
 
 }  // namespace kervo

@@ -11,8 +11,9 @@ namespace kervo {
 namespace {
 
 // Gauss-Legendre nodes and weights on [-1, 1], 8 points (Abramowitz and Stegun, table 25.4).
-constexpr std::array<double, 8> nodes{-0.9602898564975363, -0.7966664774136267, -0.5255324099163290, -0.1834346424956498,
-                                      0.1834346424956498,  0.5255324099163290,  0.7966664774136267,  0.9602898564975363};
+constexpr std::array<double, 8> nodes{-0.9602898564975363, -0.7966664774136267, -0.5255324099163290,
+                                      -0.1834346424956498, 0.1834346424956498,  0.5255324099163290,
+                                      0.7966664774136267,  0.9602898564975363};
 constexpr std::array<double, 8> weights{0.1012285362903763, 0.2223810344533745, 0.3137066458778873, 0.3626837833783620,
                                         0.3626837833783620, 0.3137066458778873, 0.2223810344533745, 0.1012285362903763};
 constexpr double widestSpanRadians = std::numbers::pi / 12;
@@ -36,7 +37,8 @@ std::vector<double> breaks(double from, double to, const std::vector<double>& kn
   inner.push_back(to);
   for (double next : inner) {
     const double start = result.back();
-    const int parts = isAngle ? std::max(1, static_cast<int>(std::ceil(std::abs(next - start) / widestSpanRadians))) : 1;
+    const int parts =
+        isAngle ? std::max(1, static_cast<int>(std::ceil(std::abs(next - start) / widestSpanRadians))) : 1;
     for (int i = 1; i <= parts; ++i) result.push_back(start + (next - start) * i / parts);
   }
   return result;
@@ -110,7 +112,8 @@ class InnerIntegral {
 
   std::optional<Meridian> meridian(double v) const {
     switch (surface_.GetType()) {
-      case GeomAbs_Cylinder: return Meridian{surface_.Cylinder().Position(), surface_.Cylinder().Radius(), v, 0, 1};
+      case GeomAbs_Cylinder:
+        return Meridian{surface_.Cylinder().Position(), surface_.Cylinder().Radius(), v, 0, 1};
       case GeomAbs_Cone: {
         const gp_Cone cone = surface_.Cone();
         const double sine = std::sin(cone.SemiAngle()), cosine = std::cos(cone.SemiAngle());
@@ -123,9 +126,11 @@ class InnerIntegral {
       case GeomAbs_Torus: {
         const gp_Torus torus = surface_.Torus();
         const double tube = torus.MinorRadius(), sine = std::sin(v), cosine = std::cos(v);
-        return Meridian{torus.Position(), torus.MajorRadius() + tube * cosine, tube * sine, -tube * sine, tube * cosine};
+        return Meridian{torus.Position(), torus.MajorRadius() + tube * cosine, tube * sine, -tube * sine,
+                        tube * cosine};
       }
-      default: return std::nullopt;
+      default:
+        return std::nullopt;
     }
   }
 
@@ -181,18 +186,25 @@ class OuterParts {
       if (curve.GetType() == GeomAbs_Line && std::abs(b.Y() - a.Y()) > 1e-14) {
         for (double knot : vKnots_) inner.push_back(own[i] + (own[i + 1] - own[i]) * (knot - a.Y()) / (b.Y() - a.Y()));
         if (std::abs(b.X() - a.X()) > 1e-14)
-          for (double knot : uKnots_) inner.push_back(own[i] + (own[i + 1] - own[i]) * (knot - a.X()) / (b.X() - a.X()));
+          for (double knot : uKnots_)
+            inner.push_back(own[i] + (own[i + 1] - own[i]) * (knot - a.X()) / (b.X() - a.X()));
       }
       std::sort(inner.begin(), inner.end());
       const std::vector<double> pieces = breaks(own[i], own[i + 1], inner, false);
       int divide = 1;
-      const auto span = [](double from, double middle, double to) { return std::abs(middle - from) + std::abs(to - middle); };
-      const double angle = std::max(uIsAngle_ ? span(a.X(), m.X(), b.X()) : 0, vIsAngle_ ? span(a.Y(), m.Y(), b.Y()) : 0);
+      const auto span = [](double from, double middle, double to) {
+        return std::abs(middle - from) + std::abs(to - middle);
+      };
+      const double angle =
+          std::max(uIsAngle_ ? span(a.X(), m.X(), b.X()) : 0, vIsAngle_ ? span(a.Y(), m.Y(), b.Y()) : 0);
       divide = std::max(divide, static_cast<int>(std::ceil(angle / widestSpanRadians)));
-      if (curve.GetType() != GeomAbs_Line) divide = std::max(divide, 1 + between(uKnots_, {a.X(), m.X(), b.X()}) + between(vKnots_, {a.Y(), m.Y(), b.Y()}));
+      if (curve.GetType() != GeomAbs_Line)
+        divide =
+            std::max(divide, 1 + between(uKnots_, {a.X(), m.X(), b.X()}) + between(vKnots_, {a.Y(), m.Y(), b.Y()}));
       divide = std::min(divide, 64);
       for (std::size_t k = 0; k + 1 < pieces.size(); ++k)
-        for (int part = 1; part <= divide; ++part) result.push_back(pieces[k] + (pieces[k + 1] - pieces[k]) * part / divide);
+        for (int part = 1; part <= divide; ++part)
+          result.push_back(pieces[k] + (pieces[k + 1] - pieces[k]) * part / divide);
     }
     return result;
   }
@@ -200,7 +212,8 @@ class OuterParts {
  private:
   static int between(const std::vector<double>& knots, std::initializer_list<double> values) {
     const auto [low, high] = std::minmax(values);
-    return static_cast<int>(std::count_if(knots.begin(), knots.end(), [low = low, high = high](double knot) { return knot > low && knot < high; }));
+    return static_cast<int>(std::count_if(knots.begin(), knots.end(),
+                                          [low = low, high = high](double knot) { return knot > low && knot < high; }));
   }
 
   bool uIsAngle_;
@@ -231,7 +244,8 @@ FaceIntegrals integrateCurved(const TopoDS_Face& face, const BRepAdaptor_Surface
     const Handle(Geom2d_Curve) parameters = BRep_Tool::CurveOnSurface(edge, forward, first, last);
     if (parameters.IsNull()) throw Error("an edge of a face has no curve on the face's surface");
     const Geom2dAdaptor_Curve curve(parameters, first, last);
-    if (curve.GetType() == GeomAbs_Line && std::abs(curve.Value(first).Y() - curve.Value(last).Y()) < 1e-14) continue;  // dv = 0
+    if (curve.GetType() == GeomAbs_Line && std::abs(curve.Value(first).Y() - curve.Value(last).Y()) < 1e-14)
+      continue;  // dv = 0
     const std::vector<double> parts = outerParts.of(curve, first, last);
     FaceIntegrals sum;
     for (std::size_t i = 0; i + 1 < parts.size(); ++i)

@@ -105,7 +105,8 @@ class Perforation {
 
   const std::vector<Profile>& profiles() const { return profiles_; }
 
-  /// The stock with all accepted profiles inserted. Throws Error if the proof was wrong after all (open edges, volumes).
+  /// The stock with all accepted profiles inserted. Throws Error if the proof was wrong after all (open edges,
+  /// volumes).
   Division build(Progress& progress) {
     BRep_Builder builder;
     std::vector<std::vector<TopoDS_Shape>> sidesOfShell(shellCount());
@@ -159,8 +160,8 @@ class Perforation {
       if (length(cross(normal, plane_.normal)) < tolerance::parallel && plane.Direct()) {
         if (face.Orientation() == TopAbs_REVERSED) normal = -normal;
         entry.cap = static_cast<int>(caps_.size());
-        caps_.push_back(capOf(face, shell, dot(normal, plane_.normal) > 0,
-                              plane_.signedDistance(fromPnt(plane.Location()))));
+        caps_.push_back(
+            capOf(face, shell, dot(normal, plane_.normal) > 0, plane_.signedDistance(fromPnt(plane.Location()))));
         entry.box.low.z = entry.box.high.z = caps_.back().height;
       }
     }
@@ -258,8 +259,12 @@ class Perforation {
     std::vector<Plug> plugs;
     for (const Profile& profile : profiles_)
       for (std::size_t i = 0; i + 1 < profile.caps.size(); i += 2)
-        plugs.push_back({&profile, &caps_[static_cast<std::size_t>(profile.caps[i])],
-                         &caps_[static_cast<std::size_t>(profile.caps[i + 1])], {}, {}, {}});
+        plugs.push_back({&profile,
+                         &caps_[static_cast<std::size_t>(profile.caps[i])],
+                         &caps_[static_cast<std::size_t>(profile.caps[i + 1])],
+                         {},
+                         {},
+                         {}});
     forEachInParallel(plugs.size(), "sweeping the profiles", progress, [&](std::size_t i) { makePlug(plugs[i]); });
     return plugs;
   }
@@ -273,13 +278,15 @@ class Perforation {
     plug.solid = prism.Shape();
     // Sound by construction: swept from a checked profile. Measured here, once for both sides of the cut.
     Box sideBox;
-    for (const auto& [face, cap] : {std::pair(prism.FirstShape(), plug.entry), std::pair(prism.LastShape(), plug.exit)}) {
+    for (const auto& [face, cap] :
+         {std::pair(prism.FirstShape(), plug.entry), std::pair(prism.LastShape(), plug.exit)}) {
       const gp_Pln plane = BRepAdaptor_Surface(TopoDS::Face(face), false).Plane();
       const double height = plane.Location().XYZ().Dot(plane.Axis().Direction().XYZ());
       const Vector by = plane_.normal * cap->height;
       const Box box{region.box.low + by, region.box.high + by};
       sideBox.add(box);
-      plug.caps.emplace_back(face, FaceFacts{factsOf(stock_, cap->face).origins, std::nullopt, region.area * height / 3, region.area, box, true, true});
+      plug.caps.emplace_back(face, FaceFacts{factsOf(stock_, cap->face).origins, std::nullopt, region.area * height / 3,
+                                             region.area, box, true, true});
     }
     ShapeMap<Origins> names;
     for (const auto& [edge, curve] : region.curves)
@@ -289,7 +296,8 @@ class Perforation {
       const auto name = names.find(it.Current());
       if (name == names.end()) continue;
       const FaceIntegrals integrals = integrate(TopoDS::Face(it.Current()));
-      plug.sides.emplace_back(it.Current(), FaceFacts{name->second, std::nullopt, integrals.flux, integrals.area, sideBox, true, true});
+      plug.sides.emplace_back(
+          it.Current(), FaceFacts{name->second, std::nullopt, integrals.flux, integrals.area, sideBox, true, true});
     }
   }
 
@@ -310,7 +318,8 @@ class Perforation {
       if (cap.holes.empty()) continue;
       TopoDS_Face face = TopoDS::Face(cap.face.EmptyCopied());
       face.Orientation(TopAbs_FORWARD);
-      for (TopoDS_Iterator it(cap.face.Oriented(TopAbs_FORWARD), false); it.More(); it.Next()) builder.Add(face, it.Value());
+      for (TopoDS_Iterator it(cap.face.Oriented(TopAbs_FORWARD), false); it.More(); it.Next())
+        builder.Add(face, it.Value());
       for (const TopoDS_Wire& hole : cap.holes) builder.Add(face, hole);
       const FaceFacts& old = table.at(cap.face);
       const FaceFacts facts{old.origins, old.color, 0, 0, {}, false, old.sound};
@@ -328,7 +337,8 @@ class Perforation {
         builder.MakeShell(shell);
         for (TopExp_Explorer it(shells.Current(), TopAbs_FACE); it.More(); it.Next()) {
           const auto found = replaced.find(it.Current());
-          builder.Add(shell, found == replaced.end() ? it.Current() : found->second.Oriented(it.Current().Orientation()));
+          builder.Add(shell,
+                      found == replaced.end() ? it.Current() : found->second.Oriented(it.Current().Orientation()));
         }
         for (const TopoDS_Shape& side : sidesOfShell[number]) builder.Add(shell, side);
         shell.Closed(true);
@@ -411,7 +421,8 @@ Division cutSwept(const Shape& stock, const std::vector<SweptRegion>& regions, P
   BRep_Builder builder;
   builder.MakeCompound(inside);
   for (const Shape* part : {&division.inside, &rest.inside})
-    for (TopExp_Explorer it(part->body().topology, TopAbs_SOLID); it.More(); it.Next()) builder.Add(inside, it.Current());
+    for (TopExp_Explorer it(part->body().topology, TopAbs_SOLID); it.More(); it.Next())
+      builder.Add(inside, it.Current());
   const Balance balance{stock.volume(), rest.balance.outside, division.balance.inside + rest.balance.inside};
   return {rest.outside, makeShape(inside, std::move(table), "face:"), balance, rest.remedy};
 }

@@ -74,15 +74,19 @@ Shape enlarged(const Face& face, const Box& box, const std::string& name, Vector
         break;
       }
       case GeomAbs_Sphere:
-      case GeomAbs_Torus: result = BRepBuilderAPI_MakeFace(geometry, tolerance::point); break;
-      default: result = extended(original, reach / 4);
+      case GeomAbs_Torus:
+        result = BRepBuilderAPI_MakeFace(geometry, tolerance::point);
+        break;
+      default:
+        result = extended(original, reach / 4);
     }
     gp_Trsf move;
     move.SetTranslation(toVec(offset));
     const TopoDS_Shape moved =
         length(offset) > 0 ? BRepBuilderAPI_Transform(result, move, true).Shape() : TopoDS_Shape(result);
     FaceTable table;
-    for (const TopoDS_Face& part : facesOf(moved)) table.emplace(part, FaceFacts{originsOf(name), {}, 0, 0, {}, false, true});
+    for (const TopoDS_Face& part : facesOf(moved))
+      table.emplace(part, FaceFacts{originsOf(name), {}, 0, 0, {}, false, true});
     return makeShape(moved, std::move(table), name);
   });
 }

@@ -20,11 +20,13 @@ bool isInFront(const Shape& part, const Plane& plane, double middle) {
 
 }  // namespace
 
-PlaneSplit splitByPlane(const std::string& name, const Shape& stock, const Plane& plane, const Kerf& kerf, Progress& progress) {
+PlaneSplit splitByPlane(const std::string& name, const Shape& stock, const Plane& plane, const Kerf& kerf,
+                        Progress& progress) {
   PlaneSplit sides;
   const Box box = stock.roughBox();
   const bool noKerf = kerf.width() < tolerance::smallestSize;
-  sides.cut = divide(stock, {makeSlab(name, plane, noKerf ? 0 : kerf.from, noKerf ? Box::infinity : kerf.to, box)}, progress);
+  sides.cut =
+      divide(stock, {makeSlab(name, plane, noKerf ? 0 : kerf.from, noKerf ? Box::infinity : kerf.to, box)}, progress);
   if (noKerf) {
     sides.front = sides.cut.inside.pieces();
     sides.back = sides.cut.outside.pieces();

@@ -31,6 +31,7 @@ struct PlaneSplit {
 };
 
 /// The new faces are named `name`:cut. Throws as divide() does.
-PlaneSplit splitByPlane(const std::string& name, const Shape& stock, const Plane& plane, const Kerf& kerf, Progress& progress);
+PlaneSplit splitByPlane(const std::string& name, const Shape& stock, const Plane& plane, const Kerf& kerf,
+                        Progress& progress);
 
 }  // namespace kervo

@@ -45,8 +45,7 @@ Shape namedByRole(const TopoDS_Shape& solid, const std::string& name, const Plan
 
 void requireSize(const std::string& what, double size) {
   if (!std::isfinite(size)) throw Error("the " + what + " is not a number", "", "Type a finite size");
-  if (size <= 0)
-    throw Error("the " + what + " is " + formatNumber(size) + " mm", "", "Type a size greater than zero");
+  if (size <= 0) throw Error("the " + what + " is " + formatNumber(size) + " mm", "", "Type a size greater than zero");
   if (size < tolerance::smallestSize)
     throw Error("the " + what + " is only " + formatNumber(size) + " mm", "",
                 "The smallest size is " + formatNumber(tolerance::smallestSize) + " mm");
@@ -83,7 +82,8 @@ Shape makeCone(const std::string& name, const Plane& plane, double bottomRadius,
   if (bottomRadius != 0) requireSize("bottom radius", bottomRadius);
   if (topRadius != 0) requireSize("top radius", topRadius);
   if (bottomRadius == 0 && topRadius == 0) throw Error("both radii of the cone are 0", "", "Type a radius");
-  if (std::abs(bottomRadius - topRadius) < tolerance::smallestSize) return makeCylinder(name, plane, bottomRadius, height);
+  if (std::abs(bottomRadius - topRadius) < tolerance::smallestSize)
+    return makeCylinder(name, plane, bottomRadius, height);
   return kernelCall("making the cone", [&] {
     return namedByRole(BRepPrimAPI_MakeCone(axesOf(plane), bottomRadius, topRadius, height).Solid(), name, plane);
   });
@@ -91,9 +91,8 @@ Shape makeCone(const std::string& name, const Plane& plane, double bottomRadius,
 
 Shape makeSphere(const std::string& name, const Plane& plane, double radius) {
   requireSize("radius", radius);
-  return kernelCall("making the sphere", [&] {
-    return namedByRole(BRepPrimAPI_MakeSphere(axesOf(plane), radius).Solid(), name, plane);
-  });
+  return kernelCall("making the sphere",
+                    [&] { return namedByRole(BRepPrimAPI_MakeSphere(axesOf(plane), radius).Solid(), name, plane); });
 }
 
 Shape makeTorus(const std::string& name, const Plane& plane, double ringRadius, double tubeRadius) {

@@ -1,5 +1,6 @@
 // Finding the regions that curves enclose. Curves that do not cross are chained and nested directly, which takes
-// milliseconds for thousands of them; as soon as two of them cross, touch or overlap, all are intersected by the kernel.
+// milliseconds for thousands of them; as soon as two of them cross, touch or overlap, all are intersected by the
+// kernel.
 #include <BOPAlgo_Tools.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <Geom_Plane.hxx>
@@ -95,7 +96,8 @@ bool liesOn(const Piece& piece, PlanePoint point) {
   if (piece.radius == 0) {
     const double length = distance(piece.from, piece.to);
     const double t = ((point.u - piece.from.u) * (piece.to.u - piece.from.u) +
-                      (point.v - piece.from.v) * (piece.to.v - piece.from.v)) / length;
+                      (point.v - piece.from.v) * (piece.to.v - piece.from.v)) /
+                     length;
     return t > -near && t < length + near;
   }
   if (piece.closed) return true;
@@ -270,8 +272,8 @@ class Builder {
   TopoDS_Edge edgeOf(std::size_t i) const {
     const Piece& piece = pieces_[i];
     if (piece.radius == 0) return BRepBuilderAPI_MakeEdge(vertices_[ends_[i].first], vertices_[ends_[i].second]).Edge();
-    const gp_Circ circle(gp_Ax2(toPnt(plane_.at(piece.centre.u, piece.centre.v)), toDir(plane_.normal), toDir(plane_.x)),
-                         piece.radius);
+    const gp_Circ circle(
+        gp_Ax2(toPnt(plane_.at(piece.centre.u, piece.centre.v)), toDir(plane_.normal), toDir(plane_.x)), piece.radius);
     if (piece.closed) return BRepBuilderAPI_MakeEdge(circle).Edge();
     return BRepBuilderAPI_MakeEdge(circle, vertices_[ends_[i].first], vertices_[ends_[i].second]).Edge();
   }
@@ -388,7 +390,8 @@ std::vector<Region> findRegions(const Plane& plane, const std::vector<PlanarCurv
     std::vector<RegionBody> found;
     for (const TopoDS_Face& face : faces) {
       progress.throwIfStopped();
-      found.push_back(RegionBody::of(describe(face, names), plane, face, [&](const TopoDS_Shape& edge) { return names.at(edge); }));
+      found.push_back(
+          RegionBody::of(describe(face, names), plane, face, [&](const TopoDS_Shape& edge) { return names.at(edge); }));
     }
     std::sort(found.begin(), found.end(), [](const RegionBody& a, const RegionBody& b) {
       const Point p = a.planeBox.centre(), q = b.planeBox.centre();

@@ -9,9 +9,12 @@ namespace kervo {
 
 const char* nameOf(BodyKind kind) {
   switch (kind) {
-    case BodyKind::Solid: return "solid";
-    case BodyKind::Surface: return "surface";
-    case BodyKind::Curve: return "curve";
+    case BodyKind::Solid:
+      return "solid";
+    case BodyKind::Surface:
+      return "surface";
+    case BodyKind::Curve:
+      return "curve";
   }
   return "";
 }

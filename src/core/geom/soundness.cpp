@@ -3,9 +3,9 @@
 // whose boxes overlap, and only the wires of a group are compared.
 #include "geom/soundness.h"
 
+#include <BRepBuilderAPI_Copy.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRep_TFace.hxx>
-#include <BRepBuilderAPI_Copy.hxx>
 #include <Geom_Plane.hxx>
 #include <numeric>
 
@@ -82,8 +82,8 @@ bool manyWireFaceIsSound(const TopoDS_Face& face, const gp_Pln& kernelPlane, Pro
   const TopoDS_Face forward = TopoDS::Face(face.Oriented(TopAbs_FORWARD));
   std::vector<PlaneWire> wires = planeWires(forward, plane);
   const auto size = [](const Box& box) { return (box.high.x - box.low.x) * (box.high.y - box.low.y); };
-  const auto outer = std::max_element(wires.begin(), wires.end(),
-                                      [&](const PlaneWire& a, const PlaneWire& b) { return size(a.box) < size(b.box); });
+  const auto outer = std::max_element(
+      wires.begin(), wires.end(), [&](const PlaneWire& a, const PlaneWire& b) { return size(a.box) < size(b.box); });
   const TopoDS_Wire outerWire = outer->wire;
   wires.erase(outer);
 

@@ -16,19 +16,37 @@ struct Vector {
 };
 using Point = Vector;
 
-inline Vector operator+(Vector a, Vector b) { return {a.x + b.x, a.y + b.y, a.z + b.z}; }
-inline Vector operator-(Vector a, Vector b) { return {a.x - b.x, a.y - b.y, a.z - b.z}; }
-inline Vector operator-(Vector a) { return {-a.x, -a.y, -a.z}; }
-inline Vector operator*(Vector a, double s) { return {a.x * s, a.y * s, a.z * s}; }
-inline Vector operator*(double s, Vector a) { return a * s; }
-inline double dot(Vector a, Vector b) { return a.x * b.x + a.y * b.y + a.z * b.z; }
+inline Vector operator+(Vector a, Vector b) {
+  return {a.x + b.x, a.y + b.y, a.z + b.z};
+}
+inline Vector operator-(Vector a, Vector b) {
+  return {a.x - b.x, a.y - b.y, a.z - b.z};
+}
+inline Vector operator-(Vector a) {
+  return {-a.x, -a.y, -a.z};
+}
+inline Vector operator*(Vector a, double s) {
+  return {a.x * s, a.y * s, a.z * s};
+}
+inline Vector operator*(double s, Vector a) {
+  return a * s;
+}
+inline double dot(Vector a, Vector b) {
+  return a.x * b.x + a.y * b.y + a.z * b.z;
+}
 inline Vector cross(Vector a, Vector b) {
   return {a.y * b.z - a.z * b.y, a.z * b.x - a.x * b.z, a.x * b.y - a.y * b.x};
 }
-inline double length(Vector a) { return std::sqrt(dot(a, a)); }
-inline double distance(Point a, Point b) { return length(a - b); }
+inline double length(Vector a) {
+  return std::sqrt(dot(a, a));
+}
+inline double distance(Point a, Point b) {
+  return length(a - b);
+}
 /// a / |a|. `a` must not be zero.
-inline Vector normalized(Vector a) { return a * (1 / length(a)); }
+inline Vector normalized(Vector a) {
+  return a * (1 / length(a));
+}
 
 /// The plane through `origin` with unit axes `x`, `y` and unit `normal` = x × y.
 struct Plane {

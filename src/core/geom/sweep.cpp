@@ -82,7 +82,8 @@ double distanceToOrigin(const Shape& shape, const std::string& origin, const Fac
 
 /// Distances along the sweep between which the limits' faces can meet the swept profile. A plane's are exact, whatever
 /// its tilt; a curved face is met within the box of everything, twice over.
-Interval reachOfFaces(const RegionBody& region, double direction, std::initializer_list<SweepLimit> limits, const Box& around) {
+Interval reachOfFaces(const RegionBody& region, double direction, std::initializer_list<SweepLimit> limits,
+                      const Box& around) {
   const Plane& plane = region.plane;
   const Box& profile = region.box;
   Interval result{0, 0};
@@ -125,7 +126,8 @@ Shape betweenFaces(const RegionBody& region, const std::string& name, double dir
                    const std::optional<SurfaceLimit>& start, const std::optional<SurfaceLimit>& end, const Box& around,
                    Progress& progress) {
   const SweepNames final = namesFor(name);
-  const SweepNames names{final.side, start ? name + ":far before" : final.start, end ? name + ":far behind" : final.end};
+  const SweepNames names{final.side, start ? name + ":far before" : final.start,
+                         end ? name + ":far behind" : final.end};
   const Shape longPrism = prism(region, names, std::min(direction * from, direction * to),
                                 std::max(direction * from, direction * to), direction < 0);
   Box all = around;
@@ -143,8 +145,8 @@ Shape betweenFaces(const RegionBody& region, const std::string& name, double dir
     startParts += hasStart;
   }
   if (candidates.empty())
-    throw Error("the face does not reach across the profile \"" + region.name + "\" in the direction of the cut", "reach",
-                "Choose a larger face, turn the direction round, or give a distance");
+    throw Error("the face does not reach across the profile \"" + region.name + "\" in the direction of the cut",
+                "reach", "Choose a larger face, turn the direction round, or give a distance");
   if (!start && startParts > 1)
     throw Error("the face crosses the profile \"" + region.name + "\" where the cut starts", "reach",
                 "Choose a face that lies wholly in front of the profile, or start further back");
@@ -153,7 +155,8 @@ Shape betweenFaces(const RegionBody& region, const std::string& name, double dir
   const Face& target = start ? start->face : end->face;
   const std::string& role = start ? final.start : final.end;
   std::vector<std::pair<double, Shape>> byDistance;
-  for (const Shape& candidate : candidates) byDistance.emplace_back(distanceToOrigin(candidate, role, target), candidate);
+  for (const Shape& candidate : candidates)
+    byDistance.emplace_back(distanceToOrigin(candidate, role, target), candidate);
   std::sort(byDistance.begin(), byDistance.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
   if (byDistance[1].first < byDistance[0].first + tolerance::samplePoint)
     throw Error("the face meets the profile \"" + region.name + "\" in more than one place", "reach",
@@ -201,9 +204,10 @@ std::vector<SweptRegion> sweep(const std::string& name, const std::vector<Region
   const bool straight = from && to;
   if (straight && *to < *from + tolerance::smallestSize) {
     if (end.kind == Kind::AtFace)
-      throw Error("the face to cut to lies behind the start of the cut, by " + formatNumber(*from - *to) + " mm", "reach",
-                  "Turn the direction round, or choose another face");
-    throw Error("the cut has no depth (" + formatNumber(*to - *from) + " mm)", "reach", "Type a depth greater than zero");
+      throw Error("the face to cut to lies behind the start of the cut, by " + formatNumber(*from - *to) + " mm",
+                  "reach", "Turn the direction round, or choose another face");
+    throw Error("the cut has no depth (" + formatNumber(*to - *from) + " mm)", "reach",
+                "Type a depth greater than zero");
   }
   for (const Region& region : regions) {
     progress.throwIfStopped();
@@ -220,8 +224,8 @@ std::vector<SweptRegion> sweep(const std::string& name, const std::vector<Region
       if (!to && end.kind == Kind::Distance)
         endSurface = SurfaceLimit{*start.face, plane.normal * (direction * end.distance)};
       swept.cutter = betweenFaces(region.body(), name, direction, from.value_or(faces.low - room),
-                                  to.value_or(std::max(faces.high, from.value_or(0)) + room), startSurface, endSurface, around,
-                                  progress);
+                                  to.value_or(std::max(faces.high, from.value_or(0)) + room), startSurface, endSurface,
+                                  around, progress);
     }
     result.push_back(std::move(swept));
   }

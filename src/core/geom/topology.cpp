@@ -80,12 +80,18 @@ std::optional<Plane> Face::plane() const {
 
 std::string Face::surfaceName() const {
   switch (BRepAdaptor_Surface(body_->face, false).GetType()) {
-    case GeomAbs_Plane: return "plane";
-    case GeomAbs_Cylinder: return "cylinder";
-    case GeomAbs_Cone: return "cone";
-    case GeomAbs_Sphere: return "sphere";
-    case GeomAbs_Torus: return "torus";
-    default: return "free-form";
+    case GeomAbs_Plane:
+      return "plane";
+    case GeomAbs_Cylinder:
+      return "cylinder";
+    case GeomAbs_Cone:
+      return "cone";
+    case GeomAbs_Sphere:
+      return "sphere";
+    case GeomAbs_Torus:
+      return "torus";
+    default:
+      return "free-form";
   }
 }
 
@@ -107,7 +113,8 @@ bool Face::onSameSurface(const Face& other) const {
       return sameAxis(a.Cone().Axis(), b.Cone().Axis()) && a.Cone().Apex().Distance(b.Cone().Apex()) < 1e-6 &&
              close(std::abs(a.Cone().SemiAngle()), std::abs(b.Cone().SemiAngle()));
     case GeomAbs_Sphere:
-      return a.Sphere().Location().Distance(b.Sphere().Location()) < 1e-6 && close(a.Sphere().Radius(), b.Sphere().Radius());
+      return a.Sphere().Location().Distance(b.Sphere().Location()) < 1e-6 &&
+             close(a.Sphere().Radius(), b.Sphere().Radius());
     case GeomAbs_Torus:
       return sameAxis(a.Torus().Axis(), b.Torus().Axis()) &&
              a.Torus().Location().Distance(b.Torus().Location()) < 1e-6 &&
@@ -115,7 +122,8 @@ bool Face::onSameSurface(const Face& other) const {
              close(a.Torus().MinorRadius(), b.Torus().MinorRadius());
     default: {
       TopLoc_Location placeA, placeB;
-      return BRep_Tool::Surface(body_->face, placeA) == BRep_Tool::Surface(other.body_->face, placeB) && placeA == placeB;
+      return BRep_Tool::Surface(body_->face, placeA) == BRep_Tool::Surface(other.body_->face, placeB) &&
+             placeA == placeB;
     }
   }
 }
@@ -160,7 +168,8 @@ std::vector<Face> facesOf(const Shape& shape) {
   for (TopExp_Explorer it(shape.body().topology, TopAbs_FACE); it.More(); it.Next()) {
     if (!seen.emplace(it.Current(), true).second) continue;
     const FaceFacts& facts = factsOf(shape, it.Current());
-    faces.emplace_back(std::make_shared<const FaceBody>(FaceBody{TopoDS::Face(it.Current()), facts.origins, facts.area}));
+    faces.emplace_back(
+        std::make_shared<const FaceBody>(FaceBody{TopoDS::Face(it.Current()), facts.origins, facts.area}));
   }
   return faces;
 }
@@ -176,9 +185,8 @@ std::vector<Edge> edgesOf(const Shape& shape) {
     const TopoDS_Face& first = TopoDS::Face(ancestors(i).First());
     const TopoDS_Shape& second = ancestors(i).Last();
     if (ancestors(i).Extent() == 1 && BRep_Tool::IsClosed(edge, first)) continue;
-    edges.emplace_back(std::make_shared<const EdgeBody>(
-        EdgeBody{edge, factsOf(shape, first).origins,
-                 ancestors(i).Extent() > 1 ? factsOf(shape, second).origins : Origins()}));
+    edges.emplace_back(std::make_shared<const EdgeBody>(EdgeBody{
+        edge, factsOf(shape, first).origins, ancestors(i).Extent() > 1 ? factsOf(shape, second).origins : Origins()}));
   }
   return edges;
 }

@@ -10,7 +10,8 @@ std::shared_ptr<const MemoEntry> Memo::find(const Key& own, const std::function<
   if (found == byOwnKey_.end()) return nullptr;
   for (const auto slot : found->second) {
     const auto& reads = slot->entry->reads;
-    if (!std::all_of(reads.begin(), reads.end(), [&](const Read& read) { return valueNow(read) == read.value; })) continue;
+    if (!std::all_of(reads.begin(), reads.end(), [&](const Read& read) { return valueNow(read) == read.value; }))
+      continue;
     slots_.splice(slots_.begin(), slots_, slot);
     return slot->entry;
   }

@@ -33,10 +33,10 @@ struct StepReport {
   std::string kind;
   std::string name;
   StepState state = StepState::Made;
-  std::optional<Error> error;               ///< of a failed step: the bodies are as they were before it
+  std::optional<Error> error;  ///< of a failed step: the bodies are as they were before it
   bool fromMemo = false;
   double seconds = 0;
-  double volumeChange = 0;                  ///< mm³
+  double volumeChange = 0;                   ///< mm³
   std::shared_ptr<const StepResult> result;  ///< null for a failed or switched-off step
 };
 

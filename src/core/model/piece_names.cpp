@@ -25,7 +25,8 @@ PieceNames namePieces(const std::vector<Shape>& pieces, const std::string& body)
     auto unique = std::find_if(origins[i].begin(), origins[i].end(),
                                [&](const auto& origin) { return uses[origin] == 1 && isOwn(origin); });
     if (unique == origins[i].end())
-      unique = std::find_if(origins[i].begin(), origins[i].end(), [&](const auto& origin) { return uses[origin] == 1; });
+      unique =
+          std::find_if(origins[i].begin(), origins[i].end(), [&](const auto& origin) { return uses[origin] == 1; });
     if (unique == origins[i].end()) {
       unnamed.push_back(i);
       result.names.emplace_back();

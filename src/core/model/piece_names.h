@@ -10,11 +10,11 @@ namespace kervo {
 
 struct PieceNames {
   std::vector<std::string> names;  ///< one a piece, all different
-  bool byPosition = false;         ///< some pieces have no face of their own; they are numbered by place (x, then y, then z)
+  bool byPosition = false;  ///< some pieces have no face of their own; they are numbered by place (x, then y, then z)
 };
 
-/// For each piece the first name (in alphabetical order) of a face that only this piece has, one of the body's own faces
-/// if there is one; the body is left off the front of such a name.
+/// For each piece the first name (in alphabetical order) of a face that only this piece has, one of the body's own
+/// faces if there is one; the body is left off the front of such a name.
 PieceNames namePieces(const std::vector<Shape>& pieces, const std::string& body);
 
 }  // namespace kervo

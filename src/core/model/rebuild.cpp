@@ -9,9 +9,12 @@ namespace kervo {
 
 const char* nameOf(StepState state) {
   switch (state) {
-    case StepState::Made: return "made";
-    case StepState::Failed: return "failed";
-    case StepState::Off: return "off";
+    case StepState::Made:
+      return "made";
+    case StepState::Failed:
+      return "failed";
+    case StepState::Off:
+      return "off";
   }
   return "";
 }
@@ -22,7 +25,8 @@ const Body* Model::find(const BodyId& id) const {
 }
 
 bool Model::failed() const {
-  return std::any_of(steps.begin(), steps.end(), [](const StepReport& step) { return step.state == StepState::Failed; });
+  return std::any_of(steps.begin(), steps.end(),
+                     [](const StepReport& step) { return step.state == StepState::Failed; });
 }
 
 namespace {
@@ -99,7 +103,8 @@ class Rebuilding {
     entry->reads = inputs.reads();
     Hasher hasher;
     hasher.add(inputs.ownKey());
-    for (const Read& read : entry->reads) hasher.add(static_cast<std::uint64_t>(read.what)).add(read.id).add(read.value);
+    for (const Read& read : entry->reads)
+      hasher.add(static_cast<std::uint64_t>(read.what)).add(read.id).add(read.value);
     entry->key = hasher.key();
     memo_.keep(inputs.ownKey(), entry);
     return entry;
@@ -118,7 +123,8 @@ class Rebuilding {
     bool sameOrder = true;
     std::vector<bool> placed(result.made.size(), false);
     for (const BodyId& id : result.consumed) {
-      const auto found = std::find_if(around_.bodies.begin(), around_.bodies.end(), [&](const auto& body) { return body.id == id; });
+      const auto found =
+          std::find_if(around_.bodies.begin(), around_.bodies.end(), [&](const auto& body) { return body.id == id; });
       if (found == around_.bodies.end()) continue;
       report.volumeChange -= found->shape.volume();
       const auto index = found - around_.bodies.begin();

@@ -8,9 +8,10 @@
 
 namespace kervo {
 
-/// Makes all steps in order. Each result is taken from the memo if the step, its numbers and all it read are the same as
-/// when it was kept, and computed and kept otherwise. A step that fails keeps the bodies as they were and carries its
-/// Error; the steps after it go on where they can. Throws Stopped on request; what was finished is in the memo then.
+/// Makes all steps in order. Each result is taken from the memo if the step, its numbers and all it read are the same
+/// as when it was kept, and computed and kept otherwise. A step that fails keeps the bodies as they were and carries
+/// its Error; the steps after it go on where they can. Throws Stopped on request; what was finished is in the memo
+/// then.
 Model rebuild(const Document& document, Memo& memo, Progress& progress);
 
 }  // namespace kervo

@@ -38,7 +38,8 @@ bool fits(const Face& face, const FaceReference::Sample& sample) {
 }  // namespace
 
 bool isOfFamily(const BodyId& id, const BodyId& family) {
-  return id == family || (id.size() > family.size() && id[family.size()] == '/' && id.compare(0, family.size(), family) == 0);
+  return id == family ||
+         (id.size() > family.size() && id[family.size()] == '/' && id.compare(0, family.size(), family) == 0);
 }
 
 FaceReference referenceTo(const BodyId& body, const Face& face) {
@@ -57,8 +58,9 @@ FoundFace resolve(const FaceReference& reference, const std::vector<SearchedBody
       for (const Face& face : facesOf(body.shape))
         if (contains(face.origins(), reference.name)) named.push_back({body.id, face, Found::ByName});
     if (named.empty()) continue;
-    const bool oneSurface = std::all_of(named.begin(), named.end(),
-                                        [&](const FoundFace& found) { return found.face.onSameSurface(named.front().face); });
+    const bool oneSurface = std::all_of(named.begin(), named.end(), [&](const FoundFace& found) {
+      return found.face.onSameSurface(named.front().face);
+    });
     if (reference.sample && named.size() > 1) {
       std::vector<FoundFace> fitting;
       for (const FoundFace& found : named)
@@ -69,7 +71,8 @@ FoundFace resolve(const FaceReference& reference, const std::vector<SearchedBody
       }
     }
     if (!oneSurface)
-      throw lost("face", reference.name, "was divided into " + std::to_string(named.size()) + " that lie apart, and none is surely meant");
+      throw lost("face", reference.name,
+                 "was divided into " + std::to_string(named.size()) + " that lie apart, and none is surely meant");
     return *std::max_element(named.begin(), named.end(),
                              [](const FoundFace& a, const FoundFace& b) { return a.face.area() < b.face.area(); });
   }
@@ -80,7 +83,8 @@ FoundFace resolve(const FaceReference& reference, const std::vector<SearchedBody
       if (fits(face, *reference.sample)) fitting.push_back({body.id, face, Found::ByPosition});
   if (fitting.size() == 1) return fitting.front();
   throw lost("face", reference.name,
-             fitting.empty() ? "is no longer there, and no face lies in its place" : "is no longer there, and several faces lie in its place");
+             fitting.empty() ? "is no longer there, and no face lies in its place"
+                             : "is no longer there, and several faces lie in its place");
 }
 
 namespace {
@@ -138,7 +142,8 @@ FoundEdges resolve(const EdgeReference& reference, const std::vector<SearchedBod
         result.how = Found::ByPosition;
         return result;
       }
-    throw lost("edge", nameOf(reference), "may be any of " + std::to_string(groups.size()) + " edges between these two faces");
+    throw lost("edge", nameOf(reference),
+               "may be any of " + std::to_string(groups.size()) + " edges between these two faces");
   }
   if (!reference.sample) throw lost("edge", nameOf(reference), "is no longer there");
   std::vector<std::pair<BodyId, Edge>> all;

@@ -7,12 +7,14 @@
 namespace kervo {
 
 const FieldSpec* StepKind::field(const std::string& key) const {
-  const auto found = std::find_if(fields().begin(), fields().end(), [&](const FieldSpec& spec) { return spec.key == key; });
+  const auto found =
+      std::find_if(fields().begin(), fields().end(), [&](const FieldSpec& spec) { return spec.key == key; });
   return found == fields().end() ? nullptr : &*found;
 }
 
 const StepKind* StepKinds::find(const std::string& key) const {
-  const auto found = std::find_if(kinds_.begin(), kinds_.end(), [&](const StepKind* kind) { return kind->key() == key; });
+  const auto found =
+      std::find_if(kinds_.begin(), kinds_.end(), [&](const StepKind* kind) { return kind->key() == key; });
   return found == kinds_.end() ? nullptr : *found;
 }
 
@@ -20,18 +22,30 @@ FieldValue defaultValue(const FieldSpec& field) {
   switch (field.type) {
     case FieldType::Length:
     case FieldType::Angle:
-    case FieldType::Number: return Expression(field.defaultText.empty() ? "0" : field.defaultText);
-    case FieldType::Choice: return field.defaultText.empty() ? field.choices.front() : field.defaultText;
-    case FieldType::Text: return field.defaultText;
-    case FieldType::Flag: return field.defaultText == "true";
-    case FieldType::Placement: return std::vector<Expression>(3, Expression("0"));
-    case FieldType::Plane: return PlanePick{PlanePick::Kind::Standard, field.defaultText.empty() ? "xy" : field.defaultText, {}};
-    case FieldType::Bodies: return BodyPick{field.defaultText == "all", {}};
-    case FieldType::Face: return FaceReference{};
-    case FieldType::Edges: return std::vector<EdgeReference>{};
-    case FieldType::Regions: return RegionPick{};
-    case FieldType::Curves: return std::vector<DrawnCurve>{};
-    case FieldType::Brought: return std::vector<BroughtBody>{};
+    case FieldType::Number:
+      return Expression(field.defaultText.empty() ? "0" : field.defaultText);
+    case FieldType::Choice:
+      return field.defaultText.empty() ? field.choices.front() : field.defaultText;
+    case FieldType::Text:
+      return field.defaultText;
+    case FieldType::Flag:
+      return field.defaultText == "true";
+    case FieldType::Placement:
+      return std::vector<Expression>(3, Expression("0"));
+    case FieldType::Plane:
+      return PlanePick{PlanePick::Kind::Standard, field.defaultText.empty() ? "xy" : field.defaultText, {}};
+    case FieldType::Bodies:
+      return BodyPick{field.defaultText == "all", {}};
+    case FieldType::Face:
+      return FaceReference{};
+    case FieldType::Edges:
+      return std::vector<EdgeReference>{};
+    case FieldType::Regions:
+      return RegionPick{};
+    case FieldType::Curves:
+      return std::vector<DrawnCurve>{};
+    case FieldType::Brought:
+      return std::vector<BroughtBody>{};
   }
   return Expression();
 }
@@ -111,7 +125,8 @@ Step::Step(StepId id, const StepKind& kind, std::map<std::string, FieldValue> fi
     : id_(std::move(id)), kind_(&kind), fields_(std::move(fields)), name_(std::move(name)), on_(on) {
   for (const auto& [key, value] : fields_) {
     const FieldSpec* spec = kind.field(key);
-    if (!spec) throw Error("a step of kind \"" + kind.key() + "\" has no field \"" + key + "\"", "step \"" + id_ + "\"");
+    if (!spec)
+      throw Error("a step of kind \"" + kind.key() + "\" has no field \"" + key + "\"", "step \"" + id_ + "\"");
     try {
       requireType(*spec, value);
     } catch (const Error& error) {

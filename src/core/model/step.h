@@ -58,10 +58,26 @@ struct BroughtBody {
   bool operator==(const BroughtBody&) const = default;
 };
 
-using FieldValue = std::variant<Expression, std::string, bool, std::vector<Expression>, PlanePick, BodyPick, FaceReference,
-                                std::vector<EdgeReference>, RegionPick, std::vector<DrawnCurve>, std::vector<BroughtBody>>;
+using FieldValue =
+    std::variant<Expression, std::string, bool, std::vector<Expression>, PlanePick, BodyPick, FaceReference,
+                 std::vector<EdgeReference>, RegionPick, std::vector<DrawnCurve>, std::vector<BroughtBody>>;
 
-enum class FieldType { Length, Angle, Number, Choice, Flag, Text, Placement, Plane, Bodies, Face, Edges, Regions, Curves, Brought };
+enum class FieldType {
+  Length,
+  Angle,
+  Number,
+  Choice,
+  Flag,
+  Text,
+  Placement,
+  Plane,
+  Bodies,
+  Face,
+  Edges,
+  Regions,
+  Curves,
+  Brought
+};
 
 /// Which numbers a field takes.
 enum class NumberRule { Any, Positive, NotNegative };
@@ -116,7 +132,8 @@ class StepKinds {
 class Step {
  public:
   /// Fields not given take their defaults. Throws Error for a field that the kind does not have, or of another type.
-  Step(StepId id, const StepKind& kind, std::map<std::string, FieldValue> fields, std::string name = {}, bool on = true);
+  Step(StepId id, const StepKind& kind, std::map<std::string, FieldValue> fields, std::string name = {},
+       bool on = true);
 
   const StepId& id() const { return id_; }
   const StepKind& kind() const { return *kind_; }

@@ -28,7 +28,14 @@ Key Surroundings::valueOf(Read::What what, const std::string& id) const {
       const auto found = bodyIndex.find(id);
       if (found == bodyIndex.end()) return Key();
       const Box box = bodies[found->second].shape.roughBox();
-      return Hasher().add(box.low.x).add(box.low.y).add(box.low.z).add(box.high.x).add(box.high.y).add(box.high.z).key();
+      return Hasher()
+          .add(box.low.x)
+          .add(box.low.y)
+          .add(box.low.z)
+          .add(box.high.x)
+          .add(box.high.y)
+          .add(box.high.z)
+          .key();
     }
     case Read::What::PlaneOf: {
       const auto found = planes.find(id);
@@ -46,14 +53,16 @@ namespace {
 
 void requireRule(const FieldSpec& field, double value, const Document& document) {
   const bool isLength = field.type == FieldType::Length || field.type == FieldType::Placement;
-  const Dimensionality dimension = isLength ? lengthDimension : field.type == FieldType::Angle ? angleDimension : plainNumber;
+  const Dimensionality dimension = isLength                         ? lengthDimension
+                                   : field.type == FieldType::Angle ? angleDimension
+                                                                    : plainNumber;
   const std::string text = format({value, dimension}, *findUnit(document.unit));
   if (field.rule == NumberRule::Positive && !(value > 0))
     throw Error("the value is " + text, "", "Type a value greater than zero");
-  if (field.rule == NumberRule::NotNegative && value < 0)
-    throw Error("the value is " + text, "", "Type zero or more");
+  if (field.rule == NumberRule::NotNegative && value < 0) throw Error("the value is " + text, "", "Type zero or more");
   if (isLength && field.rule == NumberRule::Positive && value < tolerance::smallestSize)
-    throw Error("the value is only " + text, "", "The smallest size is " + formatNumber(tolerance::smallestSize) + " mm");
+    throw Error("the value is only " + text, "",
+                "The smallest size is " + formatNumber(tolerance::smallestSize) + " mm");
   if (isLength && std::abs(value) > tolerance::largestSize)
     throw Error("the value is " + text, "", "The largest size is " + formatNumber(tolerance::largestSize) + " mm");
 }
@@ -95,12 +104,14 @@ StepInputs::StepInputs(const Step& step, const Document& document, const Dimensi
                                                                        : plainNumber;
         requireRule(field, evaluate(field, *expression, wanted), document);
       } else if (const auto* coordinates = std::get_if<std::vector<Expression>>(&value)) {
-        for (const Expression& coordinate : *coordinates) requireRule(field, evaluate(field, coordinate, lengthDimension), document);
+        for (const Expression& coordinate : *coordinates)
+          requireRule(field, evaluate(field, coordinate, lengthDimension), document);
       } else if (const auto* curves = std::get_if<std::vector<DrawnCurve>>(&value)) {
         for (const DrawnCurve& curve : *curves) {
           const CurveKind* kind = findCurveKind(curve.kind);
           if (!kind || kind->numbers.size() != curve.numbers.size())
-            throw Error("the curve is of no known kind, or has the wrong count of numbers", "curve \"" + curve.id + "\"");
+            throw Error("the curve is of no known kind, or has the wrong count of numbers",
+                        "curve \"" + curve.id + "\"");
           for (std::size_t i = 0; i < curve.numbers.size(); ++i) {
             try {
               evaluate(field, curve.numbers[i], kind->numbers[i].dimension);
@@ -130,14 +141,16 @@ std::vector<PlanarCurve> StepInputs::curves(const std::string& field) const {
   for (const DrawnCurve& curve : value<std::vector<DrawnCurve>>(field)) {
     const std::vector<double> numbers(next, next + static_cast<std::ptrdiff_t>(curve.numbers.size()));
     next += static_cast<std::ptrdiff_t>(curve.numbers.size());
-    for (PlanarCurve& planar : planarCurves(*findCurveKind(curve.kind), curve.id, numbers)) result.push_back(std::move(planar));
+    for (PlanarCurve& planar : planarCurves(*findCurveKind(curve.kind), curve.id, numbers))
+      result.push_back(std::move(planar));
   }
   return result;
 }
 
 Key StepInputs::read(Read::What what, const std::string& id) {
   const Key value = around_.valueOf(what, id);
-  const bool known = std::any_of(reads_.begin(), reads_.end(), [&](const Read& r) { return r.what == what && r.id == id; });
+  const bool known =
+      std::any_of(reads_.begin(), reads_.end(), [&](const Read& r) { return r.what == what && r.id == id; });
   if (!known) reads_.push_back({what, id, value});
   return value;
 }
@@ -176,7 +189,8 @@ std::vector<BodyId> StepInputs::picked(const BodyPick& pick, const std::string& 
       std::vector<BodyId> present;
       for (const Surroundings::Entry& body : around_.bodies) present.push_back(body.id);
       throw Error("there is no body \"" + wanted + "\" here", "field " + step_.kind().field(field)->label,
-                  present.empty() ? "Make or bring in a body before this step" : "Pick again; at this step there are: " + listed(present));
+                  present.empty() ? "Make or bring in a body before this step"
+                                  : "Pick again; at this step there are: " + listed(present));
     }
     for (const BodyId& body : found)
       if (std::find(result.begin(), result.end(), body) == result.end()) result.push_back(body);
@@ -214,7 +228,8 @@ Face StepInputs::face(const std::string& field) {
   if (reference.empty()) throw Error("no face is chosen", place, "Pick a face");
   try {
     const FoundFace found = faceOf(reference);
-    if (found.how == Found::ByPosition) warn(place + ": the face \"" + reference.name + "\" was found by its position only");
+    if (found.how == Found::ByPosition)
+      warn(place + ": the face \"" + reference.name + "\" was found by its position only");
     return found.face;
   } catch (const Error& error) {
     throw error.within(place);
@@ -237,11 +252,13 @@ Plane StepInputs::plane(const std::string& field) {
         throw Error("there is no plane from a step \"" + pick.name + "\" before this one", place, "Pick a plane again");
       return found->second.first;
     }
-    case PlanePick::Kind::OnFace: break;
+    case PlanePick::Kind::OnFace:
+      break;
   }
   try {
     const FoundFace found = faceOf(pick.face);
-    if (found.how == Found::ByPosition) warn(place + ": the face \"" + pick.face.name + "\" was found by its position only");
+    if (found.how == Found::ByPosition)
+      warn(place + ": the face \"" + pick.face.name + "\" was found by its position only");
     const std::optional<Plane> plane = found.face.plane();
     if (!plane)
       throw Error("the face \"" + pick.face.name + "\" is not planar (it is a " + found.face.surfaceName() + ")", "",
@@ -264,8 +281,9 @@ DrawingResult StepInputs::drawing(const StepId& step) {
   read(Read::What::DrawingOf, step);
   const auto found = around_.drawings.find(step);
   if (found == around_.drawings.end())
-    throw Error(step.empty() ? "no drawing is chosen" : "there is no drawing from a step \"" + step + "\" before this one", "",
-                "Pick the drawing again, or mend the step that makes it");
+    throw Error(
+        step.empty() ? "no drawing is chosen" : "there is no drawing from a step \"" + step + "\" before this one", "",
+        "Pick the drawing again, or mend the step that makes it");
   return found->second.first;
 }
 

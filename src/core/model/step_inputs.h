@@ -1,5 +1,5 @@
-// What a step sees while it is evaluated: its own values, and the bodies, planes and drawings made before it. Everything
-// it looks at is recorded, so that its result is kept until one of these things changes.
+// What a step sees while it is evaluated: its own values, and the bodies, planes and drawings made before it.
+// Everything it looks at is recorded, so that its result is kept until one of these things changes.
 #pragma once
 
 #include <map>

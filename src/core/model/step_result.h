@@ -25,17 +25,17 @@ struct MadeBody {
 /// A separate part of a step's result, kept or dropped.
 struct Piece {
   std::string name;
-  BodyId body;     ///< the body it became; empty if dropped
+  BodyId body;        ///< the body it became; empty if dropped
   double volume = 0;  ///< mm³; 0 for surfaces
   double area = 0;    ///< mm²
-  Point place;     ///< centre of its box, for its badge
+  Point place;        ///< centre of its box, for its badge
   bool kept = true;
   Shape shape;
 };
 
 /// What was checked about a step's result.
 struct Audit {
-  double volumeBefore = 0;   ///< of the bodies it touched, mm³
+  double volumeBefore = 0;  ///< of the bodies it touched, mm³
   double volumeAfter = 0;
   double volumeRemoved = 0;
   /// before − after − removed, for steps that cut. Within tolerance::balance of the volume before.

@@ -33,7 +33,8 @@ class Combine : public SimpleStep {
     std::vector<BodyId> cutters;
     for (const BodyId& body : inputs.picked(pick, "cutters")) {
       const bool isStock = std::find(stock.bodies.begin(), stock.bodies.end(), body) != stock.bodies.end();
-      if (isStock && !pick.all) throw Error("\"" + body + "\" is stock and cutter at once", "field Cutters", "Remove it from one of the two");
+      if (isStock && !pick.all)
+        throw Error("\"" + body + "\" is stock and cutter at once", "field Cutters", "Remove it from one of the two");
       if (!isStock) cutters.push_back(body);
     }
     const std::string& verb = inputs.choice("verb");

@@ -21,7 +21,8 @@ std::vector<Region> chosenRegions(const RegionPick& pick, const DrawingResult& d
                                     [&](const Region& region) { return region.name() == name; });
     if (found == drawing.regions.end()) {
       std::string present;
-      for (std::size_t i = 0; i < drawing.regions.size() && i < 8; ++i) present += (i ? ", " : "") + drawing.regions[i].name();
+      for (std::size_t i = 0; i < drawing.regions.size() && i < 8; ++i)
+        present += (i ? ", " : "") + drawing.regions[i].name();
       throw Error("the drawing has no region \"" + name + "\" any more", "field Profiles",
                   "Pick the regions again; there are: " + present);
     }
@@ -120,9 +121,7 @@ class Cut : public SimpleStep {
 
  private:
   /// A box around a swept region without making its solid.
-  static Box boxOf(const SweptRegion& cutter) {
-    return cutter.straight ? sweptBox(cutter) : cutter.cutter.roughBox();
-  }
+  static Box boxOf(const SweptRegion& cutter) { return cutter.straight ? sweptBox(cutter) : cutter.cutter.roughBox(); }
 
   static std::vector<SweptRegion> swept(StepInputs& inputs, const std::vector<Region>& regions, const Box& around,
                                         Progress& progress) {
@@ -145,7 +144,8 @@ class Cut : public SimpleStep {
                   "Choose one way, or another start and end");
     if (end.kind == SweepLimit::Kind::BeyondEverything)
       return sweep(inputs.id(), regions, false, SweepLimit::beyond(), end, around, progress);
-    return sweep(inputs.id(), regions, false, SweepLimit::at(-end.distance), SweepLimit::at(2 * end.distance), around, progress);
+    return sweep(inputs.id(), regions, false, SweepLimit::at(-end.distance), SweepLimit::at(2 * end.distance), around,
+                 progress);
   }
 };
 

@@ -14,7 +14,8 @@ class Cylinder : public SimpleStep {
                    withPlacement({sizeField("radius", "Radius", "20 mm"), sizeField("height", "Height", "40 mm")})) {}
 
   StepResult evaluate(StepInputs& inputs, Progress&) const override {
-    return newBody(inputs, makeCylinder(inputs.id(), placementOf(inputs), inputs.number("radius"), inputs.number("height")));
+    return newBody(inputs,
+                   makeCylinder(inputs.id(), placementOf(inputs), inputs.number("radius"), inputs.number("height")));
   }
 };
 

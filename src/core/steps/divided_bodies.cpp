@@ -24,7 +24,8 @@ void addKept(StepResult& result, StepInputs& inputs, const BodyId& from, const B
     if (part.kind() != BodyKind::Solid) result.audit.watertight = false;
   if (parts.size() == 1) {
     const Shape& part = parts.front();
-    result.pieces.push_back({label.empty() ? id : label, id, part.volume(), part.area(), part.roughBox().centre(), true, part});
+    result.pieces.push_back(
+        {label.empty() ? id : label, id, part.volume(), part.area(), part.roughBox().centre(), true, part});
     result.made.push_back({id, part, from, label, std::nullopt, ""});
     return;
   }
@@ -34,7 +35,8 @@ void addKept(StepResult& result, StepInputs& inputs, const BodyId& from, const B
   for (std::size_t i = 0; i < parts.size(); ++i) {
     const std::string name = label.empty() ? names.names[i] : label + " " + names.names[i];
     const BodyId piece = id + "/" + names.names[i];
-    result.pieces.push_back({name, piece, parts[i].volume(), parts[i].area(), parts[i].roughBox().centre(), true, parts[i]});
+    result.pieces.push_back(
+        {name, piece, parts[i].volume(), parts[i].area(), parts[i].roughBox().centre(), true, parts[i]});
     result.made.push_back({piece, parts[i], from, name, std::nullopt, ""});
   }
 }

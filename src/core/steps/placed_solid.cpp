@@ -4,12 +4,16 @@ namespace kervo {
 
 std::vector<FieldSpec> withPlacement(std::vector<FieldSpec> sizes) {
   sizes.push_back({.key = "plane", .label = "Plane", .type = FieldType::Plane, .defaultText = "xy"});
-  sizes.push_back({.key = "at", .label = "Place", .type = FieldType::Placement, .help = "On the plane: u, v, and height above it"});
+  sizes.push_back(
+      {.key = "at", .label = "Place", .type = FieldType::Placement, .help = "On the plane: u, v, and height above it"});
   return sizes;
 }
 
 FieldSpec sizeField(std::string key, std::string label, std::string defaultText) {
-  return {.key = std::move(key), .label = std::move(label), .type = FieldType::Length, .defaultText = std::move(defaultText),
+  return {.key = std::move(key),
+          .label = std::move(label),
+          .type = FieldType::Length,
+          .defaultText = std::move(defaultText),
           .rule = NumberRule::Positive};
 }
 
@@ -24,7 +28,8 @@ StepResult newBody(const StepInputs& inputs, Shape shape) {
   StepResult result;
   result.audit.volumeAfter = shape.volume();
   result.audit.touched = {inputs.id()};
-  result.pieces.push_back({inputs.id(), inputs.id(), shape.volume(), shape.area(), shape.roughBox().centre(), true, shape});
+  result.pieces.push_back(
+      {inputs.id(), inputs.id(), shape.volume(), shape.area(), shape.roughBox().centre(), true, shape});
   result.made.push_back({inputs.id(), std::move(shape), "", "", std::nullopt, ""});
   return result;
 }

@@ -9,9 +9,7 @@ namespace {
 
 class Sphere : public SimpleStep {
  public:
-  Sphere()
-      : SimpleStep("sphere", "Sphere",
-                   withPlacement({sizeField("radius", "Radius", "20 mm")})) {}
+  Sphere() : SimpleStep("sphere", "Sphere", withPlacement({sizeField("radius", "Radius", "20 mm")})) {}
 
   StepResult evaluate(StepInputs& inputs, Progress&) const override {
     return newBody(inputs, makeSphere(inputs.id(), placementOf(inputs), inputs.number("radius")));

@@ -17,35 +17,36 @@ Kerf kerfOf(const StepInputs& inputs) {
 class Split : public SimpleStep {
  public:
   Split()
-      : SimpleStep("split", "Split",
-                   {{.key = "stock", .label = "Stock", .type = FieldType::Bodies, .well = Well::Stock, .defaultText = "all"},
-                    {.key = "plane", .label = "Plane", .type = FieldType::Plane, .well = Well::Cutter, .defaultText = "xy"},
-                    {.key = "offset",
-                     .label = "Offset",
-                     .type = FieldType::Length,
-                     .well = Well::Cutter,
-                     .defaultText = "0 mm",
-                     .help = "Along the plane's normal"},
-                    {.key = "kerf",
-                     .label = "Kerf",
-                     .type = FieldType::Length,
-                     .well = Well::Reach,
-                     .defaultText = "0 mm",
-                     .rule = NumberRule::NotNegative,
-                     .help = "Width that the cut removes"},
-                    {.key = "kerf_side",
-                     .label = "Kerf side",
-                     .type = FieldType::Choice,
-                     .well = Well::Reach,
-                     .defaultText = "centred",
-                     .choices = {"centred", "front", "back"}},
-                    {.key = "keep",
-                     .label = "Keep",
-                     .type = FieldType::Choice,
-                     .well = Well::Pieces,
-                     .defaultText = "both",
-                     .choices = {"both", "front", "back"},
-                     .help = "front: the side that the plane's normal points to"}}) {}
+      : SimpleStep(
+            "split", "Split",
+            {{.key = "stock", .label = "Stock", .type = FieldType::Bodies, .well = Well::Stock, .defaultText = "all"},
+             {.key = "plane", .label = "Plane", .type = FieldType::Plane, .well = Well::Cutter, .defaultText = "xy"},
+             {.key = "offset",
+              .label = "Offset",
+              .type = FieldType::Length,
+              .well = Well::Cutter,
+              .defaultText = "0 mm",
+              .help = "Along the plane's normal"},
+             {.key = "kerf",
+              .label = "Kerf",
+              .type = FieldType::Length,
+              .well = Well::Reach,
+              .defaultText = "0 mm",
+              .rule = NumberRule::NotNegative,
+              .help = "Width that the cut removes"},
+             {.key = "kerf_side",
+              .label = "Kerf side",
+              .type = FieldType::Choice,
+              .well = Well::Reach,
+              .defaultText = "centred",
+              .choices = {"centred", "front", "back"}},
+             {.key = "keep",
+              .label = "Keep",
+              .type = FieldType::Choice,
+              .well = Well::Pieces,
+              .defaultText = "both",
+              .choices = {"both", "front", "back"},
+              .help = "front: the side that the plane's normal points to"}}) {}
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
     const Plane plane = inputs.plane("plane").moved(inputs.number("offset"));
@@ -69,7 +70,8 @@ class Split : public SimpleStep {
     }
     for (const BodyId& body : stock.shielded) result.audit.shielded.push_back(body);
     if (result.audit.touched.empty())
-      throw Error("the plane does not meet the stock: " + whereTheyLie, "field Plane", "Move the plane, or choose other stock");
+      throw Error("the plane does not meet the stock: " + whereTheyLie, "field Plane",
+                  "Move the plane, or choose other stock");
     return result;
   }
 

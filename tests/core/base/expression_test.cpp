@@ -53,7 +53,7 @@ TEST(Expression, FollowsPrecedenceAndBrackets) {
 
 TEST(Expression, CarriesDimensionsThroughProducts) {
   EXPECT_EQ(valueOf("2 mm * 3 mm").dimension, (Dimensionality{2, 0}));
-  EXPECT_EQ(valueOf("6 mm^3 / 2 mm").dimension, (Dimensionality{2, 0}) );
+  EXPECT_EQ(valueOf("6 mm^3 / 2 mm").dimension, (Dimensionality{2, 0}));
   EXPECT_EQ(valueOf("(2 mm)^3").dimension, (Dimensionality{3, 0}));
   EXPECT_EQ(valueOf("6 mm / (2 mm)").dimension, plainNumber);
   EXPECT_EQ(valueOf("sqrt((3 mm)^2 + (4 mm)^2)").dimension, lengthDimension);
@@ -98,7 +98,8 @@ TEST(Expression, NamesWhatCannotBeComputed) {
 }
 
 TEST(Expression, KeepsTextItCannotRead) {
-  for (const char* text : {"", "  ", "2 +", "(2", "2)", "2 $ 3", "1,5", "2 mm 3 mm", "sin()", "atan2(1)", "1e999", "=3", "nan nan", "0x10"}) {
+  for (const char* text : {"", "  ", "2 +", "(2", "2)", "2 $ 3", "1,5", "2 mm 3 mm", "sin()", "atan2(1)", "1e999", "=3",
+                           "nan nan", "0x10"}) {
     EXPECT_EQ(Expression(text).text(), text);
     EXPECT_NE(errorOf(text), "no error") << text;
   }

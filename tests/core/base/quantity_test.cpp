@@ -27,7 +27,8 @@ TEST(Quantity, NamesWhatItMeasures) {
 
 TEST(Quantity, KnowsItsUnits) {
   EXPECT_EQ(unitsEnd() - unitsBegin(), 7);
-  for (const Unit* unit = unitsBegin(); unit != unitsEnd(); ++unit) EXPECT_EQ(findUnit(unit->name)->factor, unit->factor);
+  for (const Unit* unit = unitsBegin(); unit != unitsEnd(); ++unit)
+    EXPECT_EQ(findUnit(unit->name)->factor, unit->factor);
   EXPECT_FALSE(findUnit("MM"));
   EXPECT_FALSE(findUnit(""));
 }

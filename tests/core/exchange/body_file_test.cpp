@@ -19,8 +19,11 @@ const std::string thirdParty = "/usr/share/opencascade/data/";
 
 std::vector<FileBody> twoBodies() {
   Progress progress;
-  const Shape plate = divide(makeBlock("plate", {}, 40, 30, 10), {makeCylinder("hole", Plane::through({20, 15, -1}, {0, 0, 1}), 4, 12)}, progress).outside;
-  return {{"Wänd-1", plate, Color{1, 0, 0}, "walls"}, {"Ball", makeSphere("ball", Plane::through({80, 0, 0}, {0, 0, 1}), 8), Color{0, 0, 1}, "balls"}};
+  const Shape plate = divide(makeBlock("plate", {}, 40, 30, 10),
+                             {makeCylinder("hole", Plane::through({20, 15, -1}, {0, 0, 1}), 4, 12)}, progress)
+                          .outside;
+  return {{"Wänd-1", plate, Color{1, 0, 0}, "walls"},
+          {"Ball", makeSphere("ball", Plane::through({80, 0, 0}, {0, 0, 1}), 8), Color{0, 0, 1}, "balls"}};
 }
 
 std::string errorOf(const std::filesystem::path& path) {
@@ -81,12 +84,15 @@ TEST(BodyFile, ReadsFilesThatKervoDidNotMake) {
 
 TEST(BodyFile, ThirdPartyBodiesCanBeCutInHalf) {
   Progress progress;
-  for (const char* name : {"step/screw.step", "step/linkrods.step", "occ/Pump_Nut.brep", "occ/CrankArm.brep", "occ/MODERN_Table_1.brep"}) {
+  for (const char* name :
+       {"step/screw.step", "step/linkrods.step", "occ/Pump_Nut.brep", "occ/CrankArm.brep", "occ/MODERN_Table_1.brep"}) {
     for (const FileBody& body : readBodies(thirdParty + name, progress).bodies) {
       const Box box = body.shape.box();
       const Plane middle = Plane::through(box.centre() + Vector{0.013, 0.007, 0.011} * box.diagonal(), {1, 0.2, 0.1});
       const Division halves = divide(body.shape, {makeSlab("half", middle, 0, Box::infinity, box)}, progress);
-      EXPECT_NEAR(halves.outside.volume() + halves.inside.volume(), body.shape.volume(), 1e-6 * body.shape.volume() + 1e-7 * body.shape.area()) << body.name;
+      EXPECT_NEAR(halves.outside.volume() + halves.inside.volume(), body.shape.volume(),
+                  1e-6 * body.shape.volume() + 1e-7 * body.shape.area())
+          << body.name;
       EXPECT_GT(halves.inside.volume(), 0) << name;
     }
   }
@@ -99,7 +105,9 @@ TEST(BodyFile, BadFilesNameTheReason) {
   writeFile(folder / "cut.step", whole.substr(0, whole.size() / 2));
   writeFile(folder / "damaged.step", whole.substr(0, whole.size() / 2) + "\nENDSEC;\nEND-ISO-10303-21;\n");
   writeFile(folder / "empty.step", "");
-  writeFile(folder / "nothing.step", "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('','',(''),(''),'','','');\nFILE_SCHEMA(('AUTOMOTIVE_DESIGN'));\nENDSEC;\nDATA;\nENDSEC;\nEND-ISO-10303-21;\n");
+  writeFile(folder / "nothing.step",
+            "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('','',(''),(''),'','','');\nFILE_SCHEMA(("
+            "'AUTOMOTIVE_DESIGN'));\nENDSEC;\nDATA;\nENDSEC;\nEND-ISO-10303-21;\n");
   writeFile(folder / "text.brep", "just a text\n");
   writeFile(folder / "cut.brep", readFile(thirdParty + "occ/bottle.brep").substr(0, 5000));
   EXPECT_THAT(errorOf(folder / "missing.step"), HasSubstr("there is no such file"));
@@ -124,7 +132,8 @@ TEST(BodyFile, WritingIsAllOrNothing) {
   progress.requestStop();
   EXPECT_THROW(writeBodies(folder / "kept.step", twoBodies(), "mm", progress), Stopped);
   EXPECT_EQ(readFile(folder / "kept.step"), "before");
-  EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder.path()), {}), 1) << "nothing half-written lies about";
+  EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder.path()), {}), 1)
+      << "nothing half-written lies about";
 }
 
 }  // namespace

@@ -41,13 +41,21 @@ Document everything() {
   FaceReference face{"a", "a:top", FaceReference::Sample{{1, 2, 3}, {0, 0, 1}, 4.5}};
   Document document = documentOf(
       {block("a", "w * 2", "20", "30"), step("p", "plane", {{"from", PlanePick{PlanePick::Kind::OnFace, "", face}}}),
-       drawing("d", {PlanePick::Kind::OfStep, "p", {}}, {circle("c", "w", "2 in", "1"), rectangle("r", "0", "0", "5", "6")}),
-       step("cut", "cut", {{"profiles", RegionPick{"d", false, {"c+", "r+"}}}, {"stock", bodies({"a"})}, {"to", std::string("face")}, {"to_face", FaceReference{"", "a:bottom", {}}}, {"from_offset", Expression("not / readable (")}}),
-       step("r", "round", {{"edges", std::vector<EdgeReference>{{"a", "a:top", "a:left", Point{1, 2, 3}}, {"", "x", "y", {}}}}}),
+       drawing("d", {PlanePick::Kind::OfStep, "p", {}},
+               {circle("c", "w", "2 in", "1"), rectangle("r", "0", "0", "5", "6")}),
+       step("cut", "cut",
+            {{"profiles", RegionPick{"d", false, {"c+", "r+"}}},
+             {"stock", bodies({"a"})},
+             {"to", std::string("face")},
+             {"to_face", FaceReference{"", "a:bottom", {}}},
+             {"from_offset", Expression("not / readable (")}}),
+       step("r", "round",
+            {{"edges", std::vector<EdgeReference>{{"a", "a:top", "a:left", Point{1, 2, 3}}, {"", "x", "y", {}}}}}),
        step("x", "combine", {{"keep_cutters", true}, {"stock", BodyPick{true, {}}}, {"cutters", bodies({"b", "c"})}})},
       {{"w", Expression("4 cm")}, {"broken", Expression("1 +")}});
   document.unit = "in";
-  document = document.withReplaced(Step("p", *allStepKinds().find("plane"), document.find("p")->fields(), "Work plane", false));
+  document = document.withReplaced(
+      Step("p", *allStepKinds().find("plane"), document.find("p")->fields(), "Work plane", false));
   return document.withBody("a", {"Näme", Color{1, 0, 0.2}, "layer", false, true, 7850.0});
 }
 
@@ -68,25 +76,42 @@ TEST(DocumentJson, RoundTripsEveryTypeOfField) {
 }
 
 TEST(DocumentJson, NamesThePlaceOfWhatIsWrong) {
-  const auto withSteps = [](const std::string& steps) { return "{\"format\":\"kervo\",\"version\":1,\"steps\":[" + steps + "]}"; };
+  const auto withSteps = [](const std::string& steps) {
+    return "{\"format\":\"kervo\",\"version\":1,\"steps\":[" + steps + "]}";
+  };
   EXPECT_THAT(jsonError("{"), HasSubstr("line 1, column 2"));
   EXPECT_THAT(jsonError("[]"), HasSubstr("not a Kervo document"));
   EXPECT_THAT(jsonError("{\"format\":\"kervo\"}"), HasSubstr("version"));
-  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":2}"), HasSubstr("has version 2, but this Kervo knows versions up to 1"));
-  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":1,\"stepps\":[]}"), HasSubstr("the key \"stepps\" is not known"));
+  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":2}"),
+              HasSubstr("has version 2, but this Kervo knows versions up to 1"));
+  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":1,\"stepps\":[]}"),
+              HasSubstr("the key \"stepps\" is not known"));
   EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":1,\"unit\":\"deg\"}"), HasSubstr("mm, cm, m, in or ft"));
-  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":1,\"dimensions\":[{\"name\":\"a\",\"is\":3}]}"), HasSubstr("dimensions[0].is"));
-  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"frob\"}")), HasSubstr("doc.json, steps[0].kind: there is no step kind \"frob\""));
+  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":1,\"dimensions\":[{\"name\":\"a\",\"is\":3}]}"),
+              HasSubstr("dimensions[0].is"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"frob\"}")),
+              HasSubstr("doc.json, steps[0].kind: there is no step kind \"frob\""));
   EXPECT_THAT(jsonError(withSteps("{\"id\":\"a/b\",\"kind\":\"block\"}")), HasSubstr("steps[0].id"));
-  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\"},{\"id\":\"a\",\"kind\":\"block\"}")), HasSubstr("steps[1].id"));
-  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\",\"fields\":{\"widht\":\"1\"}}")), HasSubstr("steps[0].fields.widht"));
-  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\",\"fields\":{\"width\":[1]}}")), HasSubstr("steps[0].fields.width"));
-  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\",\"fields\":{\"at\":[1,2]}}")), HasSubstr("three lengths"));
-  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\",\"fields\":{\"width\":1e999}}")), HasSubstr("overflow"));
-  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"cut\",\"fields\":{\"way\":\"up\"}}")), HasSubstr("Choose one of: into, out, both"));
-  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"drawing\",\"fields\":{\"curves\":[{\"id\":\"c\",\"circle\":[1,2]}]}}")), HasSubstr("curves[0].circle"));
-  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"drawing\",\"fields\":{\"curves\":[{\"id\":\"c.1\",\"circle\":[1,2,3]}]}}")), HasSubstr("cannot be a curve's id"));
-  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"round\",\"fields\":{\"edges\":[[\"x\"]]}}")), HasSubstr("edges[0]"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\"},{\"id\":\"a\",\"kind\":\"block\"}")),
+              HasSubstr("steps[1].id"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\",\"fields\":{\"widht\":\"1\"}}")),
+              HasSubstr("steps[0].fields.widht"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\",\"fields\":{\"width\":[1]}}")),
+              HasSubstr("steps[0].fields.width"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\",\"fields\":{\"at\":[1,2]}}")),
+              HasSubstr("three lengths"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\",\"fields\":{\"width\":1e999}}")),
+              HasSubstr("overflow"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"cut\",\"fields\":{\"way\":\"up\"}}")),
+              HasSubstr("Choose one of: into, out, both"));
+  EXPECT_THAT(jsonError(withSteps(
+                  "{\"id\":\"a\",\"kind\":\"drawing\",\"fields\":{\"curves\":[{\"id\":\"c\",\"circle\":[1,2]}]}}")),
+              HasSubstr("curves[0].circle"));
+  EXPECT_THAT(jsonError(withSteps(
+                  "{\"id\":\"a\",\"kind\":\"drawing\",\"fields\":{\"curves\":[{\"id\":\"c.1\",\"circle\":[1,2,3]}]}}")),
+              HasSubstr("cannot be a curve's id"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"round\",\"fields\":{\"edges\":[[\"x\"]]}}")),
+              HasSubstr("edges[0]"));
 }
 
 TEST(KervoFile, KeepsBroughtInShapesAndThePreviousVersion) {
@@ -132,8 +157,10 @@ TEST(KervoFile, DamageIsToldNotGuessed) {
   const std::string expected = documentToJson(readFrom(folder / "whole.kervo"));
   for (std::size_t i = 0; i < 60; ++i) {
     std::string broken = whole;
-    if (i % 2) broken.resize(whole.size() * i / 60);
-    else broken[whole.size() * i / 60] = static_cast<char>(broken[whole.size() * i / 60] ^ 0x5A);
+    if (i % 2)
+      broken.resize(whole.size() * i / 60);
+    else
+      broken[whole.size() * i / 60] = static_cast<char>(broken[whole.size() * i / 60] ^ 0x5A);
     writeFile(folder / "broken.kervo", broken);
     try {
       EXPECT_EQ(documentToJson(readFrom(folder / "broken.kervo")), expected) << i;
@@ -148,9 +175,13 @@ TEST(KervoFile, DamageIsToldNotGuessed) {
 
 TEST(KervoFile, AShapeKeyCannotLeaveTheFolder) {
   const TemporaryFolder folder;
-  writeFile(folder / "doc.json", R"({"format":"kervo","version":1,"steps":[{"id":"i","kind":"bring-in","fields":{"bodies":[{"shape":"../../etc/passwd","name":"x"}]}}]})");
+  writeFile(
+      folder / "doc.json",
+      R"({"format":"kervo","version":1,"steps":[{"id":"i","kind":"bring-in","fields":{"bodies":[{"shape":"../../etc/passwd","name":"x"}]}}]})");
   EXPECT_THROW(readFrom(folder / "doc.json"), FileError);
-  writeFile(folder / "gone.json", R"({"format":"kervo","version":1,"steps":[{"id":"i","kind":"bring-in","fields":{"bodies":[{"shape":"abc","name":"x"}]}}]})");
+  writeFile(
+      folder / "gone.json",
+      R"({"format":"kervo","version":1,"steps":[{"id":"i","kind":"bring-in","fields":{"bodies":[{"shape":"abc","name":"x"}]}}]})");
   EXPECT_THROW(readFrom(folder / "gone.json"), FileError);
 }
 

@@ -28,7 +28,9 @@ TEST(Surfaces, AreCutByASolidWithAreasInBalance) {
     EXPECT_EQ(surface.volume(), 0);
     EXPECT_FALSE(surface.watertight());
     const Box box = surface.box();
-    const Shape half = makeSlab("half", Plane::through(box.centre() + Vector{0.013, 0.007, 0.011} * box.diagonal(), {1, 0.3, 0.2}), 0, Box::infinity, box);
+    const Shape half =
+        makeSlab("half", Plane::through(box.centre() + Vector{0.013, 0.007, 0.011} * box.diagonal(), {1, 0.3, 0.2}), 0,
+                 Box::infinity, box);
     const Division cut = divide(surface, {half}, progress);
     EXPECT_EQ(cut.outside.kind(), BodyKind::Surface) << name;
     EXPECT_EQ(cut.inside.kind(), BodyKind::Surface) << name;
@@ -64,7 +66,11 @@ TEST(Curves, AreSparedByCutsOnEverything) {
   Document document = withBroughtIn({}, contents, "both.brep", allStepKinds());
   document = document.withStep(step("s", "split", {{"offset", Expression("20 mm")}}))
                  .withStep(drawing("d", {PlanePick::Kind::Standard, "xy", {}}, {circle("c", "25", "25", "3 m")}))
-                 .withStep(step("c", "cut", {{"profiles", allOf("d")}, {"way", std::string("both")}, {"to", std::string("distance")}, {"depth", Expression("1 mm")}}));
+                 .withStep(step("c", "cut",
+                                {{"profiles", allOf("d")},
+                                 {"way", std::string("both")},
+                                 {"to", std::string("distance")},
+                                 {"depth", Expression("1 mm")}}));
   const Model model = made(document);
   EXPECT_FALSE(model.failed()) << errorOf(model, "s") << errorOf(model, "c");
   EXPECT_NE(model.find("import1.1"), nullptr);

@@ -44,15 +44,21 @@ TEST(Divide, CutsABoreWithBothSidesInBalance) {
 
 TEST(Divide, CarriesNamesToBothSides) {
   Progress progress;
-  const Division cut = divide(makeBlock("block", {}, 10, 10, 10), {makeBlock("tool", at(5, -1, -1), 20, 12, 12)}, progress);
-  EXPECT_EQ(namesOf(cut.outside), (std::set<std::string>{"block:left", "block:front", "block:back", "block:bottom", "block:top", "tool:left"}));
-  EXPECT_EQ(namesOf(cut.inside), (std::set<std::string>{"block:right", "block:front", "block:back", "block:bottom", "block:top", "tool:left"}));
+  const Division cut =
+      divide(makeBlock("block", {}, 10, 10, 10), {makeBlock("tool", at(5, -1, -1), 20, 12, 12)}, progress);
+  EXPECT_EQ(namesOf(cut.outside), (std::set<std::string>{"block:left", "block:front", "block:back", "block:bottom",
+                                                         "block:top", "tool:left"}));
+  EXPECT_EQ(namesOf(cut.inside), (std::set<std::string>{"block:right", "block:front", "block:back", "block:bottom",
+                                                        "block:top", "tool:left"}));
 }
 
 TEST(Divide, TakesSeveralCuttersAtOnceAlsoOverlappingOnes) {
   Progress progress;
   const Shape plate = makeBlock("plate", {}, 100, 50, 5);
-  const Division cut = divide(plate, {makeBlock("a", at(10, 10, -1), 20, 20, 7), makeBlock("b", at(20, 20, -1), 20, 20, 7), makeCylinder("c", at(80, 25, -1), 6, 7)}, progress);
+  const Division cut = divide(plate,
+                              {makeBlock("a", at(10, 10, -1), 20, 20, 7), makeBlock("b", at(20, 20, -1), 20, 20, 7),
+                               makeCylinder("c", at(80, 25, -1), 6, 7)},
+                              progress);
   EXPECT_NEAR(cut.inside.volume(), (400 + 400 - 100 + pi * 36) * 5, 1e-5);
 }
 
@@ -69,7 +75,8 @@ TEST(Divide, LeavesAStockAloneThatNoCutterMeets) {
 
 TEST(Divide, MayConsumeTheWholeStock) {
   Progress progress;
-  const Division cut = divide(makeBlock("block", {}, 10, 10, 10), {makeBlock("all", at(-1, -1, -1), 20, 20, 20)}, progress);
+  const Division cut =
+      divide(makeBlock("block", {}, 10, 10, 10), {makeBlock("all", at(-1, -1, -1), 20, 20, 20)}, progress);
   EXPECT_TRUE(cut.outside.empty());
   EXPECT_NEAR(cut.inside.volume(), 1000, 1e-9);
   const Division same = divide(makeSphere("a", {}, 5), {makeSphere("b", {}, 5)}, progress);
@@ -85,7 +92,9 @@ TEST(Divide, FindsACutterWhollyInsideTheStock) {
 
 TEST(Divide, SplitsIntoPieces) {
   Progress progress;
-  const Division cut = divide(makeBlock("bar", {}, 100, 10, 10), {makeBlock("saw", at(30, -1, -1), 2, 12, 12), makeBlock("saw", at(60, -1, -1), 2, 12, 12)}, progress);
+  const Division cut =
+      divide(makeBlock("bar", {}, 100, 10, 10),
+             {makeBlock("saw", at(30, -1, -1), 2, 12, 12), makeBlock("saw", at(60, -1, -1), 2, 12, 12)}, progress);
   const std::vector<Shape> pieces = cut.outside.pieces();
   ASSERT_EQ(pieces.size(), 3u);
   double sum = 0;
@@ -137,21 +146,24 @@ TEST(Unite, RemovesSeamsAndMergesNames) {
   EXPECT_NEAR(both.volume(), 1000, 1e-8);
   EXPECT_EQ(both.faceCount(), 6);
   bool merged = false;
-  for (const Face& face : facesOf(both))
-    merged |= face.origins() == std::vector<std::string>{"left:top", "right:top"};
+  for (const Face& face : facesOf(both)) merged |= face.origins() == std::vector<std::string>{"left:top", "right:top"};
   EXPECT_TRUE(merged);
 }
 
 TEST(Unite, JoinsManyAndKeepsApartWhatDoesNotTouch) {
   Progress progress;
-  const Shape all = unite({makeBlock("a", {}, 10, 10, 10), makeBlock("b", at(5, 5, 5), 10, 10, 10), makeSphere("c", at(50, 0, 0), 3)}, progress);
+  const Shape all =
+      unite({makeBlock("a", {}, 10, 10, 10), makeBlock("b", at(5, 5, 5), 10, 10, 10), makeSphere("c", at(50, 0, 0), 3)},
+            progress);
   EXPECT_NEAR(all.volume(), 1000 + 1000 - 125 + 4.0 / 3 * pi * 27, 1e-6);
   EXPECT_EQ(all.pieces().size(), 2u);
 }
 
 TEST(Intersect, KeepsWhatLiesInAll) {
   Progress progress;
-  const Shape common = intersect({makeBlock("a", {}, 10, 10, 10), makeBlock("b", at(5, 0, 0), 10, 10, 10), makeBlock("c", at(0, 5, 0), 10, 10, 10)}, progress);
+  const Shape common = intersect({makeBlock("a", {}, 10, 10, 10), makeBlock("b", at(5, 0, 0), 10, 10, 10),
+                                  makeBlock("c", at(0, 5, 0), 10, 10, 10)},
+                                 progress);
   EXPECT_NEAR(common.volume(), 250, 1e-9);
   EXPECT_TRUE(intersect({makeBlock("a", {}, 1, 1, 1), makeBlock("b", at(5, 0, 0), 1, 1, 1)}, progress).empty());
 }
@@ -170,15 +182,22 @@ TEST(SplitBySurfaces, DividesOnlyWhereTheSurfaceReachesThrough) {
 
 /// A random solid of one of five kinds, turned and moved at random.
 Shape randomSolid(std::mt19937& random, const std::string& name) {
-  const auto between = [&](double low, double high) { return std::uniform_real_distribution<double>(low, high)(random); };
+  const auto between = [&](double low, double high) {
+    return std::uniform_real_distribution<double>(low, high)(random);
+  };
   const Plane plane = Plane::through({between(-3, 3), between(-3, 3), between(-3, 3)},
                                      {between(-1, 1), between(-1, 1), between(-1, 1) + 1.1});
   switch (random() % 5) {
-    case 0: return makeBlock(name, plane, between(5, 14), between(5, 14), between(5, 14));
-    case 1: return makeCylinder(name, plane, between(2, 6), between(6, 16));
-    case 2: return makeSphere(name, plane, between(3, 8));
-    case 3: return makeCone(name, plane, between(3, 7), between(0.5, 2.5), between(6, 14));
-    default: return makeTorus(name, plane, between(5, 8), between(1, 3));
+    case 0:
+      return makeBlock(name, plane, between(5, 14), between(5, 14), between(5, 14));
+    case 1:
+      return makeCylinder(name, plane, between(2, 6), between(6, 16));
+    case 2:
+      return makeSphere(name, plane, between(3, 8));
+    case 3:
+      return makeCone(name, plane, between(3, 7), between(0.5, 2.5), between(6, 14));
+    default:
+      return makeTorus(name, plane, between(5, 8), between(1, 3));
   }
 }
 

@@ -55,7 +55,8 @@ TEST(Measure, CountsAndBoxOfABlock) {
 TEST(Measure, TrimmedCurvedFacesKeepTheirDigits) {
   Progress progress;
   // Sphere of radius R with a bore of radius r along a diameter: what stays is (4/3)π (R² − r²)^(3/2).
-  const Division bored = divide(makeSphere("s", {}, 5), {makeCylinder("c", Plane::through({0, 0, -9}, {0, 0, 1}), 3, 18)}, progress);
+  const Division bored =
+      divide(makeSphere("s", {}, 5), {makeCylinder("c", Plane::through({0, 0, -9}, {0, 0, 1}), 3, 18)}, progress);
   EXPECT_NEAR(bored.outside.volume() / (4.0 / 3 * pi * 64), 1, 1e-9);
   // Two equal cylinders at right angles have 16 r³ / 3 in common.
   const Shape a = makeCylinder("a", Plane::through({0, 0, -10}, {0, 0, 1}), 4, 20);
@@ -63,7 +64,8 @@ TEST(Measure, TrimmedCurvedFacesKeepTheirDigits) {
   EXPECT_NEAR(divide(a, {b}, progress).inside.volume() / (16.0 * 64 / 3), 1, 1e-8);
   // Half a torus cut by a plane.
   const Shape torus = makeTorus("t", tilted, 8, 2);
-  const Division halves = divide(torus, {makeSlab("p", Plane::through(tilted.origin, tilted.x), 0, INFINITY, torus.box())}, progress);
+  const Division halves =
+      divide(torus, {makeSlab("p", Plane::through(tilted.origin, tilted.x), 0, INFINITY, torus.box())}, progress);
   EXPECT_NEAR(halves.inside.volume() / (pi * pi * 32), 1, 1e-9);
 }
 

@@ -17,14 +17,16 @@ constexpr double pi = std::numbers::pi;
 
 std::vector<SweptRegion> through(const std::vector<PlanarCurve>& curves, const Shape& stock, const Plane& plane = {}) {
   Progress progress;
-  return sweep("cut", joined(findRegions(plane, curves, progress)), true, SweepLimit::beyond(), SweepLimit::beyond(), stock.box(), progress);
+  return sweep("cut", joined(findRegions(plane, curves, progress)), true, SweepLimit::beyond(), SweepLimit::beyond(),
+               stock.box(), progress);
 }
 
 TEST(Perforate, AThousandHolesAreExact) {
   Progress progress;
   const Shape plate = makeBlock("plate", {}, 320, 320, 5);
   std::vector<PlanarCurve> curves;
-  for (int i = 0; i < 1000; ++i) curves.push_back({"h" + std::to_string(i), CircleCurve{{i % 32 * 10.0 + 5, i / 32 * 10.0 + 5}, 3}});
+  for (int i = 0; i < 1000; ++i)
+    curves.push_back({"h" + std::to_string(i), CircleCurve{{i % 32 * 10.0 + 5, i / 32 * 10.0 + 5}, 3}});
   CutPath path;
   const Division cut = cutSwept(plate, through(curves, plate), progress, &path);
   EXPECT_EQ(path.direct, 1000);
@@ -39,11 +41,13 @@ TEST(Perforate, BodiesItMadeAreValidAndCanBeCutOn) {
   Progress progress;
   const Shape plate = makeBlock("plate", {}, 60, 60, 5);
   std::vector<PlanarCurve> curves;
-  for (int i = 0; i < 36; ++i) curves.push_back({"h" + std::to_string(i), CircleCurve{{i % 6 * 10.0 + 5, i / 6 * 10.0 + 5}, 3}});
+  for (int i = 0; i < 36; ++i)
+    curves.push_back({"h" + std::to_string(i), CircleCurve{{i % 6 * 10.0 + 5, i / 6 * 10.0 + 5}, 3}});
   const Division cut = cutSwept(plate, through(curves, plate), progress);
   EXPECT_TRUE(cut.outside.valid());
   EXPECT_TRUE(cut.inside.valid());
-  const Division corner = divide(cut.outside, {makeBlock("corner", Plane::through({-1, -1, -1}, {0, 0, 1}), 26, 26, 10)}, progress);
+  const Division corner =
+      divide(cut.outside, {makeBlock("corner", Plane::through({-1, -1, -1}, {0, 0, 1}), 26, 26, 10)}, progress);
   const double expectedInside = (25 * 25 - 4 * 9 * pi - 4 * 4.5 * pi - 2.25 * pi) * 5;
   EXPECT_NEAR(corner.inside.volume(), expectedInside, 1e-5);
 }
@@ -51,7 +55,8 @@ TEST(Perforate, BodiesItMadeAreValidAndCanBeCutOn) {
 TEST(Perforate, GoesThroughBothWallsOfAChannel) {
   Progress progress;
   const Shape block = makeBlock("block", {}, 40, 20, 20);
-  const Shape channel = divide(block, {makeBlock("inner", Plane::through({-1, 5, 5}, {0, 0, 1}), 50, 10, 10)}, progress).outside;
+  const Shape channel =
+      divide(block, {makeBlock("inner", Plane::through({-1, 5, 5}, {0, 0, 1}), 50, 10, 10)}, progress).outside;
   CutPath path;
   const Division cut = cutSwept(channel, through({{"h", CircleCurve{{20, 10}, 3}}}, channel), progress, &path);
   EXPECT_EQ(path.direct, 1);
@@ -75,7 +80,8 @@ TEST(Perforate, DoesNotTakeTheDirectWayWhereItsProofFails) {
   EXPECT_EQ(pathOf({{"around the first", CircleCurve{{20, 20}, 5}}}, drilled).direct, 0);
   EXPECT_EQ(pathOf({{"into the first", CircleCurve{{22, 20}, 2}}}, drilled).direct, 0);
   EXPECT_EQ(pathOf({{"beside the first", CircleCurve{{30, 20}, 2}}}, drilled).direct, 1);
-  const Shape hollow = divide(plate, {makeSphere("void", Plane::through({20, 20, 2.5}, {0, 0, 1}), 1)}, progress).outside;
+  const Shape hollow =
+      divide(plate, {makeSphere("void", Plane::through({20, 20, 2.5}, {0, 0, 1}), 1)}, progress).outside;
   EXPECT_EQ(pathOf({{"through the void", CircleCurve{{20, 20}, 2}}}, hollow).direct, 0);
 }
 
@@ -89,14 +95,21 @@ std::set<std::string> namesOf(const Shape& shape) {
 TEST(Perforate, RandomLayoutsGiveTheGeneralBody) {
   std::mt19937 random(4711);
   Progress progress;
-  const auto between = [&](double low, double high) { return std::uniform_real_distribution<double>(low, high)(random); };
+  const auto between = [&](double low, double high) {
+    return std::uniform_real_distribution<double>(low, high)(random);
+  };
   int direct = 0, general = 0;
   for (int layout = 0; layout < 250; ++layout) {
     const Plane plane = layout % 3 == 0 ? Plane{} : Plane::through({between(-5, 5), 3, 1}, {between(-1, 1), 0.3, 1});
     Shape stock;
-    if (layout % 4 == 0) stock = makeCylinder("stock", plane, 25, 6);
-    else stock = makeBlock("stock", Plane{plane.at(-25, -25), plane.x, plane.y, plane.normal}, 50, 50, 6);
-    if (layout % 5 == 0) stock = divide(stock, {makeCylinder("bore", Plane{plane.at(5, 5, -1), plane.x, plane.y, plane.normal}, 4, 9)}, progress).outside;
+    if (layout % 4 == 0)
+      stock = makeCylinder("stock", plane, 25, 6);
+    else
+      stock = makeBlock("stock", Plane{plane.at(-25, -25), plane.x, plane.y, plane.normal}, 50, 50, 6);
+    if (layout % 5 == 0)
+      stock = divide(stock, {makeCylinder("bore", Plane{plane.at(5, 5, -1), plane.x, plane.y, plane.normal}, 4, 9)},
+                     progress)
+                  .outside;
     std::vector<PlanarCurve> curves;
     const int count = 1 + static_cast<int>(random() % 7);
     for (int i = 0; i < count; ++i) {

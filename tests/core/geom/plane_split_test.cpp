@@ -28,7 +28,8 @@ TEST(PlaneSplit, KerfTakesItsWidthOnTheSideAskedFor) {
   Progress progress;
   const Shape bar = makeBlock("bar", {}, 10, 10, 100);
   const Plane at30 = Plane{}.moved(30);
-  for (const auto& [kerf, back] : {std::pair(Kerf::centred(4), 28.0), std::pair(Kerf::inFront(4), 30.0), std::pair(Kerf::behind(4), 26.0)}) {
+  for (const auto& [kerf, back] :
+       {std::pair(Kerf::centred(4), 28.0), std::pair(Kerf::inFront(4), 30.0), std::pair(Kerf::behind(4), 26.0)}) {
     const PlaneSplit split = splitByPlane("s", bar, at30, kerf, progress);
     EXPECT_NEAR(split.waste.volume(), 400, 1e-9);
     EXPECT_NEAR(split.back[0].volume(), back * 100, 1e-9);
@@ -39,7 +40,8 @@ TEST(PlaneSplit, KerfTakesItsWidthOnTheSideAskedFor) {
 TEST(PlaneSplit, NamesTheNewFaces) {
   Progress progress;
   for (double kerf : {0.0, 2.0}) {
-    const PlaneSplit split = splitByPlane("s", makeBlock("bar", {}, 10, 10, 100), Plane{}.moved(30), Kerf::centred(kerf), progress);
+    const PlaneSplit split =
+        splitByPlane("s", makeBlock("bar", {}, 10, 10, 100), Plane{}.moved(30), Kerf::centred(kerf), progress);
     for (const Shape& piece : {split.front[0], split.back[0]}) {
       int cuts = 0;
       for (const Face& face : facesOf(piece)) cuts += face.origins().front() == "s:cut";
@@ -54,12 +56,14 @@ TEST(PlaneSplit, AMissIsToldForBothSides) {
   EXPECT_TRUE(splitByPlane("s", bar, Plane{}.moved(200), Kerf::centred(2), progress).missed());
   EXPECT_TRUE(splitByPlane("s", bar, Plane{}.moved(100), Kerf(), progress).missed());
   EXPECT_TRUE(splitByPlane("s", bar, Plane{}.moved(0), Kerf(), progress).missed());
-  EXPECT_FALSE(splitByPlane("s", bar, Plane{}.moved(100), Kerf::centred(2), progress).missed()) << "half of the kerf reaches in";
+  EXPECT_FALSE(splitByPlane("s", bar, Plane{}.moved(100), Kerf::centred(2), progress).missed())
+      << "half of the kerf reaches in";
 }
 
 TEST(PlaneSplit, AKerfWiderThanTheBodyLeavesNothing) {
   Progress progress;
-  const PlaneSplit split = splitByPlane("s", makeBlock("bar", {}, 10, 10, 10), Plane{}.moved(5), Kerf::centred(50), progress);
+  const PlaneSplit split =
+      splitByPlane("s", makeBlock("bar", {}, 10, 10, 10), Plane{}.moved(5), Kerf::centred(50), progress);
   EXPECT_TRUE(split.front.empty());
   EXPECT_TRUE(split.back.empty());
   EXPECT_NEAR(split.waste.volume(), 1000, 1e-9);

@@ -54,7 +54,8 @@ TEST(Regions, OverlappingCirclesGiveALensAndTwoCrescents) {
 }
 
 TEST(Regions, IslandsWithinIslands) {
-  const auto found = areas({circle("c1", 0, 0, 10), circle("c2", 0, 0, 8), circle("c3", 3, 0, 2), circle("c4", -3, 0, 2), circle("c5", 3, 0, 1)});
+  const auto found = areas({circle("c1", 0, 0, 10), circle("c2", 0, 0, 8), circle("c3", 3, 0, 2),
+                            circle("c4", -3, 0, 2), circle("c5", 3, 0, 1)});
   ASSERT_EQ(found.size(), 5u);
   EXPECT_NEAR(found.at("c1+.c2-"), 36 * pi, 1e-9);
   EXPECT_NEAR(found.at("c2+.c3-.c4-"), 56 * pi, 1e-9);
@@ -62,7 +63,9 @@ TEST(Regions, IslandsWithinIslands) {
 }
 
 TEST(Regions, ASlotOfLinesAndTangentArcs) {
-  const auto found = areas({line("low", -5, -2, 5, -2), {"right", ArcCurve{{5, 0}, 2, -pi / 2, pi / 2}}, line("high", 5, 2, -5, 2),
+  const auto found = areas({line("low", -5, -2, 5, -2),
+                            {"right", ArcCurve{{5, 0}, 2, -pi / 2, pi / 2}},
+                            line("high", 5, 2, -5, 2),
                             {"left", ArcCurve{{-5, 0}, 2, pi / 2, 3 * pi / 2}}});
   ASSERT_EQ(found.size(), 1u);
   EXPECT_NEAR(found.begin()->second, 40 + 4 * pi, 1e-9);
@@ -100,7 +103,8 @@ TEST(Regions, RectanglesThatShareASideAreTwo) {
 TEST(Regions, NamesDoNotDependOnSizes) {
   const auto names = [](double r, double d) {
     std::vector<std::string> result;
-    for (const auto& [name, area] : areas({circle("a", 0, 0, r), circle("b", d, 0, 4), circle("c", 30, 0, 1)})) result.push_back(name);
+    for (const auto& [name, area] : areas({circle("a", 0, 0, r), circle("b", d, 0, 4), circle("c", 30, 0, 1)}))
+      result.push_back(name);
     return result;
   };
   EXPECT_EQ(names(5, 4), names(6, 7));

@@ -39,7 +39,8 @@ TEST(Round, AllEdgesOfABlock) {
   const Shape rounded = roundEdges("r", block, edgesOf(block), 2, progress);
   // Box of the rolling ball's centres, six slabs, twelve quarter cylinders, eight octants (Steiner's formula).
   const double a = 16, b = 26, c = 36, r = 2;
-  EXPECT_NEAR(rounded.volume(), a * b * c + 2 * r * (a * b + b * c + a * c) + pi * r * r * (a + b + c) + 4.0 / 3 * pi * r * r * r, 1e-5);
+  EXPECT_NEAR(rounded.volume(),
+              a * b * c + 2 * r * (a * b + b * c + a * c) + pi * r * r * (a + b + c) + 4.0 / 3 * pi * r * r * r, 1e-5);
   EXPECT_EQ(rounded.faceCount(), 26);
   EXPECT_TRUE(rounded.valid());
 }

@@ -75,13 +75,15 @@ TEST(Sweep, FromAFaceToADepthAndToAnotherFace) {
   const Shape other = makeBlock("o", Plane::through({0, 0, 30}, {0, 0.5, 1}), 1, 1, 1);
   EXPECT_NEAR(swept(SweepLimit::atFace(bottom), SweepLimit::atFace(faceNamed(other, "o:bottom"))), 20, 1e-6);
   const Shape flat = makeBlock("f", Plane::through({0, 0, 4}, {0, 0, 1}), 1, 1, 3);
-  EXPECT_NEAR(swept(SweepLimit::atFace(faceNamed(flat, "f:bottom")), SweepLimit::atFace(faceNamed(flat, "f:top"))), 3, 1e-9);
+  EXPECT_NEAR(swept(SweepLimit::atFace(faceNamed(flat, "f:bottom")), SweepLimit::atFace(faceNamed(flat, "f:top"))), 3,
+              1e-9);
 }
 
 TEST(Sweep, NamesSidesStartAndEnd) {
   Progress progress;
   for (bool along : {true, false}) {
-    const Shape solid = solidOf(sweep("cut", disc(2), along, SweepLimit::at(0), SweepLimit::at(7), {}, progress).front());
+    const Shape solid =
+        solidOf(sweep("cut", disc(2), along, SweepLimit::at(0), SweepLimit::at(7), {}, progress).front());
     EXPECT_NEAR(faceNamed(solid, "cut:start").samplePoint().z, 0, 1e-9);
     EXPECT_NEAR(faceNamed(solid, "cut:end").samplePoint().z, along ? 7 : -7, 1e-9);
     EXPECT_EQ(faceNamed(solid, "cut:side:disc").surfaceName(), "cylinder");
@@ -100,11 +102,14 @@ TEST(Sweep, SaysWhatIsWrongWithTheReach) {
   };
   EXPECT_THAT(errorOf(SweepLimit::at(0), SweepLimit::at(0)), HasSubstr("no depth"));
   const Shape behind = makeBlock("b", Plane::through({0, 0, -10}, {0, 0, 1}), 5, 5, 5);
-  EXPECT_THAT(errorOf(SweepLimit::at(0), SweepLimit::atFace(faceNamed(behind, "b:top"))), HasSubstr("behind the start"));
+  EXPECT_THAT(errorOf(SweepLimit::at(0), SweepLimit::atFace(faceNamed(behind, "b:top"))),
+              HasSubstr("behind the start"));
   const Shape upright = makeBlock("u", Plane::through({20, 0, 5}, {0, 0, 1}), 5, 5, 5);
-  EXPECT_THAT(errorOf(SweepLimit::at(0), SweepLimit::atFace(faceNamed(upright, "u:left"))), HasSubstr("does not reach across"));
+  EXPECT_THAT(errorOf(SweepLimit::at(0), SweepLimit::atFace(faceNamed(upright, "u:left"))),
+              HasSubstr("does not reach across"));
   const Shape crossing = makeBlock("c", Plane::through({0, 0, 0}, {0.5, 0, 1}), 5, 5, 5);
-  EXPECT_THAT(errorOf(SweepLimit::at(0), SweepLimit::atFace(faceNamed(crossing, "c:bottom"))), HasSubstr("crosses the profile"));
+  EXPECT_THAT(errorOf(SweepLimit::at(0), SweepLimit::atFace(faceNamed(crossing, "c:bottom"))),
+              HasSubstr("crosses the profile"));
 }
 
 }  // namespace

@@ -19,20 +19,23 @@ using testing::HasSubstr;
 constexpr double pi = std::numbers::pi;
 
 Document drilledPlate() {
-  return documentOf({block("plate", "100 mm", "60 mm", "height"), drawing("outline", onFace("plate", "plate:top"), {circle("c", "50", "30", "bore / 2")}),
+  return documentOf({block("plate", "100 mm", "60 mm", "height"),
+                     drawing("outline", onFace("plate", "plate:top"), {circle("c", "50", "30", "bore / 2")}),
                      step("hole", "cut", {{"profiles", allOf("outline")}})},
                     {{"height", Expression("20 mm")}, {"bore", Expression("10 mm")}});
 }
 
 int computed(const Model& model) {
-  return static_cast<int>(std::count_if(model.steps.begin(), model.steps.end(), [](const StepReport& step) { return !step.fromMemo; }));
+  return static_cast<int>(
+      std::count_if(model.steps.begin(), model.steps.end(), [](const StepReport& step) { return !step.fromMemo; }));
 }
 
 TEST(Rebuild, DimensionsDriveVolumes) {
   const Document document = drilledPlate();
   EXPECT_NEAR(volume(made(document), "plate"), (6000 - 25 * pi) * 20, 1e-6);
   EXPECT_NEAR(volume(made(document.withDimension("bore", Expression("2 cm"))), "plate"), (6000 - 100 * pi) * 20, 1e-6);
-  EXPECT_NEAR(volume(made(document.withDimension("height", Expression("bore * 3"))), "plate"), (6000 - 25 * pi) * 30, 1e-6);
+  EXPECT_NEAR(volume(made(document.withDimension("height", Expression("bore * 3"))), "plate"), (6000 - 25 * pi) * 30,
+              1e-6);
 }
 
 TEST(Rebuild, OnlyWhatDependsIsComputedAgain) {
@@ -42,7 +45,8 @@ TEST(Rebuild, OnlyWhatDependsIsComputedAgain) {
   EXPECT_EQ(computed(rebuild(document, memo, progress)), 3);
   EXPECT_EQ(computed(rebuild(document, memo, progress)), 0);
   EXPECT_EQ(computed(rebuild(document.withDimension("bore", Expression("12 mm")), memo, progress)), 2);
-  EXPECT_EQ(computed(rebuild(document.withDimension("bore", Expression("10.0 mm")), memo, progress)), 0) << "the same value, written otherwise";
+  EXPECT_EQ(computed(rebuild(document.withDimension("bore", Expression("10.0 mm")), memo, progress)), 0)
+      << "the same value, written otherwise";
   EXPECT_EQ(computed(rebuild(document, memo, progress)), 0) << "undo is a memo hit";
 }
 
@@ -67,11 +71,14 @@ TEST(Rebuild, AMemoHitReallyIsTheSameBody) {
 }
 
 TEST(Rebuild, AFailedStepKeepsTheBodiesAndLaterStepsGoOn) {
-  const Document document = documentOf({block("a", "10", "10", "10"), step("bad", "split", {{"offset", Expression("50 mm")}}), block("zero", "0 mm", "1", "1"),
-                                        step("good", "split", {{"offset", Expression("4 mm")}})});
+  const Document document =
+      documentOf({block("a", "10", "10", "10"), step("bad", "split", {{"offset", Expression("50 mm")}}),
+                  block("zero", "0 mm", "1", "1"), step("good", "split", {{"offset", Expression("4 mm")}})});
   const Model model = made(document);
   EXPECT_TRUE(model.failed());
-  EXPECT_THAT(errorOf(model, "bad"), HasSubstr("step \"bad\" (Split), field Plane: the plane does not meet the stock: \"a\" lies wholly behind it"));
+  EXPECT_THAT(
+      errorOf(model, "bad"),
+      HasSubstr("step \"bad\" (Split), field Plane: the plane does not meet the stock: \"a\" lies wholly behind it"));
   EXPECT_THAT(errorOf(model, "zero"), HasSubstr("field Width: the value is 0 mm"));
   EXPECT_EQ(report(model, "good").state, StepState::Made);
   EXPECT_NEAR(volume(model, "a/front"), 600, 1e-9);
@@ -87,9 +94,14 @@ TEST(Rebuild, AStepSwitchedOffIsPassedOver) {
 }
 
 TEST(Rebuild, AShieldedBodyIsNeverCut) {
-  Document document = documentOf({block("plate", "100", "60", "20"), step("pin", "cylinder", {{"radius", Expression("3 mm")}, {"height", Expression("50 mm")}, {"at", point("50", "30", "-10")}}),
-                                  drawing("outline", onFace("plate", "plate:top"), {circle("c", "50", "30", "5 mm")}), step("hole", "cut", {{"profiles", allOf("outline")}})});
-  EXPECT_NEAR(volume(made(document), "pin"), 9 * pi * 20, 1e-6) << "without a shield all of the pin below the drawing goes";
+  Document document = documentOf(
+      {block("plate", "100", "60", "20"),
+       step("pin", "cylinder",
+            {{"radius", Expression("3 mm")}, {"height", Expression("50 mm")}, {"at", point("50", "30", "-10")}}),
+       drawing("outline", onFace("plate", "plate:top"), {circle("c", "50", "30", "5 mm")}),
+       step("hole", "cut", {{"profiles", allOf("outline")}})});
+  EXPECT_NEAR(volume(made(document), "pin"), 9 * pi * 20, 1e-6)
+      << "without a shield all of the pin below the drawing goes";
   BodySettings shield;
   shield.shielded = true;
   const Model model = made(document.withBody("pin", shield));
@@ -101,7 +113,8 @@ TEST(Rebuild, AShieldedBodyIsNeverCut) {
 TEST(Rebuild, ShieldingAfterwardsIsNotAnsweredFromTheMemo) {
   Memo memo;
   Progress progress;
-  const Document document = documentOf({block("a", "10", "10", "10"), block("b", "10", "10", "10", {"20", "0", "0"}), step("cut", "split", {{"offset", Expression("5 mm")}})});
+  const Document document = documentOf({block("a", "10", "10", "10"), block("b", "10", "10", "10", {"20", "0", "0"}),
+                                        step("cut", "split", {{"offset", Expression("5 mm")}})});
   EXPECT_EQ(rebuild(document, memo, progress).bodies.size(), 4u);
   BodySettings shield;
   shield.shielded = true;
@@ -111,7 +124,8 @@ TEST(Rebuild, ShieldingAfterwardsIsNotAnsweredFromTheMemo) {
 }
 
 TEST(Rebuild, BodiesTakeOverNamesColoursAndLayers) {
-  Document document = documentOf({block("a", "10", "10", "10"), step("halves", "split", {{"offset", Expression("5 mm")}})});
+  Document document =
+      documentOf({block("a", "10", "10", "10"), step("halves", "split", {{"offset", Expression("5 mm")}})});
   BodySettings settings;
   settings.name = "Rail";
   settings.color = Color{1, 0, 0};
@@ -128,7 +142,10 @@ TEST(Rebuild, BodiesTakeOverNamesColoursAndLayers) {
 TEST(Rebuild, StopsWithinATenthOfASecond) {
   std::vector<Step> steps;
   for (int i = 0; i < 60; ++i)
-    steps.push_back(step("t" + std::to_string(i), "torus", {{"ring", Expression("30 mm")}, {"tube", Expression("9 mm")}, {"at", point("0", std::to_string(i * 0.37), std::to_string(i * 0.53))}}));
+    steps.push_back(step("t" + std::to_string(i), "torus",
+                         {{"ring", Expression("30 mm")},
+                          {"tube", Expression("9 mm")},
+                          {"at", point("0", std::to_string(i * 0.37), std::to_string(i * 0.53))}}));
   std::vector<BodyId> cutters;
   for (int i = 1; i < 60; ++i) cutters.push_back("t" + std::to_string(i));
   steps.push_back(step("heavy", "combine", {{"stock", bodies({"t0"})}, {"cutters", bodies(cutters)}}));

@@ -31,7 +31,12 @@ std::vector<Step> roundedAndCut() {
           step("soft", "round", {{"edges", std::vector<EdgeReference>{edge}}, {"radius", Expression("3 mm")}}),
           step("above", "plane", {{"offset", Expression("200 mm")}}),
           drawing("outline", {PlanePick::Kind::OfStep, "above", {}}, {circle("c", "width - 20 mm", "30", "5 mm")}),
-          step("pocket", "cut", {{"profiles", allOf("outline")}, {"from", std::string("face")}, {"from_face", top}, {"to", std::string("distance")}, {"depth", Expression("5 mm")}})};
+          step("pocket", "cut",
+               {{"profiles", allOf("outline")},
+                {"from", std::string("face")},
+                {"from_face", top},
+                {"to", std::string("distance")},
+                {"depth", Expression("5 mm")}})};
 }
 
 double expectedVolume(double width, double height) {
@@ -64,7 +69,10 @@ TEST(References, SurviveAnAddedEarlierHole) {
 TEST(References, SurviveABodyThatSplitsInTwo) {
   Document document = withSizes("100 mm", "20 mm");
   // Split across the rounded edge: both halves have a part of the edge and of the face.
-  document = document.withStepAt(1, step("saw", "split", {{"stock", bodies({"a"})}, {"plane", PlanePick{PlanePick::Kind::Standard, "xz", {}}}, {"offset", Expression("-20 mm")}}));
+  document = document.withStepAt(1, step("saw", "split",
+                                         {{"stock", bodies({"a"})},
+                                          {"plane", PlanePick{PlanePick::Kind::Standard, "xz", {}}},
+                                          {"offset", Expression("-20 mm")}}));
   const Model model = made(document);
   ASSERT_FALSE(model.failed()) << errorOf(model, "soft") << errorOf(model, "pocket");
   EXPECT_NEAR(volume(model, "a/front") + volume(model, "a/back"), expectedVolume(100, 20), 1e-6);
@@ -93,7 +101,9 @@ TEST(References, ALostEdgeSaysWhatToPickAgain) {
 TEST(References, AFaceWhoseNameIsGoneIsFoundByPositionWithAWarning) {
   // The reference was made when the top belonged to another step; in its place lies this block's.
   FaceReference old{"a", "former:top", FaceReference::Sample{{50, 30, 20}, {0, 0, 1}, 6000}};
-  Document document = documentOf({block("a", "100", "60", "20"), step("p", "plane", {{"from", PlanePick{PlanePick::Kind::OnFace, "", old}}, {"offset", Expression("1 mm")}})});
+  Document document = documentOf(
+      {block("a", "100", "60", "20"),
+       step("p", "plane", {{"from", PlanePick{PlanePick::Kind::OnFace, "", old}}, {"offset", Expression("1 mm")}})});
   const Model model = made(document);
   ASSERT_FALSE(model.failed());
   ASSERT_EQ(report(model, "p").result->audit.warnings.size(), 1u);
@@ -106,7 +116,8 @@ TEST(References, AFaceWhoseNameIsGoneIsFoundByPositionWithAWarning) {
 
 TEST(References, FacesOfOneNameThatLieApartNeedTheSample) {
   // A pocket drawn twice at different depths gives two floors named alike.
-  const Shape low = makeBlock("t", {}, 10, 10, 5), high = makeBlock("t", Plane::through({20, 0, 0}, {0, 0, 1}), 10, 10, 8);
+  const Shape low = makeBlock("t", {}, 10, 10, 5),
+              high = makeBlock("t", Plane::through({20, 0, 0}, {0, 0, 1}), 10, 10, 8);
   const std::vector<SearchedBody> searched{{"x/1", low}, {"x/2", high}};
   FaceReference reference{"x", "t:top", std::nullopt};
   EXPECT_THROW(resolve(reference, searched), Error);
@@ -115,7 +126,8 @@ TEST(References, FacesOfOneNameThatLieApartNeedTheSample) {
   EXPECT_EQ(found.body, "x/2");
   EXPECT_EQ(found.how, Found::ByPosition);
   // On one surface any of them will do, and the name is enough.
-  const std::vector<SearchedBody> level{{"x/1", low}, {"x/2", makeBlock("t", Plane::through({20, 0, 0}, {0, 0, 1}), 12, 10, 5)}};
+  const std::vector<SearchedBody> level{{"x/1", low},
+                                        {"x/2", makeBlock("t", Plane::through({20, 0, 0}, {0, 0, 1}), 12, 10, 5)}};
   EXPECT_EQ(resolve({"x", "t:top", std::nullopt}, level).how, Found::ByName);
 }
 

@@ -37,16 +37,22 @@ double depthOf(const Model& model) {
 TEST(Cut, ReachesADistanceThroughAllOrAFace) {
   EXPECT_NEAR(depthOf(cutWith({{"to", text("distance")}, {"depth", Expression("7 mm")}})), 7, 1e-8);
   EXPECT_NEAR(depthOf(cutWith({{"to", text("through")}})), 20, 1e-8);
-  EXPECT_NEAR(depthOf(cutWith({{"to", text("face")}, {"to_face", FaceReference{"plate", "plate:bottom", {}}}})), 20, 1e-8);
+  EXPECT_NEAR(depthOf(cutWith({{"to", text("face")}, {"to_face", FaceReference{"plate", "plate:bottom", {}}}})), 20,
+              1e-8);
 }
 
 TEST(Cut, StartsAtAnOffsetOrAFace) {
   // From 5 mm below the top, 7 deep: a hollow inside the plate.
-  const Model inside = cutWith({{"from", text("offset")}, {"from_offset", Expression("5 mm")}, {"to", text("distance")}, {"depth", Expression("7 mm")}});
+  const Model inside = cutWith({{"from", text("offset")},
+                                {"from_offset", Expression("5 mm")},
+                                {"to", text("distance")},
+                                {"depth", Expression("7 mm")}});
   EXPECT_NEAR(depthOf(inside), 7, 1e-8);
   EXPECT_TRUE(inside.find("plate")->shape.watertight());
   // From a lower block's top face only: the plate above is reached by the offset, not the hole through it.
-  const Model lower = cutWith({{"from", text("face")}, {"from_face", FaceReference{"low", "low:top", {}}}, {"to", text("through")}}, {block("low", "100", "60", "10", {"0", "0", "-40"})});
+  const Model lower =
+      cutWith({{"from", text("face")}, {"from_face", FaceReference{"low", "low:top", {}}}, {"to", text("through")}},
+              {block("low", "100", "60", "10", {"0", "0", "-40"})});
   EXPECT_NEAR(volume(lower, "plate"), 120000, 1e-6);
   EXPECT_NEAR(volume(lower, "low"), 60000 - 25 * pi * 10, 1e-6);
 }
@@ -58,15 +64,24 @@ TEST(Cut, GoesOneWayOrBoth) {
   const Model both = cutWith({{"way", text("both")}}, {block("lid", "100", "60", "10", {"0", "0", "30"})});
   EXPECT_NEAR(depthOf(both), 20, 1e-8);
   EXPECT_NEAR(volume(both, "lid"), 60000 - 25 * pi * 10, 1e-6);
-  EXPECT_NEAR(depthOf(cutWith({{"way", text("both")}, {"to", text("distance")}, {"depth", Expression("4 mm")}})), 4, 1e-8);
+  EXPECT_NEAR(depthOf(cutWith({{"way", text("both")}, {"to", text("distance")}, {"depth", Expression("4 mm")}})), 4,
+              1e-8);
 }
 
 TEST(Cut, ToATiltedFaceGoesAsDeepAsTheFaceOnAverage) {
   // The wedge's slanted cut: a plane through (50, 30, 8), tilted about the x axis.
   std::vector<Step> steps{block("plate", "100", "60", "20"),
-                          step("slope", "cone", {{"bottom", Expression("100 mm")}, {"top", Expression("0 mm")}, {"height", Expression("10 mm")}, {"at", point("50", "30", "-8")}}),
+                          step("slope", "cone",
+                               {{"bottom", Expression("100 mm")},
+                                {"top", Expression("0 mm")},
+                                {"height", Expression("10 mm")},
+                                {"at", point("50", "30", "-8")}}),
                           drawing("outline", onFace("plate", "plate:top"), {circle("c", "50", "30", "5")})};
-  steps.push_back(step("cut", "cut", {{"profiles", allOf("outline")}, {"stock", bodies({"plate"})}, {"to", text("face")}, {"to_face", FaceReference{"slope", "slope:side", {}}}}));
+  steps.push_back(step("cut", "cut",
+                       {{"profiles", allOf("outline")},
+                        {"stock", bodies({"plate"})},
+                        {"to", text("face")},
+                        {"to_face", FaceReference{"slope", "slope:side", {}}}}));
   // The cone's tip stands at z = 2 over the circle's centre and falls by 1 in 10: depth 18 + mean of r / 10 = 18 + 1/3.
   const Model model = made(documentOf(steps));
   ASSERT_FALSE(model.failed()) << errorOf(model, "cut");
@@ -87,7 +102,9 @@ TEST(Cut, TakesOnlyTheChosenStock) {
 TEST(Cut, TakesAnySetOfRegions) {
   const auto steps = [](RegionPick pick) {
     return documentOf({block("plate", "100", "60", "10"),
-                       drawing("outline", onFace("plate", "plate:top"), {rectangle("r", "10", "10", "40", "40"), circle("island", "30", "30", "5"), circle("lone", "80", "30", "6")}),
+                       drawing("outline", onFace("plate", "plate:top"),
+                               {rectangle("r", "10", "10", "40", "40"), circle("island", "30", "30", "5"),
+                                circle("lone", "80", "30", "6")}),
                        step("cut", "cut", {{"profiles", std::move(pick)}})});
   };
   // The ring leaves its island standing as a piece of its own.
@@ -116,8 +133,10 @@ TEST(Cut, ListsPiecesAndBalance) {
 
 TEST(Cut, PiecesOfADividedBodyAreNamedByTheirFaces) {
   for (const char* at : {"30", "60"}) {
-    const Model model = made(documentOf({block("bar", "100", "10", "10"), drawing("outline", onFace("bar", "bar:top"), {rectangle("r", at, "-5", "4", "20")}),
-                                         step("saw", "cut", {{"profiles", allOf("outline")}})}));
+    const Model model =
+        made(documentOf({block("bar", "100", "10", "10"),
+                         drawing("outline", onFace("bar", "bar:top"), {rectangle("r", at, "-5", "4", "20")}),
+                         step("saw", "cut", {{"profiles", allOf("outline")}})}));
     // Whichever is larger, the left piece is the left one.
     EXPECT_NEAR(volume(model, "bar/left"), std::stod(at) * 100, 1e-6);
     EXPECT_NEAR(volume(model, "bar/right"), (96 - std::stod(at)) * 100, 1e-6);
@@ -126,17 +145,23 @@ TEST(Cut, PiecesOfADividedBodyAreNamedByTheirFaces) {
 
 TEST(Cut, SaysWhyItCutsNothing) {
   EXPECT_THAT(errorOf(cutWith({{"way", text("out")}}), "cut"), HasSubstr("meets none of the stock"));
-  EXPECT_THAT(errorOf(cutWith({{"profiles", allOf("nowhere")}}), "cut"), HasSubstr("no drawing from a step \"nowhere\""));
-  EXPECT_THAT(errorOf(cutWith({{"profiles", RegionPick{"outline", false, {"x+"}}}}), "cut"), HasSubstr("no region \"x+\" any more"));
+  EXPECT_THAT(errorOf(cutWith({{"profiles", allOf("nowhere")}}), "cut"),
+              HasSubstr("no drawing from a step \"nowhere\""));
+  EXPECT_THAT(errorOf(cutWith({{"profiles", RegionPick{"outline", false, {"x+"}}}}), "cut"),
+              HasSubstr("no region \"x+\" any more"));
   EXPECT_THAT(errorOf(cutWith({{"stock", bodies({"ghost"})}}), "cut"), HasSubstr("there is no body \"ghost\" here"));
-  EXPECT_THAT(errorOf(cutWith({{"to", text("distance")}, {"depth", Expression("0 mm")}}), "cut"), HasSubstr("field Depth: the value is 0 mm"));
+  EXPECT_THAT(errorOf(cutWith({{"to", text("distance")}, {"depth", Expression("0 mm")}}), "cut"),
+              HasSubstr("field Depth: the value is 0 mm"));
   EXPECT_THAT(errorOf(cutWith({{"to", text("face")}}), "cut"), HasSubstr("no face is chosen"));
-  EXPECT_THAT(errorOf(cutWith({{"to", text("distance")}, {"depth", Expression("3 deg")}}), "cut"), HasSubstr("is an angle, but a length is needed"));
+  EXPECT_THAT(errorOf(cutWith({{"to", text("distance")}, {"depth", Expression("3 deg")}}), "cut"),
+              HasSubstr("is an angle, but a length is needed"));
 }
 
 TEST(Cut, MayConsumeAWholeBodyAndSaysSo) {
-  const Model model = made(documentOf({block("small", "4", "4", "4"), drawing("outline", {PlanePick::Kind::Standard, "xy", {}}, {circle("c", "0", "0", "50")}),
-                                       step("cut", "cut", {{"profiles", allOf("outline")}, {"way", text("both")}})}));
+  const Model model =
+      made(documentOf({block("small", "4", "4", "4"),
+                       drawing("outline", {PlanePick::Kind::Standard, "xy", {}}, {circle("c", "0", "0", "50")}),
+                       step("cut", "cut", {{"profiles", allOf("outline")}, {"way", text("both")}})}));
   EXPECT_FALSE(model.failed());
   EXPECT_TRUE(model.bodies.empty());
   EXPECT_THAT(report(model, "cut").result->audit.warnings, ElementsAre(HasSubstr("nothing of it stays")));

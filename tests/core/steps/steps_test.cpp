@@ -20,9 +20,20 @@ FieldValue text(const char* choice) {
 
 TEST(Solids, StandWhereTheyArePlaced) {
   const Model model = made(documentOf(
-      {block("a", "10", "20", "30", {"1", "2", "3"}), step("c", "cylinder", {{"radius", Expression("2")}, {"height", Expression("5")}, {"plane", PlanePick{PlanePick::Kind::Standard, "yz", {}}}, {"at", point("1", "2", "3")}}),
-       step("k", "cone", {{"bottom", Expression("3")}, {"top", Expression("0")}, {"height", Expression("6")}}), step("s", "sphere", {{"radius", Expression("3")}}),
-       step("t", "torus", {{"ring", Expression("5")}, {"tube", Expression("1")}}), step("on", "cylinder", {{"radius", Expression("1")}, {"height", Expression("2")}, {"plane", onFace("a", "a:top")}, {"at", point("5", "5", "0")}})}));
+      {block("a", "10", "20", "30", {"1", "2", "3"}),
+       step("c", "cylinder",
+            {{"radius", Expression("2")},
+             {"height", Expression("5")},
+             {"plane", PlanePick{PlanePick::Kind::Standard, "yz", {}}},
+             {"at", point("1", "2", "3")}}),
+       step("k", "cone", {{"bottom", Expression("3")}, {"top", Expression("0")}, {"height", Expression("6")}}),
+       step("s", "sphere", {{"radius", Expression("3")}}),
+       step("t", "torus", {{"ring", Expression("5")}, {"tube", Expression("1")}}),
+       step("on", "cylinder",
+            {{"radius", Expression("1")},
+             {"height", Expression("2")},
+             {"plane", onFace("a", "a:top")},
+             {"at", point("5", "5", "0")}})}));
   ASSERT_FALSE(model.failed());
   EXPECT_NEAR(volume(model, "a"), 6000, 1e-9);
   EXPECT_NEAR(distance(model.find("a")->shape.box().low, {1, 2, 3}), 0, 1e-6);
@@ -35,8 +46,11 @@ TEST(Solids, StandWhereTheyArePlaced) {
 }
 
 TEST(Solids, NameTheFieldThatIsWrong) {
-  const Model model = made(documentOf({block("z", "10", "0 mm", "30"), block("n", "-1 mm", "1", "1"), step("t", "torus", {{"ring", Expression("5")}, {"tube", Expression("6")}}),
-                                       step("k", "cone", {{"bottom", Expression("0")}, {"top", Expression("0")}}), block("u", "10", "1 / 0", "1"), block("h", "1e200 mm", "1", "1"), block("w", "missing", "1", "1")}));
+  const Model model = made(
+      documentOf({block("z", "10", "0 mm", "30"), block("n", "-1 mm", "1", "1"),
+                  step("t", "torus", {{"ring", Expression("5")}, {"tube", Expression("6")}}),
+                  step("k", "cone", {{"bottom", Expression("0")}, {"top", Expression("0")}}),
+                  block("u", "10", "1 / 0", "1"), block("h", "1e200 mm", "1", "1"), block("w", "missing", "1", "1")}));
   EXPECT_THAT(errorOf(model, "z"), HasSubstr("field Depth: the value is 0 mm"));
   EXPECT_THAT(errorOf(model, "n"), HasSubstr("field Width: the value is -1 mm"));
   EXPECT_THAT(errorOf(model, "t"), HasSubstr("not smaller than the ring radius"));
@@ -48,16 +62,19 @@ TEST(Solids, NameTheFieldThatIsWrong) {
 }
 
 TEST(PlaneStep, LiesAtADistanceFromAPlaneOrFace) {
-  const Model model = made(documentOf({block("a", "10", "20", "30"), step("p", "plane", {{"from", onFace("a", "a:left")}, {"offset", Expression("4 mm")}}),
-                                       step("q", "plane", {{"from", PlanePick{PlanePick::Kind::OfStep, "p", {}}}, {"offset", Expression("1 mm")}}),
-                                       step("bad", "plane", {{"from", PlanePick{PlanePick::Kind::OfStep, "nope", {}}}})}));
+  const Model model = made(documentOf(
+      {block("a", "10", "20", "30"),
+       step("p", "plane", {{"from", onFace("a", "a:left")}, {"offset", Expression("4 mm")}}),
+       step("q", "plane", {{"from", PlanePick{PlanePick::Kind::OfStep, "p", {}}}, {"offset", Expression("1 mm")}}),
+       step("bad", "plane", {{"from", PlanePick{PlanePick::Kind::OfStep, "nope", {}}}})}));
   EXPECT_EQ(report(model, "q").result->plane->origin, (Point{-5, 0, 0}));
   EXPECT_EQ(report(model, "q").result->plane->normal, (Vector{-1, 0, 0}));
   EXPECT_THAT(errorOf(model, "bad"), HasSubstr("no plane from a step \"nope\""));
 }
 
 TEST(PlaneStep, RefusesACurvedFace) {
-  const Model model = made(documentOf({step("c", "cylinder", {}), step("p", "plane", {{"from", onFace("c", "c:side")}})}));
+  const Model model =
+      made(documentOf({step("c", "cylinder", {}), step("p", "plane", {{"from", onFace("c", "c:side")}})}));
   EXPECT_THAT(errorOf(model, "p"), HasSubstr("not planar (it is a cylinder)"));
 }
 
@@ -78,7 +95,8 @@ TEST(SplitStep, KeepsEitherSideOrBoth) {
 }
 
 TEST(SplitStep, RemovesTheKerfCentredOrToASide) {
-  const std::map<std::string, std::pair<double, double>> expected{{"centred", {27, 11}}, {"front", {26, 12}}, {"back", {28, 10}}};
+  const std::map<std::string, std::pair<double, double>> expected{
+      {"centred", {27, 11}}, {"front", {26, 12}}, {"back", {28, 10}}};
   for (const auto& [side, heights] : expected) {
     const Model model = splitWith({{"kerf", Expression("2 mm")}, {"kerf_side", std::string(side)}});
     EXPECT_NEAR(volume(model, "a/front"), 6000 * heights.first, 1e-6) << side;
@@ -89,7 +107,9 @@ TEST(SplitStep, RemovesTheKerfCentredOrToASide) {
 }
 
 TEST(SplitStep, CutsManyBodiesAtOnceAndSparesThoseItMisses) {
-  const Model model = made(documentOf({block("a", "10", "10", "10"), block("b", "10", "10", "10", {"20", "0", "0"}), block("c", "10", "10", "10", {"40", "0", "50"}), step("s", "split", {{"offset", Expression("5 mm")}})}));
+  const Model model = made(documentOf({block("a", "10", "10", "10"), block("b", "10", "10", "10", {"20", "0", "0"}),
+                                       block("c", "10", "10", "10", {"40", "0", "50"}),
+                                       step("s", "split", {{"offset", Expression("5 mm")}})}));
   EXPECT_EQ(model.bodies.size(), 5u);
   EXPECT_THAT(report(model, "s").result->audit.spared, ElementsAre("c"));
   EXPECT_NE(model.find("c"), nullptr);
@@ -97,8 +117,9 @@ TEST(SplitStep, CutsManyBodiesAtOnceAndSparesThoseItMisses) {
 
 TEST(SplitStep, SeveralPiecesOnASideAreTold) {
   // A U: above the cut stand two separate legs.
-  const Model model = made(documentOf({block("u", "30", "10", "30"), drawing("d", onFace("u", "u:front"), {rectangle("r", "10", "10", "10", "30")}), step("gap", "cut", {{"profiles", allOf("d")}}),
-                                       step("s", "split", {{"offset", Expression("20 mm")}})}));
+  const Model model = made(documentOf(
+      {block("u", "30", "10", "30"), drawing("d", onFace("u", "u:front"), {rectangle("r", "10", "10", "10", "30")}),
+       step("gap", "cut", {{"profiles", allOf("d")}}), step("s", "split", {{"offset", Expression("20 mm")}})}));
   ASSERT_FALSE(model.failed());
   EXPECT_NEAR(volume(model, "u/back"), 30 * 10 * 20 - 10 * 10 * 10, 1e-6);
   EXPECT_NEAR(volume(model, "u/front/left"), 1000, 1e-6);
@@ -115,7 +136,9 @@ TEST(SplitStep, APlaneThatMissesOrOnlyTouchesIsAnError) {
 Model combineWith(std::map<std::string, FieldValue> fields) {
   fields.try_emplace("stock", bodies({"a"}));
   fields.try_emplace("cutters", bodies({"b", "c"}));
-  return made(documentOf({block("a", "10", "10", "10"), block("b", "10", "10", "10", {"5", "0", "0"}), block("c", "10", "4", "10", {"-5", "3", "0"}), block("far", "1", "1", "1", {"90", "0", "0"}), step("x", "combine", std::move(fields))}));
+  return made(documentOf({block("a", "10", "10", "10"), block("b", "10", "10", "10", {"5", "0", "0"}),
+                          block("c", "10", "4", "10", {"-5", "3", "0"}), block("far", "1", "1", "1", {"90", "0", "0"}),
+                          step("x", "combine", std::move(fields))}));
 }
 
 TEST(CombineStep, SubtractsUnitesAndIntersects) {
@@ -142,14 +165,16 @@ TEST(CombineStep, SaysWhatIsWrong) {
   EXPECT_THAT(errorOf(combineWith({{"cutters", bodies({})}}), "x"), HasSubstr("no cutter is chosen"));
   EXPECT_THAT(errorOf(combineWith({{"stock", bodies({})}}), "x"), HasSubstr("no stock is chosen"));
   EXPECT_THAT(errorOf(combineWith({{"cutters", bodies({"a"})}}), "x"), HasSubstr("stock and cutter at once"));
-  EXPECT_THAT(errorOf(combineWith({{"verb", text("intersect")}, {"cutters", bodies({"far"})}}), "x"), HasSubstr("nothing in common"));
+  EXPECT_THAT(errorOf(combineWith({{"verb", text("intersect")}, {"cutters", bodies({"far"})}}), "x"),
+              HasSubstr("nothing in common"));
   const Model apart = combineWith({{"verb", text("union")}, {"cutters", bodies({"far"})}});
   EXPECT_THAT(report(apart, "x").result->audit.warnings, ElementsAre(HasSubstr("not all of the bodies touch")));
 }
 
 TEST(RoundStep, RoundsOnSeveralBodiesAndRefusesWhatDoesNotFit) {
   const std::vector<EdgeReference> edges{{"a", "a:top", "a:left", {}}, {"b", "b:top", "b:left", {}}};
-  const Document document = documentOf({block("a", "20", "20", "20"), block("b", "20", "20", "20", {"50", "0", "0"}), step("r", "round", {{"edges", edges}, {"radius", Expression("2 mm")}})});
+  const Document document = documentOf({block("a", "20", "20", "20"), block("b", "20", "20", "20", {"50", "0", "0"}),
+                                        step("r", "round", {{"edges", edges}, {"radius", Expression("2 mm")}})});
   const Model model = made(document);
   EXPECT_NEAR(volume(model, "a"), 8000 - (4 - pi) * 20, 1e-6);
   EXPECT_NEAR(volume(model, "b"), 8000 - (4 - pi) * 20, 1e-6);
@@ -159,9 +184,12 @@ TEST(RoundStep, RoundsOnSeveralBodiesAndRefusesWhatDoesNotFit) {
 }
 
 TEST(DrawingStep, WarnsAboutCurvesThatEncloseNothing) {
-  const Model model = made(documentOf({drawing("d", {PlanePick::Kind::Standard, "xy", {}}, {{"l", "line", {Expression("0"), Expression("0"), Expression("5"), Expression("0")}}})}));
+  const Model model = made(
+      documentOf({drawing("d", {PlanePick::Kind::Standard, "xy", {}},
+                          {{"l", "line", {Expression("0"), Expression("0"), Expression("5"), Expression("0")}}})}));
   EXPECT_THAT(report(model, "d").result->audit.warnings, ElementsAre("the curves enclose no region"));
-  const Model twice = made(documentOf({drawing("d", {PlanePick::Kind::Standard, "xy", {}}, {circle("a", "0", "0", "1"), circle("a", "5", "0", "1")})}));
+  const Model twice = made(documentOf(
+      {drawing("d", {PlanePick::Kind::Standard, "xy", {}}, {circle("a", "0", "0", "1"), circle("a", "5", "0", "1")})}));
   EXPECT_THAT(errorOf(twice, "d"), HasSubstr("two curves have the id \"a\""));
 }
 
@@ -170,10 +198,15 @@ TEST(DrawingStep, ArcsAndLinesMakeASlot) {
     return DrawnCurve{id, "line", {Expression(a), Expression(b), Expression(c), Expression(d)}};
   };
   const auto arc = [](const char* id, const char* u, const char* from, const char* to) {
-    return DrawnCurve{id, "arc", {Expression(u), Expression("0"), Expression("2 mm"), Expression(from), Expression(to)}};
+    return DrawnCurve{
+        id, "arc", {Expression(u), Expression("0"), Expression("2 mm"), Expression(from), Expression(to)}};
   };
-  const Model model = made(documentOf({block("p", "40", "40", "5", {"-20", "-20", "0"}), drawing("d", onFace("p", "p:top"), {line("low", "-5", "-2", "5", "-2"), arc("right", "5", "-90 deg", "90 deg"), line("high", "5", "2", "-5", "2"), arc("left", "-5", "90 deg", "270 deg")}),
-                                       step("slot", "cut", {{"profiles", allOf("d")}})}));
+  const Model model =
+      made(documentOf({block("p", "40", "40", "5", {"-20", "-20", "0"}),
+                       drawing("d", onFace("p", "p:top"),
+                               {line("low", "-5", "-2", "5", "-2"), arc("right", "5", "-90 deg", "90 deg"),
+                                line("high", "5", "2", "-5", "2"), arc("left", "-5", "90 deg", "270 deg")}),
+                       step("slot", "cut", {{"profiles", allOf("d")}})}));
   EXPECT_NEAR(volume(model, "p"), (1600 - 40 - 4 * pi) * 5, 1e-6);
 }
 

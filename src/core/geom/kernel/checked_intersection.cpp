@@ -66,7 +66,8 @@ TopoDS_Compound compoundOf(const std::vector<TopoDS_Shape>& shapes) {
   return compound;
 }
 
-Intersection::Intersection(const std::vector<Shape>& arguments, double fuzzy, Progress& progress) : arguments_(arguments) {
+Intersection::Intersection(const std::vector<Shape>& arguments, double fuzzy, Progress& progress)
+    : arguments_(arguments) {
   TopTools_ListOfShape list;
   for (const Shape& shape : arguments) {
     if (shape.kind() == BodyKind::Solid) {
@@ -104,7 +105,8 @@ std::vector<TopoDS_Shape> Intersection::parts(const BOPAlgo_Builder& builder, co
   return result;
 }
 
-FaceTable Intersection::faceTable(const BOPAlgo_Builder& builder, const std::vector<Shape>& arguments, bool mergeNames) {
+FaceTable Intersection::faceTable(const BOPAlgo_Builder& builder, const std::vector<Shape>& arguments,
+                                  bool mergeNames) {
   FaceTable table;
   for (const Shape& argument : arguments)
     for (const auto& [face, facts] : argument.body().faces)
@@ -128,8 +130,8 @@ void measureAll(FaceTable& table, Progress& progress) {
 void requireBalance(double whole, double sum, double area, double allowed, const std::string& of) {
   // The area term is the volume of a skin as thick as the kernel's own precision.
   if (std::abs(whole - sum) <= allowed * std::abs(whole) + tolerance::point * area) return;
-  throw Unsound{"the volumes of " + of + " do not balance (" + formatNumber(whole) + " mm³ before, " + formatNumber(sum) +
-                " mm³ after)"};
+  throw Unsound{"the volumes of " + of + " do not balance (" + formatNumber(whole) + " mm³ before, " +
+                formatNumber(sum) + " mm³ after)"};
 }
 
 std::vector<gp_Pnt> Sides::pointsOn(const TopoDS_Shape& part, int most) {

@@ -1,4 +1,5 @@
-// One intersection of several shapes, and the checks that its parts must pass. What boolean.cpp and unite.cpp are built on.
+// One intersection of several shapes, and the checks that its parts must pass. What boolean.cpp and unite.cpp are built
+// on.
 //
 // How a result is checked, and why each check is there:
 // - solids and faces valid, closed: the kernel sometimes says "done" for a body that is neither;

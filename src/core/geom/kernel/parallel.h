@@ -10,8 +10,8 @@
 
 namespace kervo {
 
-/// Calls work(i) for i = 0 … count−1, in any order, on several threads. Stops early on request (throwing Stopped) or when
-/// one call throws (throwing an Error "`activity` failed"): nothing may leave a worker thread itself.
+/// Calls work(i) for i = 0 … count−1, in any order, on several threads. Stops early on request (throwing Stopped) or
+/// when one call throws (throwing an Error "`activity` failed"): nothing may leave a worker thread itself.
 template <class Work>
 void forEachInParallel(std::size_t count, const char* activity, Progress& progress, Work&& work) {
   std::atomic<bool> failed = false;

@@ -13,7 +13,7 @@ namespace kervo {
 struct RegionBody {
   std::string name;
   Plane plane;
-  TopoDS_Face face;             ///< normal along the plane's; edges with the region to their left
+  TopoDS_Face face;              ///< normal along the plane's; edges with the region to their left
   ShapeMap<std::string> curves;  ///< edge → id of its curve
   double area = 0;
   int islands = 0;
@@ -25,7 +25,8 @@ struct RegionBody {
   static RegionBody of(std::string name, const Plane& plane, const TopoDS_Face& face, CurveOf&& curveOf) {
     RegionBody body{std::move(name), plane, face, {}, 0, -1, {}, {}};
     for (TopExp_Explorer it(face, TopAbs_WIRE); it.More(); it.Next()) ++body.islands;
-    for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) body.curves.emplace(it.Current(), curveOf(it.Current()));
+    for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next())
+      body.curves.emplace(it.Current(), curveOf(it.Current()));
     body.measure();
     return body;
   }

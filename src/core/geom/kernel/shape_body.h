@@ -27,7 +27,7 @@ struct FaceFacts {
   std::optional<Color> color;
   double flux = 0;  ///< ∫ x·n/3 dA over the face taken forward; the signed sum over a solid is its volume
   double area = 0;
-  Box box;             ///< encloses the face, not always tightly
+  Box box;  ///< encloses the face, not always tightly
   bool measured = false;
   bool sound = false;  ///< checked and found valid
 };
