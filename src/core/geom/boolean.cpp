@@ -32,7 +32,7 @@ Division divideSolid(const Shape& stock, const std::vector<Shape>& cutters, cons
                      Progress& progress) {
   std::vector<Shape> arguments{stock};
   arguments.insert(arguments.end(), cutters.begin(), cutters.end());
-  const Intersection intersection(arguments, attempt.fuzzy, progress);
+  const Intersection intersection(arguments, attempt, progress);
   FaceTable table = intersection.faceTable();
   measureAll(table, progress);
 
@@ -63,6 +63,7 @@ Division divideSolid(const Shape& stock, const std::vector<Shape>& cutters, cons
 
   std::vector<TopoDS_Shape> both = outside;
   both.insert(both.end(), inside.begin(), inside.end());
+  requireTightEdges(both, intersection.allowedEdgeTolerance());
   requireSoundFaces(both, table, progress);
   return {soundShape(outside, table, progress), soundShape(inside, table, progress), balance, attempt.remedy()};
 }
@@ -87,7 +88,7 @@ Division divideSurface(const Shape& stock, const std::vector<Shape>& cutters, co
                        Progress& progress) {
   std::vector<Shape> arguments{stock};
   arguments.insert(arguments.end(), cutters.begin(), cutters.end());
-  const Intersection intersection(arguments, attempt.fuzzy, progress);
+  const Intersection intersection(arguments, attempt, progress);
   FaceTable table = intersection.faceTable();
   measureAll(table, progress);
 
@@ -113,6 +114,7 @@ Division divideSurface(const Shape& stock, const std::vector<Shape>& cutters, co
   if (inside.empty()) return {stock, {}, {stock.area(), stock.area(), 0}, attempt.remedy()};
   std::vector<TopoDS_Shape> both = outside;
   both.insert(both.end(), inside.begin(), inside.end());
+  requireTightEdges(both, intersection.allowedEdgeTolerance());
   requireSoundFaces(both, table, progress);
   const auto surface = [&](const std::vector<TopoDS_Shape>& faces) {
     return faces.empty() ? Shape() : makeShape(compoundOf(shellsOf(faces)), table, "face:");
@@ -149,7 +151,7 @@ std::vector<Shape> splitBySurfaces(const Shape& solid, const std::vector<Shape>&
   return firstSound("the split", progress, [&](const Attempt& attempt) {
     std::vector<Shape> arguments{solid};
     for (const Shape& surface : surfaces) arguments.push_back(nudged(surface, attempt.move));
-    const Intersection intersection(arguments, attempt.fuzzy, progress);
+    const Intersection intersection(arguments, attempt, progress);
     FaceTable table = intersection.faceTable();
     measureAll(table, progress);
     std::vector<TopoDS_Shape> parts;
@@ -161,6 +163,7 @@ std::vector<Shape> splitBySurfaces(const Shape& solid, const std::vector<Shape>&
       }
     const double allowed = attempt.allowedImbalance();
     requireBalance(solid.volume(), sum, solid.area(), allowed, "the body");
+    requireTightEdges(parts, intersection.allowedEdgeTolerance());
     requireSoundFaces(parts, table, progress);
     std::vector<Shape> result;
     for (const TopoDS_Shape& part : parts) result.push_back(soundShape({part}, table, progress));

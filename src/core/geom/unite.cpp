@@ -47,10 +47,10 @@ Shape withoutSeams(const TopoDS_Shape& united, const FaceTable& table, double vo
   return makeShape(united, table, "face:");
 }
 
-Shape uniteOnce(const std::vector<Shape>& solids, const Attempt& attempt, Progress& progress) {
+Union uniteOnce(const std::vector<Shape>& solids, const Attempt& attempt, Progress& progress) {
   std::vector<Shape> arguments{solids.front()};
   for (std::size_t i = 1; i < solids.size(); ++i) arguments.push_back(nudged(solids[i], attempt.move));
-  const Intersection intersection(arguments, attempt.fuzzy, progress);
+  const Intersection intersection(arguments, attempt, progress);
   FaceTable regions = intersection.faceTable();
   measureAll(regions, progress);
   const double allowed = attempt.allowedImbalance();
@@ -98,7 +98,8 @@ Shape uniteOnce(const std::vector<Shape>& solids, const Attempt& attempt, Progre
   requireBalance(total, united.volume(), united.area(), allowed, "the union");
   const std::string fault = findFault(united.body(), progress);
   if (!fault.empty()) throw Unsound{fault};
-  return united;
+  requireTightEdges({united.body().topology}, intersection.allowedEdgeTolerance());
+  return {united, attempt.remedy()};
 }
 
 void requireSolids(const std::vector<Shape>& solids, const char* verb) {
@@ -110,13 +111,13 @@ void requireSolids(const std::vector<Shape>& solids, const char* verb) {
 
 }  // namespace
 
-Shape unite(const std::vector<Shape>& solids, Progress& progress) {
+Union unite(const std::vector<Shape>& solids, Progress& progress) {
   std::vector<Shape> present;
   for (const Shape& solid : solids)
     if (!solid.empty()) present.push_back(solid);
   requireSolids(present, "a union");
   if (present.empty()) return {};
-  if (present.size() == 1) return present.front();
+  if (present.size() == 1) return {present.front(), {}};
   return firstSound("the union", progress,
                     [&](const Attempt& attempt) { return uniteOnce(present, attempt, progress); });
 }

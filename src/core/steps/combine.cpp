@@ -79,7 +79,9 @@ class Combine : public SimpleStep {
     std::vector<BodyId> all = stock;
     all.insert(all.end(), cutters.begin(), cutters.end());
     const std::vector<Shape> parts = shapes(inputs, all);
-    const Shape united = unite(parts, progress);
+    const Union joined = unite(parts, progress);
+    const Shape& united = joined.shape;
+    if (!joined.remedy.empty()) inputs.warn("the kernel needed help with the union: " + joined.remedy);
     double before = 0;
     for (const Shape& part : parts) before += part.volume();
     result.audit.touched = all;

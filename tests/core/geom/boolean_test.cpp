@@ -142,7 +142,7 @@ TEST(Unite, RemovesSeamsAndMergesNames) {
   Progress progress;
   const Shape left = makeBlock("left", {}, 10, 10, 5);
   const Shape right = makeBlock("right", at(10, 0, 0), 10, 10, 5);
-  const Shape both = unite({left, right}, progress);
+  const Shape both = unite({left, right}, progress).shape;
   EXPECT_NEAR(both.volume(), 1000, 1e-8);
   EXPECT_EQ(both.faceCount(), 6);
   bool merged = false;
@@ -154,7 +154,7 @@ TEST(Unite, JoinsManyAndKeepsApartWhatDoesNotTouch) {
   Progress progress;
   const Shape all =
       unite({makeBlock("a", {}, 10, 10, 10), makeBlock("b", at(5, 5, 5), 10, 10, 10), makeSphere("c", at(50, 0, 0), 3)},
-            progress);
+            progress).shape;
   EXPECT_NEAR(all.volume(), 1000 + 1000 - 125 + 4.0 / 3 * pi * 27, 1e-6);
   EXPECT_EQ(all.pieces().size(), 2u);
 }
@@ -213,13 +213,27 @@ TEST(Boolean, VolumesOfRandomPairsBalance) {
       const double scale = std::max(a.volume(), b.volume());
       EXPECT_NEAR(a.volume(), ab.outside.volume() + ab.inside.volume(), 1e-6 * scale) << i;
       EXPECT_NEAR(ab.inside.volume(), ba.inside.volume(), 1e-6 * scale) << i;
-      EXPECT_NEAR(a.volume() + b.volume(), unite({a, b}, progress).volume() + ab.inside.volume(), 2e-6 * scale) << i;
+      EXPECT_NEAR(a.volume() + b.volume(), unite({a, b}, progress).shape.volume() + ab.inside.volume(), 2e-6 * scale) << i;
     } catch (const Error& error) {
       ++refused;
     }
   }
   RecordProperty("refused", refused);
   EXPECT_LE(refused, 1);
+}
+
+// The kernel fits one of this pair's intersection curves 0.01 mm off in one order of the arguments and not in the other.
+// Both results balance and are valid; only the edges' tolerance tells.
+TEST(Boolean, ABadlyFittedIntersectionCurveIsNotTaken) {
+  std::mt19937 random(7);
+  for (int i = 0; i < 18; ++i) {
+    randomSolid(random, "a");
+    randomSolid(random, "b");
+  }
+  const Shape a = randomSolid(random, "a"), b = randomSolid(random, "b");
+  Progress progress;
+  const Division ab = divide(a, {b}, progress), ba = divide(b, {a}, progress);
+  EXPECT_NEAR(ab.inside.volume(), ba.inside.volume(), 1e-4 * ba.inside.volume());
 }
 
 }  // namespace

@@ -21,7 +21,7 @@ double Attempt::allowedImbalance() const {
 }
 
 std::vector<Attempt> attemptsInOrder() {
-  return {{0, 0}, {tolerance::fuzzy, 0}, {0, tolerance::smallMove}, {0, tolerance::largerMove}};
+  return {{0, 0}, {0, 0, Attempt::Order::Reversed}, {tolerance::fuzzy, 0}, {0, tolerance::smallMove}, {0, tolerance::largerMove}};
 }
 
 void throwNothingSound(const std::string& verb, const std::string& reason) {
@@ -66,9 +66,22 @@ TopoDS_Compound compoundOf(const std::vector<TopoDS_Shape>& shapes) {
   return compound;
 }
 
-Intersection::Intersection(const std::vector<Shape>& arguments, double fuzzy, Progress& progress)
+namespace {
+double loosestEdge(const TopoDS_Shape& shape) {
+  double loosest = 0;
+  for (TopExp_Explorer it(shape, TopAbs_EDGE); it.More(); it.Next())
+    loosest = std::max(loosest, BRep_Tool::Tolerance(TopoDS::Edge(it.Current())));
+  return loosest;
+}
+}  // namespace
+
+Intersection::Intersection(const std::vector<Shape>& arguments, const Attempt& attempt, Progress& progress)
     : arguments_(arguments) {
   TopTools_ListOfShape list;
+  // Points taken as one widen edges by up to that distance at both ends.
+  allowedEdgeTolerance_ = tolerance::looseEdge + 2 * attempt.fuzzy;
+  for (const Shape& shape : arguments)
+    allowedEdgeTolerance_ = std::max(allowedEdgeTolerance_, 1.01 * loosestEdge(shape.body().topology));
   for (const Shape& shape : arguments) {
     if (shape.kind() == BodyKind::Solid) {
       for (const TopoDS_Shape& solid : solidsOf(shape)) list.Append(solid);
@@ -76,12 +89,13 @@ Intersection::Intersection(const std::vector<Shape>& arguments, double fuzzy, Pr
       list.Append(shape.body().topology);
     }
   }
+  if (attempt.order == Attempt::Order::Reversed) list.Reverse();
   Handle(KernelProgress) indicator = new KernelProgress(progress);
   Message_ProgressScope scope(indicator->Start(), nullptr, 2);
   filler_.SetArguments(list);
   filler_.SetNonDestructive(true);
   filler_.SetRunParallel(true);
-  if (fuzzy > 0) filler_.SetFuzzyValue(fuzzy);
+  if (attempt.fuzzy > 0) filler_.SetFuzzyValue(attempt.fuzzy);
   filler_.Perform(scope.Next());
   progress.throwIfStopped();
   if (filler_.HasErrors()) throw Unsound{"the faces could not be intersected"};
@@ -164,6 +178,12 @@ std::optional<gp_Pnt> Sides::pointOn(const TopoDS_Face& face) {
   gp_Pnt2d parameters;
   if (BOPTools_AlgoTools3D::PointInFace(face, point, parameters, context_) != 0) return std::nullopt;
   return point;
+}
+
+void requireTightEdges(const std::vector<TopoDS_Shape>& parts, double allowedTolerance) {
+  for (const TopoDS_Shape& part : parts)
+    if (const double loosest = loosestEdge(part); loosest > allowedTolerance)
+      throw Unsound{"an intersection curve could be found to " + formatNumber(loosest, 2) + " mm only"};
 }
 
 void requireSoundFaces(const std::vector<TopoDS_Shape>& parts, FaceTable& table, Progress& progress) {

@@ -6,7 +6,9 @@
 // - volumes in balance, for the stock and for every cutter: a lost or doubled region shows here;
 // - points on the faces of what lies outside must not lie inside a cutter, nor points on the rest of a cutter inside
 //   the stock: an intersection that the kernel misses altogether (a torus against a tangent cylinder) balances, and
-//   shows only here.
+//   shows only here;
+// - edges must be tight: where the kernel fits an intersection curve badly it widens the edge's tolerance, and the volumes
+//   on both sides are wrong by the same amount, so that they still balance.
 #pragma once
 
 #include <BOPAlgo_Builder.hxx>
@@ -27,6 +29,10 @@ namespace kervo {
 struct Attempt {
   double fuzzy;  ///< points closer than this count as one, mm
   double move;   ///< the cutters are moved by this, mm
+  /// Whether the arguments are handed over last first. Changes nothing but the kernel's numerics, which differ enough to
+  /// mend badly fitted curves.
+  enum class Order { AsGiven, Reversed };
+  Order order = Order::AsGiven;
 
   /// What was done to get a result; empty for the plain attempt.
   std::string remedy() const;
@@ -70,9 +76,11 @@ TopoDS_Compound compoundOf(const std::vector<TopoDS_Shape>& shapes);
 class Intersection {
  public:
   /// Throws Unsound if the kernel gives up, Stopped on request.
-  Intersection(const std::vector<Shape>& arguments, double fuzzy, Progress& progress);
+  Intersection(const std::vector<Shape>& arguments, const Attempt& attempt, Progress& progress);
 
   const BOPAlgo_PaveFiller& filler() const { return filler_; }
+  /// The largest tolerance that an edge of a result may have, in mm.
+  double allowedEdgeTolerance() const { return allowedEdgeTolerance_; }
   /// The parts that a solid or face was divided into; itself if it was not.
   std::vector<TopoDS_Shape> parts(const TopoDS_Shape& original) const { return parts(builder_, original); }
   static std::vector<TopoDS_Shape> parts(const BOPAlgo_Builder& builder, const TopoDS_Shape& original);
@@ -85,6 +93,7 @@ class Intersection {
   const std::vector<Shape>& arguments_;
   BOPAlgo_PaveFiller filler_;
   BOPAlgo_Builder builder_;
+  double allowedEdgeTolerance_ = 0;
 };
 
 /// Classifies points against solids; the kernel's classifiers are kept for the next point.
@@ -107,6 +116,8 @@ class Sides {
 void measureAll(FaceTable& table, Progress& progress);
 /// Throws Unsound unless `whole` and `sum` agree to the allowed share. `area`: of the whole, in mm².
 void requireBalance(double whole, double sum, double area, double allowed, const std::string& of);
+/// Throws Unsound if an edge of a part is less exact than that.
+void requireTightEdges(const std::vector<TopoDS_Shape>& parts, double allowedTolerance);
 /// Checks the faces of `parts` and marks them in the table, so that both sides of a cut check each face once.
 void requireSoundFaces(const std::vector<TopoDS_Shape>& parts, FaceTable& table, Progress& progress);
 /// One shape of all parts; throws Unsound if it is not sound. Empty for no parts.
