@@ -8,6 +8,7 @@
 #include "exchange/brep_file.h"
 #include "exchange/shape_bytes.h"
 #include "exchange/step_file.h"
+#include "geom/topology.h"
 
 namespace kervo {
 
@@ -81,7 +82,7 @@ Document withBroughtIn(const Document& document, const FileContents& contents, c
     const std::string bytes = shapeToBytes(body.shape);
     const std::string key = Hasher().add(bytes).key().text();
     result.shapes.try_emplace(key, body.shape);
-    brought.push_back({key, body.name, body.color, body.layer});
+    brought.push_back({key, body.name, body.color, body.layer, faceColors(body.shape)});
   }
   std::map<std::string, FieldValue> fields{{"source", source}, {"unit", contents.unit}, {"bodies", std::move(brought)}};
   return result.withStep(Step(result.freeId("import"), *kinds.find("bring-in"), std::move(fields)));

@@ -16,7 +16,7 @@ namespace kervo {
 /// A body as a file holds it.
 struct FileBody {
   std::string name;
-  Shape shape;
+  Shape shape;  ///< its faces may have colours of their own
   std::optional<Color> color;
   std::string layer;
 };

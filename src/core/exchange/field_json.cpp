@@ -164,15 +164,28 @@ DrawnCurve curveFrom(const json& value, const std::string& place) {
   throw wrong(place, "one of the keys line, arc, circle, rectangle");
 }
 
+Color colorFrom(const json& value, const std::string& place) {
+  const std::optional<Color> color = value.is_string() ? colorFromText(value.get<std::string>()) : std::nullopt;
+  if (!color) throw wrong(place, "a colour as #rrggbb");
+  return *color;
+}
+
 BroughtBody broughtFrom(const json& value, const std::string& place) {
   if (!value.is_object()) throw wrong(place, "a brought-in body");
-  requireOnly(value, {"shape", "name", "color", "layer"}, place);
-  BroughtBody body{textAt(value, "shape", place), textAt(value, "name", place, ""), std::nullopt,
-                   textAt(value, "layer", place, "")};
-  const std::string color = textAt(value, "color", place, "");
-  if (!color.empty()) {
-    body.color = colorFromText(color);
-    if (!body.color) throw wrong(place + ".color", "a colour as #rrggbb");
+  requireOnly(value, {"shape", "name", "color", "layer", "face_colors"}, place);
+  BroughtBody body;
+  body.shape = textAt(value, "shape", place);
+  body.name = textAt(value, "name", place, "");
+  body.layer = textAt(value, "layer", place, "");
+  if (value.contains("color")) body.color = colorFrom(value["color"], place + ".color");
+  if (!value.contains("face_colors")) return body;
+  const std::string inside = place + ".face_colors";
+  if (!value["face_colors"].is_object()) throw wrong(inside, "an object of face numbers and colours");
+  for (const auto& item : value["face_colors"].items()) {
+    const std::string& number = item.key();
+    if (number.empty() || number.size() > 9 || number.find_first_not_of("0123456789") != std::string::npos)
+      throw wrong(inside, "the number of a face");
+    body.faceColors.emplace(std::stoi(number), colorFrom(item.value(), inside + "." + number));
   }
   return body;
 }
@@ -218,6 +231,8 @@ struct ToJson {
       json entry{{"shape", body.shape}, {"name", body.name}};
       if (body.color) entry["color"] = colorText(*body.color);
       if (!body.layer.empty()) entry["layer"] = body.layer;
+      for (const auto& [number, color] : body.faceColors)
+        entry["face_colors"][std::to_string(number)] = colorText(color);
       result.push_back(std::move(entry));
     }
     return result;

@@ -28,6 +28,7 @@
 #include "exchange/body_separator.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/shape_body.h"
+#include "geom/topology.h"
 
 namespace kervo {
 
@@ -127,6 +128,7 @@ class Collector {
       if (!body.color) body.color = look.color;
       body.layer = look.layer;
       body.shape = makeShape(withoutLocations(parts[i].Moved(place)), {}, "face");
+      if (!body.shape.empty()) body.shape = withFaceColors(body.shape, ownColorsOfFaces(parts[i], body.color));
       if (!body.shape.empty()) bodies.push_back(std::move(body));
     }
   }
@@ -156,6 +158,18 @@ class Collector {
       if (exchange_.colors->GetColor(shape, type, color)) return fromKernel(color);
     }
     return std::nullopt;
+  }
+
+  /// Colours of faces that differ from their body's, by number. Placing a part keeps the order of its faces.
+  std::map<int, Color> ownColorsOfFaces(const TopoDS_Shape& part, const std::optional<Color>& bodyColor) const {
+    std::map<int, Color> result;
+    int number = 0;
+    for (const TopoDS_Face& face : facesOf(part)) {
+      ++number;
+      const std::optional<Color> color = colorOfShape(face);
+      if (color && color != bodyColor) result.emplace(number, *color);
+    }
+    return result;
   }
 
   /// The colour of the part itself, or that of all its faces if they agree.
@@ -204,6 +218,10 @@ std::string unitOf(STEPCAFControl_Reader& reader) {
                                                         {"foot", "ft"}};
   const auto found = known.find(name);
   return found == known.end() ? name : found->second;
+}
+
+Quantity_Color toKernel(const Color& color) {
+  return {color.red, color.green, color.blue, Quantity_TOC_sRGB};
 }
 
 std::string kernelUnit(const std::string& unit) {
@@ -265,10 +283,12 @@ void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& b
         progress.throwIfStopped();
         const TDF_Label label = exchange.shapes->AddShape(withoutLocations(body.shape.body().topology), false);
         TDataStd_Name::Set(label, TCollection_ExtendedString(body.name.c_str(), true));
-        if (body.color)
-          exchange.colors->SetColor(
-              label, Quantity_Color(body.color->red, body.color->green, body.color->blue, Quantity_TOC_sRGB),
-              XCAFDoc_ColorSurf);
+        if (body.color) exchange.colors->SetColor(label, toKernel(*body.color), XCAFDoc_ColorSurf);
+        for (const auto& [face, facts] : body.shape.body().faces) {
+          if (!facts.color) continue;
+          const TDF_Label part = exchange.shapes->AddSubShape(label, face);
+          if (!part.IsNull()) exchange.colors->SetColor(part, toKernel(*facts.color), XCAFDoc_ColorSurf);
+        }
         if (!body.layer.empty()) exchange.layers->SetLayer(label, TCollection_ExtendedString(body.layer.c_str(), true));
       }
       Interface_Static::SetCVal("write.step.schema", "AP214IS");

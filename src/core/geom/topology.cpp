@@ -203,4 +203,28 @@ Shape renamed(const Shape& shape, const std::string& newPrefix) {
   return makeShape(shape.body().topology, std::move(table), newPrefix);
 }
 
+std::map<int, Color> faceColors(const Shape& shape) {
+  std::map<int, Color> colors;
+  if (shape.empty()) return colors;
+  int number = 0;
+  for (const TopoDS_Face& face : facesOf(shape.body().topology)) {
+    ++number;
+    if (const std::optional<Color>& color = factsOf(shape, face).color) colors.emplace(number, *color);
+  }
+  return colors;
+}
+
+Shape withFaceColors(const Shape& shape, const std::map<int, Color>& colors) {
+  if (colors.empty()) return shape;
+  FaceTable table = shape.body().faces;
+  const std::vector<TopoDS_Face> faces = facesOf(shape.body().topology);
+  for (const auto& [number, color] : colors) {
+    if (number < 1 || number > static_cast<int>(faces.size()))
+      throw Error("there is no face " + std::to_string(number) + " to colour", "",
+                  "The shape has " + std::to_string(faces.size()));
+    table.at(faces[static_cast<std::size_t>(number - 1)]).color = color;
+  }
+  return makeShape(shape.body().topology, std::move(table), "face");
+}
+
 }  // namespace kervo

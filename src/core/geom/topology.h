@@ -1,6 +1,7 @@
 // Faces and edges of a shape as values, with their names: what references resolve to.
 #pragma once
 
+#include <map>
 #include <memory>
 #include <optional>
 #include <string>
@@ -68,5 +69,10 @@ std::vector<Edge> edgesOf(const Shape& shape);
 
 /// The shape with its faces named `newPrefix`1, `newPrefix`2, … in their stored order.
 Shape renamed(const Shape& shape, const std::string& newPrefix);
+
+/// Colours of single faces, by the face's number in that order, from 1. Faces without one have their body's.
+std::map<int, Color> faceColors(const Shape& shape);
+/// Throws Error for a number that is no face's.
+Shape withFaceColors(const Shape& shape, const std::map<int, Color>& colors);
 
 }  // namespace kervo

@@ -110,11 +110,17 @@ class FixedParts {
     hasher_.add(static_cast<std::uint64_t>(bodies.size()));
     for (const BroughtBody& body : bodies) {
       hasher_.add(body.shape).add(body.name).add(body.layer).add(body.color ? "colour" : "");
-      if (body.color) hasher_.add(body.color->red).add(body.color->green).add(body.color->blue);
+      if (body.color) add(*body.color);
+      hasher_.add(static_cast<std::uint64_t>(body.faceColors.size()));
+      for (const auto& [number, color] : body.faceColors) {
+        hasher_.add(static_cast<std::uint64_t>(number));
+        add(color);
+      }
     }
   }
 
  private:
+  void add(const Color& color) { hasher_.add(color.red).add(color.green).add(color.blue); }
   void point(Point p) { hasher_.add(p.x).add(p.y).add(p.z); }
   Hasher& hasher_;
 };

@@ -55,6 +55,7 @@ struct BroughtBody {
   std::string name;
   std::optional<Color> color;
   std::string layer;
+  std::map<int, Color> faceColors;  ///< of single faces, by number from 1
   bool operator==(const BroughtBody&) const = default;
 };
 

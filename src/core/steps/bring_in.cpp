@@ -24,7 +24,8 @@ class BringIn : public SimpleStep {
       const BroughtBody& body = bodies[i];
       // A single body is called like its step; of several, each like its place in the file, which never changes.
       const BodyId id = bodies.size() == 1 ? inputs.id() : inputs.id() + "." + std::to_string(i + 1);
-      const Shape shape = examined(renamed(inputs.brought(body.shape), id + ":face"), progress);
+      const Shape named = withFaceColors(renamed(inputs.brought(body.shape), id + ":face"), body.faceColors);
+      const Shape shape = examined(named, progress);
       result.audit.volumeAfter += shape.volume();
       result.audit.touched.push_back(id);
       if (!shape.valid()) {

@@ -5,8 +5,11 @@
 
 #include <numbers>
 
+#include "exchange/document_json.h"
 #include "geom/boolean.h"
 #include "geom/primitives.h"
+#include "geom/topology.h"
+#include "support/document_builder.h"
 #include "support/temporary_folder.h"
 
 namespace kervo {
@@ -24,6 +27,13 @@ std::vector<FileBody> twoBodies() {
                           .outside;
   return {{"Wänd-1", plate, Color{1, 0, 0}, "walls"},
           {"Ball", makeSphere("ball", Plane::through({80, 0, 0}, {0, 0, 1}), 8), Color{0, 0, 1}, "balls"}};
+}
+
+/// The document after its way through JSON, with its shapes.
+Document documentFromJsonOf(const Document& document) {
+  Document result = documentFromJson(documentToJson(document), allStepKinds(), "x");
+  result.shapes = document.shapes;
+  return result;
 }
 
 std::string errorOf(const std::filesystem::path& path) {
@@ -54,6 +64,30 @@ TEST(StepFile, KeepsNamesColoursLayersUnitsAndVolumes) {
     EXPECT_TRUE(read.bodies[0].shape.watertight());
     EXPECT_TRUE(read.bodies[0].shape.valid());
   }
+}
+
+TEST(StepFile, KeepsColoursOfSingleFacesThroughADocumentAndACut) {
+  const TemporaryFolder folder;
+  Progress progress;
+  const Shape block = withFaceColors(makeBlock("b", {}, 10, 20, 30), {{6, {0, 1, 0}}, {2, {1, 0, 0}}});
+  writeBodies(folder / "a.step", {{"Block", block, Color{0.2, 0.2, 0.2}, ""}}, "mm", progress);
+  const FileContents read = readBodies(folder / "a.step", progress);
+  ASSERT_EQ(faceColors(read.bodies[0].shape).size(), 2u);
+  const Document document =
+      withBroughtIn({}, read, "a.step", allStepKinds()).withStep(step("s", "split", {{"offset", Expression("12 mm")}}));
+  const Model model = made(documentFromJsonOf(document));
+  int coloured = 0;
+  for (const Body& body : model.bodies) {
+    EXPECT_EQ(colorText(*body.color), "#333333");
+    coloured += static_cast<int>(faceColors(body.shape).size());
+  }
+  EXPECT_GE(coloured, 2);
+  writeBodies(folder / "b.step", bodiesOf(model), "mm", progress);
+  int again = 0;
+  for (const FileBody& body : readBodies(folder / "b.step", progress).bodies)
+    again += static_cast<int>(faceColors(body.shape).size());
+  EXPECT_EQ(again, coloured);
+  EXPECT_THROW(withFaceColors(block, {{7, Color()}}), Error);
 }
 
 TEST(BrepFile, KeepsShapesExactly) {
