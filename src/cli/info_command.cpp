@@ -61,7 +61,7 @@ int documentInfo(const Options& options) {
     }
   }
   for (const StepReport& step : model.steps)
-    if (step.error) std::cerr << "kervo-cli: " << errorText(*step.error) << "\n";
+    if (step.error) std::cerr << "kervo-cli: " << step.error->what() << "\n";
   return model.failed() ? stepFailed : done;
 }
 

@@ -109,7 +109,7 @@ int run(const Options& options) {
     printSteps(model);
   }
   for (const StepReport& step : model.steps)
-    if (step.error) std::cerr << "kervo-cli: " << errorText(*step.error) << "\n";
+    if (step.error) std::cerr << "kervo-cli: " << step.error->what() << "\n";
   for (std::size_t i = 0; i < document.dimensions.size(); ++i)
     if (model.dimensions.error(i)) std::cerr << "kervo-cli: " << model.dimensions.error(i)->what() << "\n";
   if (model.failed() && !options.outputs.empty()) {

@@ -118,10 +118,6 @@ std::string volumeText(double volume) {
   return std::abs(volume) >= 1000 ? formatNumber(volume / 1000, 6) + " cm³" : formatNumber(volume, 6) + " mm³";
 }
 
-std::string errorText(const Error& error) {
-  return error.what();
-}
-
 void print(const Json& json) {
   clearProgress();
   // Texts from files may hold bytes that are not UTF-8; they must not break the object.

@@ -21,7 +21,6 @@ Json dimensionsJson(const Document& document, const DimensionTable& table);
 
 /// 12345.678 mm³ as "12.3457 cm³", small volumes in mm³.
 std::string volumeText(double cubicMillimetres);
-std::string errorText(const Error& error);
 /// The text with everything but one JSON object left to stdout.
 void print(const Json& json);
 

@@ -60,7 +60,6 @@ FaceReference faceFrom(const json& value, const std::string& place) {
   FaceReference face;
   if (value.is_string()) {
     face.name = value.get<std::string>();
-    // Without a body given, the step that made the face names the body to look in first.
     return face;
   }
   if (!value.is_object()) throw wrong(place, "the name of a face");

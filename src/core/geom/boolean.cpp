@@ -1,6 +1,7 @@
 #include "geom/boolean.h"
 
 #include <BOPTools_AlgoTools.hxx>
+#include <future>
 
 #include "geom/kernel/checked_intersection.h"
 
@@ -58,13 +59,19 @@ Division divideSolid(const Shape& stock, const std::vector<Shape>& cutters, cons
       (cut ? balance.inside : balance.outside) += volumeOf(part, table);
     }
   requireBalance(balance.before, balance.outside + balance.inside, stock.area(), allowed, "the stock");
-  requireSides(outside, cutters, stock, cutterRest, inside.empty(), progress);
-  if (inside.empty()) return {stock, {}, {stock.volume(), stock.volume(), 0}, attempt.remedy()};
-
+  if (inside.empty()) {
+    requireSides(outside, cutters, stock, cutterRest, true, progress);
+    return {stock, {}, {stock.volume(), stock.volume(), 0}, attempt.remedy()};
+  }
   std::vector<TopoDS_Shape> both = outside;
   both.insert(both.end(), inside.begin(), inside.end());
   requireTightEdges(both, intersection.allowedEdgeTolerance());
+  // The two longest checks look at different things and only read: side by side.
+  std::future<void> sides = std::async(std::launch::async, [&] {
+    kernelCall("the cut", [&] { requireSides(outside, cutters, stock, cutterRest, false, progress); });
+  });
   requireSoundFaces(both, table, progress);
+  sides.get();
   return {soundShape(outside, table, progress), soundShape(inside, table, progress), balance, attempt.remedy()};
 }
 

@@ -1,7 +1,5 @@
 #include "geom/shape.h"
 
-#include <BRepTools_WireExplorer.hxx>
-
 #include "geom/face_integrals.h"
 #include "geom/soundness.h"
 

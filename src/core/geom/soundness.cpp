@@ -3,10 +3,7 @@
 // whose boxes overlap, and only the wires of a group are compared.
 #include "geom/soundness.h"
 
-#include <BRepBuilderAPI_Copy.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
-#include <BRep_TFace.hxx>
-#include <Geom_Plane.hxx>
 #include <numeric>
 
 #include "geom/kernel/parallel.h"
