@@ -62,6 +62,26 @@ TEST_F(Cli, InfoListsBodiesStepsAndDimensions) {
   EXPECT_EQ(info["dimensions"][3]["unit"], "mm");
 }
 
+TEST_F(Cli, PeopleGetLinesWithUnits) {
+  const std::string info = run("info " + demo).out;
+  EXPECT_THAT(info, HasSubstr("Clamp, front: solid, 83.5717 cm³"));
+  EXPECT_THAT(info, HasSubstr("width = mast + 2 * wall → 72 mm"));
+  const std::string rebuilt = run("rebuild " + demo).out;
+  EXPECT_THAT(rebuilt, HasSubstr("Cut through"));
+  EXPECT_THAT(rebuilt, HasSubstr("removes 75.4296 cm³"));
+  EXPECT_THAT(rebuilt, HasSubstr("keeps front: 83.5717 cm³"));
+  EXPECT_THAT(rebuilt, HasSubstr("drops kerf of clamp: 5.23775 cm³"));
+  EXPECT_THAT(rebuilt, HasSubstr("3 bodies"));
+}
+
+TEST_F(Cli, ABrokenDimensionIsNamedWithItsRow) {
+  writeFile(folder / "cycle.json",
+            R"({"format":"kervo","version":1,"dimensions":[{"name":"a","is":"b"},{"name":"b","is":"a"}]})");
+  const Outcome outcome = run("rebuild " + at("cycle.json"));
+  EXPECT_THAT(outcome.err, HasSubstr("dimension row 2 (b)"));
+  EXPECT_THAT(outcome.err, HasSubstr("in a circle"));
+}
+
 TEST_F(Cli, InfoReadsFilesKervoDidNotMake) {
   const json screw = run("info " + thirdParty + "step/screw.step --json").parsed();
   EXPECT_EQ(screw["bodies"].size(), 1u);

@@ -88,6 +88,25 @@ TEST(Cut, ToATiltedFaceGoesAsDeepAsTheFaceOnAverage) {
   EXPECT_NEAR(depthOf(model), 18 + 2.0 / 3 * 5 / 10, 1e-6);
 }
 
+TEST(Cut, BothWaysNeedsTheProfileAndADistanceOrThroughAll) {
+  EXPECT_THAT(errorOf(cutWith({{"way", text("both")}, {"from", text("offset")}}), "cut"), HasSubstr("both ways"));
+  EXPECT_THAT(errorOf(cutWith({{"way", text("both")},
+                               {"to", text("face")},
+                               {"to_face", FaceReference{"plate", "plate:bottom", {}}}}),
+                      "cut"),
+              HasSubstr("both ways"));
+}
+
+TEST(Cut, AFaceBehindTheStartIsAnError) {
+  const Model model =
+      cutWith({{"way", text("out")}, {"to", text("face")}, {"to_face", FaceReference{"plate", "plate:bottom", {}}}});
+  EXPECT_THAT(errorOf(model, "cut"), HasSubstr("lies behind the start of the cut, by 20 mm"));
+}
+
+TEST(Cut, FieldsThatDoNotMatterAreNotEvaluated) {
+  EXPECT_NEAR(depthOf(cutWith({{"to", text("through")}, {"depth", Expression("1 / 0")}})), 20, 1e-8);
+}
+
 TEST(Cut, TakesOnlyTheChosenStock) {
   const std::vector<Step> second{block("second", "100", "60", "20", {"0", "0", "-30"})};
   const Model all = cutWith({}, second);
