@@ -25,7 +25,7 @@ void requireSides(const std::vector<TopoDS_Shape>& outside, const std::vector<Sh
   }
   for (const TopoDS_Shape& part : cutterRest) {
     progress.throwIfStopped();
-    if (sides.anyInside(sides.pointsOn(part, asked), stock)) throw Unsound{reason};
+    if (sides.anyInside(sides.pointsOn(part, nothingDivided ? asked : 2), stock)) throw Unsound{reason};
   }
 }
 

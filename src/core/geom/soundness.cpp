@@ -72,6 +72,14 @@ std::vector<std::vector<std::size_t>> overlapping(const std::vector<PlaneWire>& 
   return result;
 }
 
+/// A whole circle or ellipse as one edge cannot meet itself.
+bool isFullConic(const TopoDS_Wire& wire) {
+  TopoDS_Iterator it(wire);
+  const BRepAdaptor_Curve curve(TopoDS::Edge(it.Value()));
+  it.Next();
+  return !it.More() && (curve.GetType() == GeomAbs_Circle || curve.GetType() == GeomAbs_Ellipse) && curve.IsClosed();
+}
+
 bool manyWireFaceIsSound(const TopoDS_Face& face, const gp_Pln& kernelPlane, Progress& progress) {
   const gp_Ax3& axes = kernelPlane.Position();
   const Plane plane{fromPnt(axes.Location()), fromDir(axes.XDirection()),
@@ -115,7 +123,7 @@ bool manyWireFaceIsSound(const TopoDS_Face& face, const gp_Pln& kernelPlane, Pro
     if (reachesOuter || members.size() > 1) {
       members.insert(members.begin(), outerWire);
       if (!analyzerAccepts(faceWith(face, members))) return false;
-    } else {
+    } else if (!isFullConic(members.front())) {
       // A lone hole: as the outer wire of a face of its own it must be valid too.
       if (!analyzerAccepts(faceWith(face, {TopoDS::Wire(members.front().Reversed())}))) return false;
     }
