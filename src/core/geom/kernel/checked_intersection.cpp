@@ -21,7 +21,11 @@ double Attempt::allowedImbalance() const {
 }
 
 std::vector<Attempt> attemptsInOrder() {
-  return {{0, 0}, {0, 0, Attempt::Order::Reversed}, {tolerance::fuzzy, 0}, {0, tolerance::smallMove}, {0, tolerance::largerMove}};
+  return {{0, 0},
+          {0, 0, Attempt::Order::Reversed},
+          {tolerance::fuzzy, 0},
+          {0, tolerance::smallMove},
+          {0, tolerance::largerMove}};
 }
 
 void throwNothingSound(const std::string& verb, const std::string& reason) {
@@ -101,6 +105,12 @@ Intersection::Intersection(const std::vector<Shape>& arguments, const Attempt& a
   if (filler_.HasErrors()) throw Unsound{"the faces could not be intersected"};
   builder_.SetArguments(list);
   builder_.SetRunParallel(true);
+  // Parts are looked up directly, and solids of positive volume are known not to be inside out.
+  builder_.SetToFillHistory(false);
+  const bool allPositive = std::all_of(arguments.begin(), arguments.end(), [](const Shape& shape) {
+    return shape.kind() == BodyKind::Solid && shape.solidCount() == 1 && shape.volume() > 0;
+  });
+  builder_.SetCheckInverted(!allPositive);
   builder_.PerformWithFiller(filler_, scope.Next());
   progress.throwIfStopped();
   if (builder_.HasErrors()) throw Unsound{"the regions could not be built"};
