@@ -52,7 +52,7 @@ int run(const Options& options) {
         withBroughtIn(document, contents, std::filesystem::path(options.input).filename().string(), allStepKinds()),
         progress());
   } else {
-    const std::string unit = !options.unit.empty() ? options.unit : findUnit(contents.unit) ? contents.unit : "mm";
+    const std::string unit = options.unit.empty() ? unitToWrite(contents) : options.unit;
     writeBodies(options.output, contents.bodies, unit, progress());
   }
   clearProgress();

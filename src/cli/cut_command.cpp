@@ -73,7 +73,7 @@ int run(const Options& options) {
     out().flush();
   }
   if (kept.empty()) std::cerr << "kervo-cli: nothing stays of the stock\n";
-  if (!options.output.empty()) writeBodies(options.output, kept, "mm", progress());
+  if (!options.output.empty()) writeBodies(options.output, kept, unitToWrite(stock), progress());
   return done;
 }
 

@@ -129,6 +129,10 @@ bool isDocumentFile(const std::string& path) {
   return extension == ".kervo" || extension == ".json";
 }
 
+std::string unitToWrite(const FileContents& contents) {
+  return findUnit(contents.unit) ? contents.unit : "mm";
+}
+
 FileContents readBodiesFrom(const std::string& path) {
   const InterruptEndsProcess whileReading;
   progress().enter(0, 0, "Reading " + std::filesystem::path(path).filename().string());

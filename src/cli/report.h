@@ -27,5 +27,7 @@ void print(const Json& json);
 /// A document or bodies from a file: .kervo and .json are documents.
 bool isDocumentFile(const std::string& path);
 FileContents readBodiesFrom(const std::string& path);
+/// The unit to write what came from these contents in: theirs, or mm if theirs is none that Kervo knows.
+std::string unitToWrite(const FileContents& contents);
 
 }  // namespace kervo::cli

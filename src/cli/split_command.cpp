@@ -90,7 +90,7 @@ int run(const Options& options) {
     for (const FileBody& body : kept) out() << bodyLine(body) << "\n";
     out().flush();
   }
-  if (!options.output.empty()) writeBodies(options.output, kept, "mm", progress());
+  if (!options.output.empty()) writeBodies(options.output, kept, unitToWrite(contents), progress());
   return done;
 }
 

@@ -154,6 +154,19 @@ TEST_F(Cli, ConvertKeepsStepsOfADocumentAndBodiesOfOthers) {
   EXPECT_NEAR(step["bodies"][1]["volume_mm3"].get<double>(), document["bodies"][1]["volume_mm3"].get<double>(), 1);
 }
 
+TEST_F(Cli, CutsAndSplitsKeepTheUnitOfTheirFile) {
+  ASSERT_EQ(run("convert " + thirdParty + "step/screw.step " + at("inch.step") + " --unit in").code, 0);
+  ASSERT_EQ(run("split " + at("inch.step") + " --plane=-18,0,0,1,0,0 --out " + at("halves.step")).code, 0);
+  EXPECT_EQ(run("info " + at("halves.step") + " --json").parsed()["unit"], "in");
+  writeFile(
+      folder / "tool.json",
+      R"({"format":"kervo","version":1,"steps":[{"id":"t","kind":"block","fields":{"at":["-18","-30","-20"]}}]})");
+  ASSERT_EQ(run("convert " + at("tool.json") + " " + at("tool.step")).code, 0);
+  ASSERT_EQ(run("cut --stock " + at("inch.step") + " --cutter " + at("tool.step") + " --out " + at("cut.step")).code,
+            0);
+  EXPECT_EQ(run("info " + at("cut.step") + " --json").parsed()["unit"], "in");
+}
+
 TEST_F(Cli, ExitCodesTellWhatHappened) {
   writeFile(folder / "zero.json",
             R"({"format":"kervo","version":1,"steps":[{"id":"b","kind":"block","fields":{"width":"0 mm"}}]})");
