@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "geom/outline.h"
 #include "geom/profile.h"
 #include "geom/shape.h"
 #include "model/reference.h"
@@ -49,10 +50,20 @@ struct Audit {
   std::vector<std::string> warnings;
 };
 
-/// A drawing's plane and the regions found in it.
+/// A length field that can be dragged in the view: its value is the distance from `from` along `along`.
+struct Gauge {
+  std::string field;
+  Point from;
+  Vector along;          ///< unit length
+  double value = 0;      ///< mm
+  bool centred = false;  ///< the value lies half on each side of `from`
+};
+
+/// A drawing's plane, the regions found in it, and its curves as lines to be shown.
 struct DrawingResult {
   Plane plane;
   std::vector<Region> regions;
+  std::vector<Polyline> lines;
 };
 
 struct StepResult {
@@ -61,6 +72,8 @@ struct StepResult {
   std::optional<Plane> plane;
   std::optional<DrawingResult> drawing;
   std::vector<Piece> pieces;
+  std::vector<Polyline> cutterOutline;  ///< what cuts, where it is not a body
+  std::vector<Gauge> gauges;
   Audit audit;
 };
 

@@ -15,8 +15,13 @@ class Block : public SimpleStep {
                                   sizeField("height", "Height", "40 mm")})) {}
 
   StepResult evaluate(StepInputs& inputs, Progress&) const override {
-    return newBody(inputs, makeBlock(inputs.id(), placementOf(inputs), inputs.number("width"), inputs.number("depth"),
-                                     inputs.number("height")));
+    const Plane place = placementOf(inputs);
+    const double width = inputs.number("width"), depth = inputs.number("depth"), height = inputs.number("height");
+    StepResult result = newBody(inputs, makeBlock(inputs.id(), place, width, depth, height));
+    result.gauges = {{"width", place.at(0, depth / 2, height), place.x, width},
+                     {"depth", place.at(width / 2, 0, height), place.y, depth},
+                     {"height", place.at(width, depth, 0), place.normal, height}};
+    return result;
   }
 };
 

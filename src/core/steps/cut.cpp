@@ -98,6 +98,7 @@ class Cut : public SimpleStep {
     Box reach;
     for (const SweptRegion& cutter : cutters) reach.add(boxOf(cutter));
     StepResult result;
+    show(result, inputs, cutters, reach, around);
     for (std::size_t i = 0; i < stock.bodies.size(); ++i) {
       const BodyId& body = stock.bodies[i];
       progress.report(static_cast<double>(i) / static_cast<double>(stock.bodies.size()));
@@ -120,6 +121,49 @@ class Cut : public SimpleStep {
   }
 
  private:
+  /// The swept outlines where they begin and end (as far as the stock reaches), and gauges for the depths.
+  static void show(StepResult& result, StepInputs& inputs, const std::vector<SweptRegion>& cutters, const Box& reach,
+                   const Box& around) {
+    for (const SweptRegion& cutter : cutters) {
+      const Vector normal = normalOf(cutter.region);
+      const double base = dot(middleOf(cutter.region), normal), margin = 0.06 * around.diagonal();
+      const auto [nearest, farthest] = along(normal, around);
+      auto [low, high] = cutter.straight ? std::pair(cutter.from + base, cutter.to + base)
+                                         : along(normal, cutter.cutter.roughBox());
+      low = std::max(low, nearest - margin) - base, high = std::min(high, farthest + margin) - base;
+      for (const Polyline& loop : outlinesOf(cutter.region)) {
+        for (const double at : {low, high}) {
+          Polyline moved = loop;
+          for (Point& point : moved) point = point + normal * at;
+          result.cutterOutline.push_back(std::move(moved));
+        }
+        for (std::size_t quarter = 0; quarter < 4; ++quarter) {
+          const Point point = loop[quarter * (loop.size() - 1) / 4];
+          result.cutterOutline.push_back({point + normal * low, point + normal * high});
+        }
+      }
+    }
+    if (cutters.empty() || reach.empty()) return;
+    const Region& first = cutters.front().region;
+    const bool out = inputs.choice("way") == "out", both = inputs.choice("way") == "both";
+    const Vector way = out ? normalOf(first) : -normalOf(first);
+    const double offset = inputs.choice("from") == "offset" ? inputs.number("from_offset") : 0;
+    if (inputs.choice("from") == "offset")
+      result.gauges.push_back({"from_offset", middleOf(first), way, offset});
+    if (inputs.choice("to") == "distance" && inputs.choice("from") != "face")
+      result.gauges.push_back({"depth", middleOf(first) + way * (both ? 0 : offset), way, inputs.number("depth")});
+  }
+
+  /// The nearest and farthest of a box along a direction.
+  static std::pair<double, double> along(Vector direction, const Box& box) {
+    double low = Box::infinity, high = -Box::infinity;
+    for (int i = 0; i < 8; ++i) {
+      low = std::min(low, dot(box.corner(i), direction));
+      high = std::max(high, dot(box.corner(i), direction));
+    }
+    return {low, high};
+  }
+
   /// A box around a swept region without making its solid.
   static Box boxOf(const SweptRegion& cutter) { return cutter.straight ? sweptBox(cutter) : cutter.cutter.roughBox(); }
 

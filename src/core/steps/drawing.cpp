@@ -24,7 +24,8 @@ class DrawingStep : public SimpleStep {
     const std::vector<PlanarCurve> curves = inputs.curves("curves");
     if (curves.empty()) inputs.warn("nothing is drawn yet");
     StepResult result;
-    result.drawing = DrawingResult{plane, findRegions(plane, curves, progress)};
+    result.drawing = DrawingResult{plane, findRegions(plane, curves, progress), {}};
+    for (const PlanarCurve& curve : curves) result.drawing->lines.push_back(outlineOf(curve, plane));
     if (!curves.empty() && result.drawing->regions.empty()) inputs.warn("the curves enclose no region");
     return result;
   }

@@ -19,7 +19,9 @@ class PlaneStep : public SimpleStep {
 
   StepResult evaluate(StepInputs& inputs, Progress&) const override {
     StepResult result;
-    result.plane = inputs.plane("from").moved(inputs.number("offset"));
+    const Plane from = inputs.plane("from");
+    result.plane = from.moved(inputs.number("offset"));
+    result.gauges.push_back({"offset", from.origin, from.normal, inputs.number("offset")});
     return result;
   }
 };

@@ -53,6 +53,9 @@ class Split : public SimpleStep {
     const Kerf kerf = kerfOf(inputs);
     const Stock stock = stockOf(inputs, "stock");
     StepResult result;
+    Box around;
+    for (const BodyId& body : stock.bodies) around.add(inputs.box(body));
+    show(result, inputs, plane, around);
     std::string whereTheyLie;
     for (const BodyId& body : stock.bodies) {
       if (inputs.shape(body).kind() == BodyKind::Curve) {
@@ -76,6 +79,19 @@ class Split : public SimpleStep {
   }
 
  private:
+  /// The plane as a rectangle around the stock, and gauges at its nearer edge.
+  static void show(StepResult& result, StepInputs& inputs, const Plane& plane, const Box& around) {
+    const Polyline rectangle = rectangleAround(around, plane, 0.1 * around.diagonal());
+    result.cutterOutline.push_back(rectangle);
+    const Point corner = rectangle[1];
+    const Point edge = (rectangle[0] + rectangle[1]) * 0.5;
+    const double offset = inputs.number("offset");
+    result.gauges.push_back({"offset", edge - plane.normal * offset, plane.normal, offset});
+    const std::string& side = inputs.choice("kerf_side");
+    const Vector along = side == "back" ? -plane.normal : plane.normal;
+    result.gauges.push_back({"kerf", corner, along, inputs.number("kerf"), side == "centred"});
+  }
+
   static void add(StepResult& result, StepInputs& inputs, const BodyId& body, const PlaneSplit& sides) {
     const std::string& keep = inputs.choice("keep");
     addBalance(result.audit, body, sides.cut);

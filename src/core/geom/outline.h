@@ -1,0 +1,26 @@
+// Drawn curves and regions as lines through points, to be shown.
+#pragma once
+
+#include <vector>
+
+#include "geom/profile.h"
+
+namespace kervo {
+
+/// A line through points in space, mm.
+using Polyline = std::vector<Point>;
+
+/// A curve drawn on a plane, arcs in steps of 5°.
+Polyline outlineOf(const PlanarCurve& curve, const Plane& plane);
+
+/// Every loop that bounds the region, closed (its first point comes again at the end).
+std::vector<Polyline> outlinesOf(const Region& region);
+
+/// The middle of the box around the region, on its plane; and the plane's normal.
+Point middleOf(const Region& region);
+Vector normalOf(const Region& region);
+
+/// The rectangle on the plane that covers a box and `margin` mm more on every side, closed.
+Polyline rectangleAround(const Box& box, const Plane& plane, double margin);
+
+}  // namespace kervo

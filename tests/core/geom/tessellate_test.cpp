@@ -1,0 +1,146 @@
+#include "geom/tessellate.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <numbers>
+
+#include "base/error.h"
+#include "geom/boolean.h"
+#include "geom/primitives.h"
+#include "geom/topology.h"
+
+namespace kervo {
+namespace {
+
+using std::numbers::pi;
+
+Point vertex(const BodyMesh& mesh, std::uint32_t index) {
+  return {mesh.points[3 * index], mesh.points[3 * index + 1], mesh.points[3 * index + 2]};
+}
+
+/// By the divergence theorem; right only if all triangles face outwards and nothing is missing.
+double volumeOf(const BodyMesh& mesh) {
+  double volume = 0;
+  for (std::size_t i = 0; i < mesh.triangles.size(); i += 3)
+    volume += dot(vertex(mesh, mesh.triangles[i]),
+                  cross(vertex(mesh, mesh.triangles[i + 1]), vertex(mesh, mesh.triangles[i + 2]))) /
+              6;
+  return volume;
+}
+
+double smallestAgreement(const BodyMesh& mesh) {
+  double least = 1;
+  for (std::size_t i = 0; i < mesh.triangles.size(); i += 3) {
+    const std::uint32_t a = mesh.triangles[i];
+    const Vector across =
+        cross(vertex(mesh, mesh.triangles[i + 1]) - vertex(mesh, a), vertex(mesh, mesh.triangles[i + 2]) - vertex(mesh, a));
+    if (length(across) < 1e-9) continue;
+    least = std::min(least, dot(normalized(across), Vector{mesh.normals[3 * a], mesh.normals[3 * a + 1], mesh.normals[3 * a + 2]}));
+  }
+  return least;
+}
+
+BodyMesh meshed(const Shape& shape, MeshQuality quality = {0.01, 0.1}) {
+  Progress progress;
+  return tessellate(shape, quality, progress);
+}
+
+Shape block() {
+  return makeBlock("block", Plane{}, 30, 20, 10);
+}
+
+Shape drilled(int holes) {
+  std::vector<Shape> drills;
+  for (int i = 0; i < holes; ++i) {
+    Plane place;
+    place.origin = {3.0 + 24.0 * i / std::max(1, holes - 1), 10, -1};
+    drills.push_back(makeCylinder("drill" + std::to_string(i), place, 2, 12));
+  }
+  Progress progress;
+  return divide(block(), drills, progress).outside;
+}
+
+TEST(Tessellate, BlockHasTwoTrianglesAFaceAndItsVolume) {
+  const BodyMesh mesh = meshed(block());
+  EXPECT_EQ(mesh.triangleCount(), 12u);
+  EXPECT_EQ(mesh.faceTriangles.size(), 6u);
+  EXPECT_EQ(mesh.edges.size(), 12u);
+  EXPECT_EQ(mesh.corners.size(), 24u);
+  EXPECT_NEAR(volumeOf(mesh), 6000, 1e-3);
+  EXPECT_TRUE(mesh.closed);
+  EXPECT_NEAR(mesh.box.high.x, 30, 1e-5);
+}
+
+TEST(Tessellate, PlaneWithHolesLeavesThemOpen) {
+  const BodyMesh mesh = meshed(drilled(4));
+  // Each hole is a polygon in a circle: by at most deflection × circumference too small.
+  EXPECT_NEAR(volumeOf(mesh), 6000 - 4 * pi * 4 * 10, 4 * 0.01 * 4 * pi * 10 + 1e-3);
+}
+
+TEST(Tessellate, NormalsPointOutwardsOnEveryKindOfFace) {
+  Plane place;
+  for (const Shape& shape : {block(), drilled(2), makeCylinder("c", place, 5, 20), makeSphere("s", place, 8),
+                             makeTorus("t", place, 10, 3), makeCone("k", place, 8, 3, 10)})
+    EXPECT_GT(smallestAgreement(meshed(shape)), 0.8);
+}
+
+TEST(Tessellate, FollowsCurvedFacesAsCloselyAsAsked) {
+  Plane place;
+  const Shape ball = makeSphere("ball", place, 10);
+  for (const double deflection : {0.5, 0.02}) {
+    const BodyMesh mesh = meshed(ball, {deflection, 1.0});
+    double worst = 0;
+    for (std::size_t i = 0; i < mesh.triangles.size(); i += 3) {
+      const Point middle =
+          (vertex(mesh, mesh.triangles[i]) + vertex(mesh, mesh.triangles[i + 1]) + vertex(mesh, mesh.triangles[i + 2])) *
+          (1.0 / 3);
+      worst = std::max(worst, std::abs(10 - length(middle)));
+    }
+    EXPECT_LT(worst, deflection * 2);
+  }
+}
+
+TEST(Tessellate, FacesAndEdgesComeInTheOrderOfTheTopology) {
+  const Shape shape = drilled(3);
+  const BodyMesh mesh = meshed(shape);
+  const auto faces = facesOf(shape);
+  const auto edges = edgesOf(shape);
+  ASSERT_EQ(mesh.faceTriangles.size(), faces.size());
+  ASSERT_EQ(mesh.edges.size(), edges.size());
+  for (std::size_t i = 0; i < faces.size(); ++i) {
+    const BodyMesh::Range range = mesh.faceTriangles[i];
+    double area = 0;
+    for (std::uint32_t t = 0; t < range.count; ++t) {
+      const auto corner = [&](int k) { return vertex(mesh, mesh.triangles[3 * (range.first + t) + static_cast<std::uint32_t>(k)]); };
+      area += length(cross(corner(1) - corner(0), corner(2) - corner(0))) / 2;
+    }
+    EXPECT_NEAR(area, faces[i].area(), 0.01 * faces[i].area() + 1);
+  }
+  for (std::size_t i = 0; i < edges.size(); ++i) {
+    double length = 0;
+    for (std::uint32_t p = 1; p < mesh.edges[i].count; ++p) {
+      const auto at = [&](std::uint32_t k) {
+        const std::size_t n = 3 * (mesh.edges[i].first + k);
+        return Point{mesh.edgePoints[n], mesh.edgePoints[n + 1], mesh.edgePoints[n + 2]};
+      };
+      length += distance(at(p - 1), at(p));
+    }
+    EXPECT_NEAR(length, edges[i].length(), 0.01 * edges[i].length());
+  }
+}
+
+TEST(Tessellate, QualityIsTheSameForNearlyEqualSizes) {
+  EXPECT_EQ(MeshQuality::forSize(100).deflection, MeshQuality::forSize(110).deflection);
+  EXPECT_LT(MeshQuality::forSize(10).deflection, MeshQuality::forSize(1000).deflection);
+}
+
+TEST(Tessellate, CanBeStopped) {
+  Progress progress;
+  progress.requestStop();
+  Plane place;
+  EXPECT_THROW(tessellate(makeSphere("ball", place, 10), {0.001, 0.01}, progress), Stopped);
+}
+
+}  // namespace
+}  // namespace kervo
