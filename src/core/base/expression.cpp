@@ -393,6 +393,23 @@ double Expression::evaluateAs(Dimensionality wanted, const Unit& lengthUnit, con
               value.dimension == plainNumber ? "Multiply by a unit, e.g. * 1 mm" : "Check the units");
 }
 
+Expression Expression::renamed(const std::string& from, const std::string& to) const {
+  const std::string& old = text();
+  std::string result;
+  for (std::size_t i = 0; i < old.size();) {
+    // A word ends where its characters end; one that starts with a digit is a number with its unit.
+    const std::size_t end = std::min(old.find_first_not_of(nameCharacters(), i), old.size());
+    if (end == i) {
+      result += old[i++];
+      continue;
+    }
+    const std::string word = old.substr(i, end - i);
+    result += word == from ? to : word;
+    i = end;
+  }
+  return result == old ? *this : Expression(result);
+}
+
 std::string whyNotAName(const std::string& name) {
   if (name.empty()) return "a dimension needs a name";
   if (name.size() > 200) return "a name may have at most 200 characters";

@@ -35,6 +35,9 @@ class Expression {
   /// length field and degrees in an angle field. Throws an Error if the expression measures something else.
   double evaluateAs(Dimensionality wanted, const Unit& lengthUnit, const Lookup& lookup) const;
 
+  /// The same with every use of one name replaced by another.
+  Expression renamed(const std::string& from, const std::string& to) const;
+
   bool operator==(const Expression& other) const { return text() == other.text(); }
 
  private:

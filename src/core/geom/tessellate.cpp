@@ -273,12 +273,17 @@ void addEdges(BodyMesh& result, const Shape& shape, const MeshQuality& quality) 
   TopTools_IndexedDataMapOfShapeListOfShape ancestors;
   TopExp::MapShapesAndUniqueAncestors(shape.body().topology, TopAbs_EDGE, TopAbs_FACE, ancestors);
   EdgePoints edgePoints(shape.body().topology, quality);
+  ShapeMap<std::size_t> faceIndex;
+  for (const TopoDS_Face& face : facesOf(shape.body().topology)) faceIndex.emplace(face, faceIndex.size());
+  result.faceEdges.resize(faceIndex.size());
   // The same edges in the same order as edgesOf().
   for (int i = 1; i <= ancestors.Extent(); ++i) {
     const TopoDS_Edge& edge = TopoDS::Edge(ancestors.FindKey(i));
     if (BRep_Tool::Degenerated(edge) || ancestors(i).IsEmpty()) continue;
     if (ancestors(i).Extent() == 1 && BRep_Tool::IsClosed(edge, TopoDS::Face(ancestors(i).First()))) continue;
     const auto first = static_cast<std::uint32_t>(result.edgePoints.size() / 3);
+    for (const TopoDS_Shape& face : ancestors(i))
+      result.faceEdges[faceIndex.at(face)].push_back(static_cast<std::uint32_t>(result.edges.size()));
     const std::vector<gp_Pnt>& points = edgePoints.of(edge);
     for (const gp_Pnt& point : points) append(result.edgePoints, point.XYZ());
     result.edges.push_back({first, static_cast<std::uint32_t>(points.size())});

@@ -33,6 +33,7 @@ struct BodyMesh {
   std::vector<Range> faceTriangles;       ///< the triangles of each face
   std::vector<float> edgePoints;          ///< x, y, z along the edges
   std::vector<Range> edges;               ///< the points of each edge, in the order of edgesOf()
+  std::vector<std::vector<std::uint32_t>> faceEdges;  ///< the edges around each face
   std::vector<float> corners;             ///< x, y, z of every vertex of the shape
   Box box;                                ///< around the mesh
   bool closed = false;                    ///< a watertight solid: its back faces are never seen

@@ -155,6 +155,10 @@ Step Step::with(const std::string& key, FieldValue value) const {
   return Step(id_, *kind_, std::move(fields), name_, on_);
 }
 
+Step Step::named(std::string name) const {
+  return Step(id_, *kind_, fields_, std::move(name), on_);
+}
+
 Step Step::switched(bool on) const {
   return Step(id_, *kind_, fields_, name_, on);
 }

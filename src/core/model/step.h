@@ -150,6 +150,8 @@ class Step {
   /// The same step with one field changed.
   Step with(const std::string& key, FieldValue value) const;
   Step switched(bool on) const;
+  /// Empty: called like its kind again.
+  Step named(std::string name) const;
 
  private:
   StepId id_;

@@ -1,0 +1,158 @@
+#include "model/document_edits.h"
+
+#include <algorithm>
+#include <set>
+
+#include "base/error.h"
+
+namespace kervo {
+
+namespace {
+
+/// Collects what a field value names.
+struct Names {
+  std::set<std::string>& steps;
+  std::set<std::string>& bodies;
+
+  void add(const FaceReference& face) {
+    if (!face.body.empty()) bodies.insert(face.body);
+    steps.insert(face.name.substr(0, face.name.find(':')));
+  }
+  void operator()(const PlanePick& pick) {
+    if (pick.kind == PlanePick::Kind::OfStep) steps.insert(pick.name);
+    if (pick.kind == PlanePick::Kind::OnFace) add(pick.face);
+  }
+  void operator()(const BodyPick& pick) { bodies.insert(pick.bodies.begin(), pick.bodies.end()); }
+  void operator()(const FaceReference& face) {
+    if (!face.empty()) add(face);
+  }
+  void operator()(const std::vector<EdgeReference>& edges) {
+    for (const EdgeReference& edge : edges) {
+      if (!edge.body.empty()) bodies.insert(edge.body);
+      for (const std::string& side : {edge.first, edge.second}) steps.insert(side.substr(0, side.find(':')));
+    }
+  }
+  void operator()(const RegionPick& pick) { steps.insert(pick.drawing); }
+  template <class Other>
+  void operator()(const Other&) {}
+};
+
+/// "import1.2/front" comes from the step "import1".
+bool comesFrom(const BodyId& body, const StepId& step) {
+  return body.compare(0, step.size(), step) == 0 &&
+         (body.size() == step.size() || body[step.size()] == '/' || body[step.size()] == '.');
+}
+
+bool reads(const Step& reader, const StepId& id) {
+  std::set<std::string> steps, bodies;
+  Names names{steps, bodies};
+  for (const auto& [key, value] : reader.fields()) std::visit(names, value);
+  // A name of a face may carry further parts of its step's id: "import1.2:face7".
+  const auto from = [&](const std::string& name) { return comesFrom(name, id); };
+  return std::any_of(steps.begin(), steps.end(), from) || std::any_of(bodies.begin(), bodies.end(), from);
+}
+
+/// Calls `change` on every expression of a field value; true if one of them became another.
+template <class Change>
+bool changeExpressions(FieldValue& value, Change&& change) {
+  bool changed = false;
+  const auto one = [&](Expression& expression) {
+    const Expression before = expression;
+    expression = change(before);
+    changed = changed || !(expression == before);
+  };
+  if (auto* single = std::get_if<Expression>(&value)) one(*single);
+  if (auto* several = std::get_if<std::vector<Expression>>(&value)) std::for_each(several->begin(), several->end(), one);
+  if (auto* curves = std::get_if<std::vector<DrawnCurve>>(&value))
+    for (DrawnCurve& curve : *curves) std::for_each(curve.numbers.begin(), curve.numbers.end(), one);
+  return changed;
+}
+
+bool uses(const Expression& expression, const std::string& name) {
+  const auto& names = expression.names();
+  return std::find(names.begin(), names.end(), name) != names.end();
+}
+
+}  // namespace
+
+std::vector<StepId> stepsReadBy(const Document& document, const Step& step) {
+  std::vector<StepId> result;
+  for (const auto& other : document.steps)
+    if (other->id() != step.id() && reads(step, other->id())) result.push_back(other->id());
+  return result;
+}
+
+std::vector<StepId> stepsThatRead(const Document& document, const StepId& id) {
+  std::vector<StepId> result;
+  for (const auto& other : document.steps)
+    if (other->id() != id && reads(*other, id)) result.push_back(other->id());
+  return result;
+}
+
+Document withStepMoved(const Document& document, const StepId& id, std::size_t index) {
+  const auto step = document.find(id);
+  Document result = document.withoutStep(id);
+  index = std::min(index, result.steps.size());
+  for (std::size_t i = 0; i < result.steps.size(); ++i) {
+    const Step& other = *result.steps[i];
+    if (i >= index && reads(*step, other.id()))
+      throw Error("\"" + step->name() + "\" cannot stand before \"" + other.name() + "\", which it uses", "Cut list",
+                  "Move \"" + other.name() + "\" first, or let \"" + step->name() + "\" use something else");
+    if (i < index && reads(other, id))
+      throw Error("\"" + step->name() + "\" cannot stand after \"" + other.name() + "\", which uses it", "Cut list",
+                  "Move \"" + other.name() + "\" first");
+  }
+  result.steps.insert(result.steps.begin() + static_cast<std::ptrdiff_t>(index), step);
+  return result;
+}
+
+Document withDimensionRenamed(const Document& document, const std::string& from, const std::string& to) {
+  if (from == to) return document;
+  if (const std::string reason = whyNotAName(to); !reason.empty())
+    throw Error("\"" + from + "\" cannot be renamed: " + reason, "Dimensions", "Choose another name");
+  for (const DimensionRow& row : document.dimensions)
+    if (row.name == to) throw Error("there is already a dimension \"" + to + "\"", "Dimensions", "Choose another name");
+  Document result = document;
+  for (DimensionRow& row : result.dimensions) {
+    if (row.name == from) row.name = to;
+    row.expression = row.expression.renamed(from, to);
+  }
+  for (auto& step : result.steps) {
+    std::map<std::string, FieldValue> fields = step->fields();
+    bool changed = false;
+    for (auto& [key, value] : fields)
+      changed |= changeExpressions(value, [&](const Expression& old) { return old.renamed(from, to); });
+    if (changed)
+      step = std::make_shared<const Step>(Step(step->id(), step->kind(), fields, step->ownName(), step->on()));
+  }
+  return result;
+}
+
+std::vector<std::string> usesOfDimension(const Document& document, const std::string& name) {
+  std::vector<std::string> result;
+  for (const DimensionRow& row : document.dimensions)
+    if (uses(row.expression, name)) result.push_back("dimension " + row.name);
+  for (const auto& step : document.steps)
+    for (const auto& [key, value] : step->fields()) {
+      bool used = false;
+      FieldValue copy = value;
+      changeExpressions(copy, [&](const Expression& expression) {
+        used = used || uses(expression, name);
+        return expression;
+      });
+      if (used) result.push_back("step " + step->name() + ", field " + step->kind().field(key)->label);
+    }
+  return result;
+}
+
+Document withoutDimension(const Document& document, const std::string& name) {
+  std::string users;
+  for (const std::string& use : usesOfDimension(document, name)) users += (users.empty() ? "" : "; ") + use;
+  if (!users.empty())
+    throw Error("the dimension \"" + name + "\" is in use", users, "Write something else there first");
+  Document result = document;
+  std::erase_if(result.dimensions, [&](const DimensionRow& row) { return row.name == name; });
+  return result;
+}
+
+}  // namespace kervo

@@ -1,0 +1,20 @@
+#include "view/body_picture.h"
+
+#include "view/selectable_body.h"
+
+namespace kervo {
+
+std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progress) {
+  auto picture = std::make_shared<BodyPicture>();
+  picture->shape = shape;
+  // A curved body shows its own size; the box is known without computing.
+  picture->mesh = tessellate(shape, MeshQuality::forSize(shape.roughBox().diagonal()), progress);
+  picture->faces = facesOf(shape);
+  picture->edges = edgesOf(shape);
+  const Handle(SelectableBody) selectable = new SelectableBody(picture->mesh);
+  selectable->buildSearchTrees();
+  picture->selectable = selectable;
+  return picture;
+}
+
+}  // namespace kervo

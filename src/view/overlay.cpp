@@ -1,0 +1,123 @@
+#include "view/overlay.h"
+
+#include <cmath>
+
+namespace kervo {
+
+namespace {
+
+QPointF onWidget(QPointF pixel, qreal ratio) {
+  return pixel / ratio;
+}
+
+void paintBadge(QPainter& painter, const Badge& badge, const Overlay& overlay) {
+  const QRectF disc = badgeRect(badge, overlay.camera, overlay.pixelRatio, QFontMetricsF(painter.font()));
+  QColor fill = ViewLook::pieceBadge(badge.tint);
+  if (badge.role == Role::Waste) fill = overlay.look.ochre;
+  if (badge.role == Role::Cutter) fill = overlay.look.violet;
+  painter.setPen(QPen(badge.lit ? overlay.look.ink : QColor(255, 255, 255, 200), badge.lit ? 2.5 : 1.2));
+  painter.setBrush(fill);
+  painter.drawRoundedRect(disc, disc.height() / 2, disc.height() / 2);
+  painter.setPen(Qt::white);
+  QFont bold = painter.font();
+  bold.setBold(true);
+  painter.setFont(bold);
+  painter.drawText(disc, Qt::AlignCenter, QString::fromStdString(badge.text));
+  if (badge.dropped) {
+    painter.setPen(QPen(overlay.look.vermilion, 2));
+    painter.drawLine(disc.topLeft(), disc.bottomRight());
+  }
+}
+
+void paintGauge(QPainter& painter, const Gauge& gauge, bool hot, const Overlay& overlay) {
+  const GaugeShape shape = shapeOf(gauge, overlay.camera);
+  const QPointF first = onWidget(shape.first, overlay.pixelRatio), second = onWidget(shape.second, overlay.pixelRatio);
+  const QPointF bead = onWidget(shape.bead, overlay.pixelRatio);
+  const QPointF across(-shape.along.y(), shape.along.x());
+  painter.setBrush(Qt::NoBrush);
+  // A light halo keeps it legible over dark and light bodies.
+  for (const auto& [color, width] : {std::pair(QColor(255, 255, 255, 190), 5.0), std::pair(overlay.look.violet, 2.2)}) {
+    painter.setPen(QPen(color, width, Qt::SolidLine, Qt::RoundCap));
+    painter.drawLine(first, second);
+    painter.drawLine(first - across * 8, first + across * 8);
+    painter.drawLine(second - across * 8, second + across * 8);
+  }
+  painter.setPen(QPen(overlay.look.violet, 2));
+  painter.setBrush(hot ? overlay.look.violet : QColor(Qt::white));
+  painter.drawEllipse(bead, hot ? 7 : 6, hot ? 7 : 6);
+}
+
+void paintAxes(QPainter& painter, const Overlay& overlay) {
+  const QPointF origin(52, overlay.size.height() - 40);
+  const Vector right = overlay.camera.right(), up = overlay.camera.up(), back = overlay.camera.towardsEye();
+  const std::array<Vector, 3> axes{Vector{1, 0, 0}, Vector{0, 1, 0}, Vector{0, 0, 1}};
+  std::array<std::size_t, 3> order{0, 1, 2};
+  std::sort(order.begin(), order.end(), [&](auto a, auto b) { return dot(axes[a], back) < dot(axes[b], back); });
+  for (const std::size_t i : order) {
+    const QPointF direction(dot(axes[i], right), -dot(axes[i], up));
+    painter.setPen(QPen(overlay.look.axes[i], 2, Qt::SolidLine, Qt::RoundCap));
+    painter.drawLine(origin, origin + direction * 26);
+    painter.setPen(overlay.look.text);
+    const QPointF at = origin + direction * 35;
+    painter.drawText(QRectF(at.x() - 10, at.y() - 10, 20, 20), Qt::AlignCenter, QString(QChar('x' + int(i))));
+  }
+}
+
+void paintLabel(QPainter& painter, const Overlay& overlay) {
+  const QFontMetricsF metrics(painter.font());
+  const QSizeF text = metrics.size(0, overlay.label);
+  QRectF frame(overlay.labelAt + QPointF(16, 14), text + QSizeF(14, 8));
+  // Kept inside the view.
+  if (frame.right() > overlay.size.width() - 4) frame.moveRight(overlay.labelAt.x() - 10);
+  if (frame.bottom() > overlay.size.height() - 4) frame.moveBottom(overlay.labelAt.y() - 10);
+  QColor back = overlay.look.textBack;
+  back.setAlphaF(0.94f);
+  painter.setPen(QPen(overlay.look.ink, 1));
+  painter.setBrush(back);
+  painter.drawRoundedRect(frame, 4, 4);
+  painter.setPen(overlay.look.text);
+  painter.drawText(frame, Qt::AlignCenter, overlay.label);
+}
+
+void paintBox(QPainter& painter, const Overlay& overlay) {
+  // Solid: what lies inside; dashed: what it touches.
+  const QColor color = overlay.boxTouches ? overlay.look.violet : overlay.look.teal;
+  QColor fill = color;
+  fill.setAlphaF(0.08f);
+  painter.setPen(QPen(color, 1.5, overlay.boxTouches ? Qt::DashLine : Qt::SolidLine));
+  painter.setBrush(fill);
+  painter.drawRect(overlay.box->normalized());
+  const QString word = overlay.boxTouches ? QStringLiteral("touching") : QStringLiteral("inside");
+  painter.setPen(color);
+  painter.drawText(overlay.box->normalized().bottomLeft() + QPointF(4, -5), word);
+}
+
+}  // namespace
+
+QRectF badgeRect(const Badge& badge, const Camera& camera, qreal pixelRatio, const QFontMetricsF& font) {
+  const QPointF middle = onWidget(camera.project(badge.place), pixelRatio);
+  const double height = font.height() + 7;
+  const double width = std::max(height, font.horizontalAdvance(QString::fromStdString(badge.text)) + 12);
+  return {middle.x() - width / 2, middle.y() - height / 2, width, height};
+}
+
+void paint(QPainter& painter, const Overlay& overlay) {
+  painter.setRenderHint(QPainter::Antialiasing);
+  paintAxes(painter, overlay);
+  for (const Point& corner : overlay.markedCorners) {
+    painter.setPen(QPen(Qt::white, 1.5));
+    painter.setBrush(overlay.look.teal);
+    painter.drawEllipse(onWidget(overlay.camera.project(corner), overlay.pixelRatio), 5, 5);
+  }
+  const QFont font = painter.font();
+  for (const Badge& badge : overlay.badges) {
+    paintBadge(painter, badge, overlay);
+    painter.setFont(font);
+  }
+  for (std::size_t i = 0; i < overlay.gauges.size(); ++i)
+    paintGauge(painter, overlay.gauges[i], overlay.hotGauge == i, overlay);
+  if (overlay.box) paintBox(painter, overlay);
+  if (!overlay.label.isEmpty()) paintLabel(painter, overlay);
+}
+
+}  // namespace kervo

@@ -1,0 +1,146 @@
+#include "view/picker.h"
+
+#include <SelectMgr_SelectionManager.hxx>
+#include <SelectMgr_ViewerSelector.hxx>
+#include <algorithm>
+#include <map>
+#include <set>
+
+#include "view/selectable_body.h"
+
+namespace kervo {
+
+namespace {
+
+/// The kernel's selector with its camera and picks made reachable.
+class Selector : public SelectMgr_ViewerSelector {
+ public:
+  void pickAt(QPointF pixel, int tolerance, const Camera& camera) {
+    SetPixelTolerance(tolerance);
+    auto& volumes = mySelectingVolumeMgr;
+    // The volume's kind comes first: before that the others throw.
+    volumes.InitPointSelectingVolume(gp_Pnt2d(pixel.x(), pixel.y()));
+    use(camera);
+    volumes.SetPixelTolerance(tolerance);
+    volumes.BuildSelectingVolume();
+    TraverseSensitives();
+  }
+
+  void pickIn(QRectF pixels, bool touching, const Camera& camera) {
+    auto& volumes = mySelectingVolumeMgr;
+    volumes.InitBoxSelectingVolume(gp_Pnt2d(pixels.left(), pixels.top()), gp_Pnt2d(pixels.right(), pixels.bottom()));
+    use(camera);
+    volumes.AllowOverlapDetection(touching);
+    volumes.BuildSelectingVolume();
+    TraverseSensitives();
+    volumes.AllowOverlapDetection(false);
+  }
+
+ private:
+  void use(const Camera& camera) {
+    mySelectingVolumeMgr.SetCamera(camera.kernel());
+    mySelectingVolumeMgr.SetWindowSize(camera.viewport().width(), camera.viewport().height());
+  }
+};
+
+}  // namespace
+
+class Picker::Selection {
+ public:
+  Selection() : selector(new Selector), manager(new SelectMgr_SelectionManager(selector)) {}
+
+  void show(const Scene& scene) {
+    std::map<SelectMgr_SelectableObject*, Handle(SelectMgr_SelectableObject)> wanted;
+    bodies.clear();
+    for (const SceneBody& body : scene.bodies) {
+      if (!body.pickable) continue;
+      wanted.emplace(body.picture->selectable.get(), body.picture->selectable);
+      bodies.emplace(body.picture->selectable.get(), body.id);
+    }
+    for (const auto& [pointer, object] : shown)
+      if (!wanted.count(pointer)) manager->Remove(object);
+    for (const auto& [pointer, object] : wanted) {
+      if (shown.count(pointer)) continue;
+      for (int mode = 0; mode < SelectableBody::modeCount; ++mode) {
+        manager->Load(object, mode);
+        manager->Activate(object, mode);
+      }
+    }
+    shown = std::move(wanted);
+  }
+
+  std::optional<Pick> pick(int rank) const {
+    const Handle(PartOwner) owner = Handle(PartOwner)::DownCast(selector->Picked(rank));
+    if (owner.IsNull()) return std::nullopt;
+    const auto body = bodies.find(owner->Selectable().get());
+    if (body == bodies.end()) return std::nullopt;
+    return Pick{owner->kind, body->second, owner->index};
+  }
+
+  Handle(Selector) selector;
+  Handle(SelectMgr_SelectionManager) manager;
+  std::map<SelectMgr_SelectableObject*, Handle(SelectMgr_SelectableObject)> shown;
+  std::map<const SelectMgr_SelectableObject*, BodyId> bodies;
+};
+
+Picker::Picker() : selection_(std::make_unique<Selection>()) {}
+Picker::~Picker() = default;
+
+void Picker::setScene(const Scene& scene) {
+  selection_->show(scene);
+}
+
+std::vector<Hit> Picker::at(QPointF pixel, double tolerance, const Camera& camera) const {
+  if (selection_->shown.empty()) return {};
+  selection_->selector->pickAt(pixel, static_cast<int>(std::lround(tolerance)), camera);
+  std::vector<Hit> hits;
+  std::set<BodyId> seen;
+  // An edge or corner behind the first face is hidden by it.
+  bool behindFace = false;
+  for (int rank = 1; rank <= selection_->selector->NbPicked(); ++rank) {
+    auto pick = selection_->pick(rank);
+    if (!pick) continue;
+    const gp_Pnt point = selection_->selector->PickedPoint(rank);
+    const bool face = pick->kind == Pick::Kind::Face;
+    if (behindFace && !face) continue;
+    behindFace = behindFace || face;
+    if (filter_.bodies) {
+      if (!seen.insert(pick->body).second) continue;
+      pick = Pick{Pick::Kind::Body, pick->body, 0};
+    } else if ((face && !filter_.faces) || (pick->kind == Pick::Kind::Edge && !filter_.edges) ||
+               (pick->kind == Pick::Kind::Corner && !filter_.corners)) {
+      continue;
+    }
+    hits.push_back({*pick, {point.X(), point.Y(), point.Z()}});
+  }
+  return hits;
+}
+
+std::vector<Pick> Picker::in(QRectF pixels, Inclusion inclusion, const Camera& camera) const {
+  if (selection_->shown.empty()) return {};
+  selection_->selector->pickIn(pixels.normalized(), inclusion == Inclusion::Touching, camera);
+  std::map<BodyId, int> facesIn;
+  std::vector<Pick> picks;
+  for (int rank = 1; rank <= selection_->selector->NbPicked(); ++rank) {
+    const auto pick = selection_->pick(rank);
+    if (!pick || pick->kind != Pick::Kind::Face) {
+      if (pick && pick->kind == Pick::Kind::Edge && filter_.edges && !filter_.faces && !filter_.bodies)
+        picks.push_back(*pick);
+      continue;
+    }
+    ++facesIn[pick->body];
+    if (!filter_.bodies && filter_.faces) picks.push_back(*pick);
+  }
+  if (!filter_.bodies) return picks;
+  for (const auto& [pointer, body] : selection_->bodies) {
+    const auto found = facesIn.find(body);
+    if (found == facesIn.end()) continue;
+    // Inside means all of it.
+    const Handle(SelectMgr_SelectableObject) object = selection_->shown.at(const_cast<SelectMgr_SelectableObject*>(pointer));
+    const int all = object->Selection(SelectableBody::Faces)->Entities().Length();
+    if (inclusion == Inclusion::Touching || found->second == all) picks.push_back({Pick::Kind::Body, body, 0});
+  }
+  return picks;
+}
+
+}  // namespace kervo

@@ -1,0 +1,339 @@
+#include "view/renderer.h"
+
+#include <QOpenGLContext>
+#include <algorithm>
+#include <set>
+
+#include "base/error.h"
+#include "view/shaders.h"
+
+namespace kervo {
+
+namespace {
+
+/// With more triangles, edges are one pixel thin while the view moves.
+constexpr std::size_t largeModel = 60'000;
+constexpr double edgeWidth = 1.35, markedWidth = 3.2, cutterWidth = 1.7;
+constexpr double edgeBias = 6e-4, markedBias = 9e-4;
+
+QVector3D rgb(const QColor& color) {
+  return {color.redF(), color.greenF(), color.blueF()};
+}
+QVector3D qt(Vector v) {
+  return {float(v.x), float(v.y), float(v.z)};
+}
+QColor qt(const Color& color) {
+  return QColor::fromRgbF(float(color.red), float(color.green), float(color.blue));
+}
+QColor mixed(const QColor& a, const QColor& b, double share) {
+  return QColor::fromRgbF(float(a.redF() * (1 - share) + b.redF() * share),
+                          float(a.greenF() * (1 - share) + b.greenF() * share),
+                          float(a.blueF() * (1 - share) + b.blueF() * share));
+}
+
+struct Fill {
+  QColor color;
+  double alpha = 1;
+  bool hatched = false;
+};
+
+Fill fillOf(const SceneBody& body, const Renderer::Frame& frame) {
+  const double clear = frame.style == DrawStyle::Clear ? 0.35 : 1;
+  switch (body.role) {
+    case Role::Plain:
+      return {qt(body.color), clear};
+    case Role::Stock:
+      return {mixed(qt(body.color), frame.look.teal, 0.35), clear};
+    case Role::Cutter:
+      return {mixed(qt(body.color), frame.look.violet, 0.7), 0.32};
+    case Role::Waste:
+      return {frame.look.ochreLight, clear, true};
+    case Role::Piece:
+      return {ViewLook::pieceFill(body.tint), clear};
+    case Role::Behind:
+      return {qt(body.color), 0.25};
+  }
+  return {};
+}
+
+std::unique_ptr<QOpenGLShaderProgram> program(const char* vertex, const char* fragment) {
+  auto result = std::make_unique<QOpenGLShaderProgram>();
+  const bool linked = result->addShaderFromSourceCode(QOpenGLShader::Vertex, vertex) &&
+                      result->addShaderFromSourceCode(QOpenGLShader::Fragment, fragment) && result->link();
+  if (!linked)
+    throw Error("the view cannot be drawn: " + result->log().toStdString(), "OpenGL",
+                "Kervo needs OpenGL 3.3; update the graphics driver");
+  return result;
+}
+
+}  // namespace
+
+void Renderer::initialize() {
+  gl_ = QOpenGLContext::currentContext()->extraFunctions();
+  background_ = program(shader::backgroundVertex, shader::backgroundFragment);
+  faces_ = program(shader::faceVertex, shader::faceFragment);
+  lines_ = program(shader::lineVertex, shader::lineFragment);
+  gl_->glGenVertexArrays(1, &emptyArray_);
+  setScene(Scene(scene_));
+}
+
+void Renderer::release() {
+  if (!gl_) return;
+  for (auto& [picture, body] : bodies_) release(body);
+  bodies_.clear();
+  for (auto& [style, batch] : sceneLines_) batch.release(*gl_);
+  sceneLines_.clear();
+  gl_->glDeleteVertexArrays(1, &emptyArray_);
+  background_.reset();
+  faces_.reset();
+  lines_.reset();
+  gl_ = nullptr;
+}
+
+void Renderer::release(GpuBody& body) {
+  for (std::uint32_t* buffer : {&body.vertices, &body.indices})
+    if (*buffer) gl_->glDeleteBuffers(1, buffer);
+  if (body.array) gl_->glDeleteVertexArrays(1, &body.array);
+  body.edges.release(*gl_);
+}
+
+void Renderer::setScene(const Scene& scene) {
+  scene_ = scene;
+  if (!gl_) return;
+  std::set<const BodyPicture*> wanted;
+  for (const SceneBody& body : scene.bodies) wanted.insert(body.picture.get());
+  for (auto it = bodies_.begin(); it != bodies_.end();) {
+    if (wanted.count(it->first)) {
+      ++it;
+    } else {
+      release(it->second);
+      it = bodies_.erase(it);
+    }
+  }
+  for (const SceneLine::Style style : {SceneLine::Style::Drawing, SceneLine::Style::Cutter}) {
+    std::vector<float> points;
+    std::vector<BodyMesh::Range> ranges;
+    for (const SceneLine& line : scene.lines) {
+      if (line.style != style) continue;
+      ranges.push_back({static_cast<std::uint32_t>(points.size() / 3), static_cast<std::uint32_t>(line.points.size())});
+      for (const Point& p : line.points) points.insert(points.end(), {float(p.x), float(p.y), float(p.z)});
+    }
+    sceneLines_[style].fill(*gl_, points, ranges);
+  }
+}
+
+Renderer::GpuBody& Renderer::gpu(const std::shared_ptr<const BodyPicture>& picture) {
+  const auto known = bodies_.find(picture.get());
+  if (known != bodies_.end()) return known->second;
+  GpuBody& body = bodies_[picture.get()];
+  body.picture = picture;
+  const BodyMesh& mesh = picture->mesh;
+  const auto bytes = [](const auto& list) { return static_cast<qopengl_GLsizeiptr>(list.size() * sizeof(list[0])); };
+  gl_->glGenVertexArrays(1, &body.array);
+  gl_->glBindVertexArray(body.array);
+  gl_->glGenBuffers(1, &body.vertices);
+  gl_->glBindBuffer(GL_ARRAY_BUFFER, body.vertices);
+  gl_->glBufferData(GL_ARRAY_BUFFER, bytes(mesh.points) + bytes(mesh.normals), nullptr, GL_STATIC_DRAW);
+  gl_->glBufferSubData(GL_ARRAY_BUFFER, 0, bytes(mesh.points), mesh.points.data());
+  gl_->glBufferSubData(GL_ARRAY_BUFFER, bytes(mesh.points), bytes(mesh.normals), mesh.normals.data());
+  for (const auto& [location, offset] : {std::pair(0u, qopengl_GLsizeiptr(0)), std::pair(1u, bytes(mesh.points))}) {
+    gl_->glEnableVertexAttribArray(location);
+    gl_->glVertexAttribPointer(location, 3, GL_FLOAT, GL_FALSE, 0, reinterpret_cast<const void*>(offset));
+  }
+  gl_->glGenBuffers(1, &body.indices);
+  gl_->glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, body.indices);
+  gl_->glBufferData(GL_ELEMENT_ARRAY_BUFFER, bytes(mesh.triangles), mesh.triangles.data(), GL_STATIC_DRAW);
+  gl_->glBindVertexArray(0);
+  body.edges.fill(*gl_, mesh.edgePoints, mesh.edges);
+  return body;
+}
+
+void Renderer::draw(const Frame& frame) {
+  if (!gl_) return;
+  // All state is set in every frame: whoever draws the rest of the window changes it.
+  const QSize size = frame.camera.viewport();
+  gl_->glViewport(0, 0, size.width(), size.height());
+  gl_->glDisable(GL_BLEND);
+  gl_->glDisable(GL_STENCIL_TEST);
+  gl_->glDisable(GL_SCISSOR_TEST);
+  gl_->glDisable(GL_CULL_FACE);
+  gl_->glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
+  gl_->glDepthMask(GL_TRUE);
+  gl_->glDepthFunc(GL_LEQUAL);
+  gl_->glClear(GL_DEPTH_BUFFER_BIT);
+  drawBackground(frame);
+  gl_->glEnable(GL_DEPTH_TEST);
+  gl_->glEnable(GL_POLYGON_OFFSET_FILL);
+  gl_->glPolygonOffset(1, 1);
+  if (frame.style != DrawStyle::Lines) drawFaces(frame, false);
+  drawHighlightedFaces(frame);
+  gl_->glDisable(GL_POLYGON_OFFSET_FILL);
+
+  gl_->glEnable(GL_BLEND);
+  gl_->glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
+  gl_->glDepthMask(GL_FALSE);
+  if (frame.style != DrawStyle::Lines) drawFaces(frame, true);
+  drawEdges(frame);
+  drawHighlightedEdges(frame);
+  drawLines(frame);
+
+  gl_->glDepthMask(GL_TRUE);
+  gl_->glDisable(GL_DEPTH_TEST);
+  gl_->glDisable(GL_CULL_FACE);
+  gl_->glDisable(GL_BLEND);
+  gl_->glBindVertexArray(0);
+  gl_->glUseProgram(0);
+}
+
+void Renderer::drawBackground(const Frame& frame) {
+  gl_->glDisable(GL_DEPTH_TEST);
+  background_->bind();
+  background_->setUniformValue("top", rgb(frame.look.backgroundTop));
+  background_->setUniformValue("bottom", rgb(frame.look.backgroundBottom));
+  gl_->glBindVertexArray(emptyArray_);
+  gl_->glDrawArrays(GL_TRIANGLES, 0, 3);
+}
+
+void Renderer::setFaceColors(QColor base, double alpha, QColor hatch, double hatchPitch) {
+  faces_->setUniformValue("baseColor", rgb(base));
+  faces_->setUniformValue("hatchColor", rgb(hatch));
+  faces_->setUniformValue("alpha", float(alpha));
+  faces_->setUniformValue("hatchPitch", float(hatchPitch));
+}
+
+void Renderer::drawFaces(const Frame& frame, bool translucent) {
+  faces_->bind();
+  faces_->setUniformValue("matrix", frame.camera.matrix());
+  faces_->setUniformValue("towardsEye", qt(frame.camera.towardsEye()));
+  faces_->setUniformValue("up", qt(frame.camera.up()));
+  for (const SceneBody& body : scene_.bodies) {
+    const Fill fill = fillOf(body, frame);
+    if ((fill.alpha < 1) != translucent) continue;
+    const GpuBody& buffers = gpu(body.picture);
+    setFaceColors(fill.color, fill.alpha, frame.look.ochre, fill.hatched ? 9 * frame.pixelRatio : 0);
+    if (translucent) {
+      // What is behind first.
+      gl_->glEnable(GL_CULL_FACE);
+      for (const GLenum hidden : {GL_FRONT, GL_BACK}) {
+        gl_->glCullFace(hidden);
+        drawBody(buffers);
+      }
+      gl_->glDisable(GL_CULL_FACE);
+      continue;
+    }
+    if (body.picture->mesh.closed) {
+      gl_->glEnable(GL_CULL_FACE);
+      gl_->glCullFace(GL_BACK);
+    } else {
+      gl_->glDisable(GL_CULL_FACE);
+    }
+    drawBody(buffers);
+  }
+  gl_->glDisable(GL_CULL_FACE);
+}
+
+void Renderer::drawBody(const GpuBody& body) {
+  gl_->glBindVertexArray(body.array);
+  gl_->glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(body.picture->mesh.triangles.size()), GL_UNSIGNED_INT, nullptr);
+}
+
+void Renderer::drawFace(const GpuBody& body, int face) {
+  const auto& ranges = body.picture->mesh.faceTriangles;
+  if (face < 0 || static_cast<std::size_t>(face) >= ranges.size()) return;
+  const BodyMesh::Range range = ranges[static_cast<std::size_t>(face)];
+  gl_->glBindVertexArray(body.array);
+  gl_->glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(range.count * 3), GL_UNSIGNED_INT,
+                      reinterpret_cast<const void*>(std::size_t(range.first) * 3 * sizeof(std::uint32_t)));
+}
+
+void Renderer::drawHighlightedFaces(const Frame& frame) {
+  faces_->bind();
+  faces_->setUniformValue("matrix", frame.camera.matrix());
+  faces_->setUniformValue("towardsEye", qt(frame.camera.towardsEye()));
+  faces_->setUniformValue("up", qt(frame.camera.up()));
+  gl_->glPolygonOffset(0, 0);
+  const auto paint = [&](const Pick& pick, double share) {
+    const SceneBody* body = scene_.find(pick.body);
+    if (!body || (pick.kind != Pick::Kind::Face && pick.kind != Pick::Kind::Body)) return;
+    setFaceColors(mixed(fillOf(*body, frame).color, frame.look.teal, share), 1, frame.look.ochre, 0);
+    if (pick.kind == Pick::Kind::Face) return drawFace(gpu(body->picture), pick.index);
+    gl_->glEnable(GL_CULL_FACE);
+    if (!body->picture->mesh.closed) gl_->glDisable(GL_CULL_FACE);
+    drawBody(gpu(body->picture));
+    gl_->glDisable(GL_CULL_FACE);
+  };
+  for (const Pick& pick : frame.highlights.selected) paint(pick, 0.5);
+  if (frame.highlights.hover && frame.highlights.hover->kind == Pick::Kind::Face) {
+    const auto& selected = frame.highlights.selected;
+    const bool already = std::find(selected.begin(), selected.end(), *frame.highlights.hover) != selected.end();
+    paint(*frame.highlights.hover, already ? 0.6 : 0.18);
+  }
+}
+
+void Renderer::useLines(const Frame& frame, QColor color, double width, double dash, double bias) {
+  lines_->bind();
+  const QSize size = frame.camera.viewport();
+  lines_->setUniformValue("matrix", frame.camera.matrix());
+  lines_->setUniformValue("viewport", QVector2D(float(size.width()), float(size.height())));
+  lines_->setUniformValue("lineColor", QVector4D(rgb(color), color.alphaF()));
+  lines_->setUniformValue("width", float(width < 0 ? width : width * frame.pixelRatio));
+  lines_->setUniformValue("dash", float(dash));
+  lines_->setUniformValue("bias", float(bias));
+}
+
+void Renderer::drawEdges(const Frame& frame) {
+  const bool thin = frame.moving && scene_.triangleCount() > largeModel;
+  const double dash = 11 * frame.camera.pixelSize() * frame.pixelRatio;
+  for (const SceneBody& body : scene_.bodies) {
+    const GpuBody& buffers = gpu(body.picture);
+    if (body.role == Role::Cutter) {
+      useLines(frame, frame.look.violet, cutterWidth, dash, edgeBias);
+      buffers.edges.drawWide(*gl_);
+    } else if (thin) {
+      useLines(frame, frame.look.ink, -1, 0, edgeBias);
+      buffers.edges.drawThin(*gl_);
+    } else {
+      QColor ink = body.role == Role::Waste ? frame.look.ochre : frame.look.ink;
+      if (body.role == Role::Behind) ink.setAlphaF(0.4f);
+      useLines(frame, ink, edgeWidth, 0, edgeBias);
+      buffers.edges.drawWide(*gl_);
+    }
+  }
+}
+
+void Renderer::drawHighlightedEdges(const Frame& frame) {
+  const auto mark = [&](const Pick& pick, QColor color) {
+    const SceneBody* body = scene_.find(pick.body);
+    if (!body) return;
+    useLines(frame, color, markedWidth, 0, markedBias);
+    const GpuBody& buffers = gpu(body->picture);
+    const auto& faceEdges = body->picture->mesh.faceEdges;
+    if (pick.kind == Pick::Kind::Body) buffers.edges.drawWide(*gl_);
+    if (pick.kind == Pick::Kind::Edge) buffers.edges.drawLine(*gl_, static_cast<std::size_t>(pick.index));
+    if (pick.kind == Pick::Kind::Face && static_cast<std::size_t>(pick.index) < faceEdges.size())
+      for (const std::uint32_t edge : faceEdges[static_cast<std::size_t>(pick.index)]) buffers.edges.drawLine(*gl_, edge);
+  };
+  for (const Pick& pick : frame.highlights.selected) mark(pick, frame.look.teal);
+  if (frame.highlights.hover) mark(*frame.highlights.hover, frame.look.ink);
+}
+
+void Renderer::drawLines(const Frame& frame) {
+  const double dash = 11 * frame.camera.pixelSize() * frame.pixelRatio;
+  if (const LineBatch& drawn = sceneLines_[SceneLine::Style::Drawing]; !drawn.empty()) {
+    useLines(frame, frame.look.axes[2], cutterWidth, 0, markedBias);
+    drawn.drawWide(*gl_);
+  }
+  const LineBatch& cutter = sceneLines_[SceneLine::Style::Cutter];
+  if (cutter.empty()) return;
+  useLines(frame, frame.look.violet, cutterWidth, dash, markedBias);
+  cutter.drawWide(*gl_);
+  // Hidden parts show faintly.
+  gl_->glDisable(GL_DEPTH_TEST);
+  QColor faint = frame.look.violet;
+  faint.setAlphaF(0.35f);
+  useLines(frame, faint, cutterWidth, dash, markedBias);
+  cutter.drawWide(*gl_);
+  gl_->glEnable(GL_DEPTH_TEST);
+}
+
+}  // namespace kervo

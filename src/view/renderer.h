@@ -1,0 +1,73 @@
+// Draws a scene with OpenGL 3.3 core: shaded bodies with ink edges, trial colours, highlights.
+#pragma once
+
+#include <QOpenGLExtraFunctions>
+#include <QOpenGLShaderProgram>
+#include <map>
+#include <memory>
+#include <optional>
+#include <vector>
+
+#include "view/camera.h"
+#include "view/line_batch.h"
+#include "view/look.h"
+#include "view/scene.h"
+
+namespace kervo {
+
+enum class DrawStyle { ShadedEdges, Clear, Lines };
+
+/// What is marked by pointer and selection.
+struct Highlights {
+  std::optional<Pick> hover;
+  std::vector<Pick> selected;
+};
+
+class Renderer {
+ public:
+  /// Each of these needs the same OpenGL context to be current.
+  void initialize();
+  void release();
+  void setScene(const Scene& scene);
+  struct Frame {
+    const Camera& camera;
+    DrawStyle style = DrawStyle::ShadedEdges;
+    bool moving = false;  ///< large models get thin edges then
+    qreal pixelRatio = 1;
+    ViewLook look = ViewLook::light();
+    Highlights highlights = {};
+  };
+  void draw(const Frame& frame);
+
+  bool initialized() const { return gl_ != nullptr; }
+
+ private:
+  /// A picture's buffers on the graphics card.
+  struct GpuBody {
+    std::shared_ptr<const BodyPicture> picture;
+    std::uint32_t vertices = 0, indices = 0, array = 0;
+    LineBatch edges;
+  };
+  GpuBody& gpu(const std::shared_ptr<const BodyPicture>& picture);
+  void release(GpuBody& body);
+
+  void drawBackground(const Frame& frame);
+  void drawFaces(const Frame& frame, bool translucent);
+  void drawBody(const GpuBody& body);
+  void drawFace(const GpuBody& body, int face);
+  void drawHighlightedFaces(const Frame& frame);
+  void drawEdges(const Frame& frame);
+  void drawHighlightedEdges(const Frame& frame);
+  void drawLines(const Frame& frame);
+  void useLines(const Frame& frame, QColor color, double width, double dash, double bias);
+  void setFaceColors(QColor base, double alpha, QColor hatch, double hatchPitch);
+
+  QOpenGLExtraFunctions* gl_ = nullptr;
+  std::unique_ptr<QOpenGLShaderProgram> background_, faces_, lines_;
+  std::uint32_t emptyArray_ = 0;
+  Scene scene_;
+  std::map<const BodyPicture*, GpuBody> bodies_;
+  std::map<SceneLine::Style, LineBatch> sceneLines_;
+};
+
+}  // namespace kervo

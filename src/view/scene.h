@@ -1,0 +1,67 @@
+// What is on screen: bodies with their roles, lines, badges. A value made from a model.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "geom/outline.h"
+#include "view/body_picture.h"
+
+namespace kervo {
+
+/// How a body is shown: as itself, or as its part in a trial.
+enum class Role { Plain, Stock, Cutter, Waste, Piece, Behind };
+
+struct SceneBody {
+  BodyId id;
+  std::string name;
+  std::shared_ptr<const BodyPicture> picture;
+  Color color{0.72, 0.74, 0.75};
+  Role role = Role::Plain;
+  int tint = 0;          ///< of a piece: its place in the row of tints
+  bool pickable = true;  ///< what goes in a trial cannot be picked
+};
+
+/// A line through points, drawn over the bodies.
+struct SceneLine {
+  enum class Style { Drawing, Cutter };
+  Polyline points;
+  Style style = Style::Drawing;
+};
+
+/// A number or letter in a disc at a place in space.
+struct Badge {
+  std::string text;
+  Point place;
+  Role role = Role::Piece;
+  int tint = 0;
+  bool dropped = false;
+  bool lit = false;
+};
+
+struct Scene {
+  std::vector<SceneBody> bodies;
+  std::vector<SceneLine> lines;
+  std::vector<Badge> badges;
+
+  const SceneBody* find(const BodyId& id) const {
+    for (const SceneBody& body : bodies)
+      if (body.id == id && body.pickable) return &body;
+    return nullptr;
+  }
+  Box box() const {
+    Box box;
+    for (const SceneBody& body : bodies) box.add(body.picture->mesh.box);
+    for (const SceneLine& line : lines)
+      if (line.style == SceneLine::Style::Drawing)
+        for (const Point& point : line.points) box.add(point);
+    return box;
+  }
+  std::size_t triangleCount() const {
+    std::size_t count = 0;
+    for (const SceneBody& body : bodies) count += body.picture->mesh.triangleCount();
+    return count;
+  }
+};
+
+}  // namespace kervo

@@ -1,0 +1,94 @@
+// The shader programs, OpenGL 3.3 core. For src/view only.
+#pragma once
+
+namespace kervo::shader {
+
+inline constexpr char backgroundVertex[] = R"(#version 330 core
+out float height;
+void main() {
+  vec2 corner = vec2(gl_VertexID == 1 ? 3.0 : -1.0, gl_VertexID == 2 ? 3.0 : -1.0);
+  height = corner.y * 0.5 + 0.5;
+  gl_Position = vec4(corner, 0.999, 1.0);
+})";
+
+inline constexpr char backgroundFragment[] = R"(#version 330 core
+in float height;
+uniform vec3 top, bottom;
+out vec4 color;
+void main() { color = vec4(mix(bottom, top, clamp(height, 0.0, 1.0)), 1.0); })";
+
+inline constexpr char faceVertex[] = R"(#version 330 core
+layout(location = 0) in vec3 point;
+layout(location = 1) in vec3 normalIn;
+uniform mat4 matrix;
+out vec3 normal;
+void main() {
+  gl_Position = matrix * vec4(point, 1.0);
+  normal = normalIn;
+})";
+
+// A soft light from the eye and a second one from above; hatched faces are striped along the screen's diagonal.
+inline constexpr char faceFragment[] = R"(#version 330 core
+in vec3 normal;
+uniform vec3 baseColor, hatchColor, towardsEye, up;
+uniform float alpha, hatchPitch;
+out vec4 color;
+void main() {
+  vec3 n = normalize(normal);
+  if (!gl_FrontFacing) n = -n;
+  vec3 light = normalize(towardsEye + 0.55 * up + vec3(-0.12, -0.08, 0.35));
+  float facing = max(dot(n, towardsEye), 0.0);
+  float lit = max(dot(n, light), 0.0);
+  vec3 base = baseColor;
+  if (hatchPitch > 0.0) {
+    float phase = (gl_FragCoord.x + gl_FragCoord.y) / hatchPitch;
+    float edge = abs(fract(phase) - 0.5);
+    float width = 1.0 / hatchPitch;
+    base = mix(base, hatchColor, smoothstep(0.10 + width, 0.10, edge));
+  }
+  color = vec4(base * (0.52 + 0.16 * facing + 0.40 * lit), alpha);
+})";
+
+// Each segment is a quad that stays `width` pixels wide on screen; thin lines pass a negative width.
+inline constexpr char lineVertex[] = R"(#version 330 core
+layout(location = 0) in vec3 from;
+layout(location = 1) in vec3 to;
+layout(location = 2) in vec2 lengths;
+uniform mat4 matrix;
+uniform vec2 viewport;
+uniform float width, bias;
+out float across, along;
+void main() {
+  int corner = gl_VertexID & 3;
+  bool start = corner < 2;
+  vec4 a = matrix * vec4(from, 1.0), b = matrix * vec4(to, 1.0);
+  vec4 position = start ? a : b;
+  float side = (corner & 1) == 0 ? -1.0 : 1.0;
+  float halfWidth = 0.0;
+  if (width > 0.0) {
+    vec2 direction = (b.xy / b.w - a.xy / a.w) * viewport;
+    float size = length(direction);
+    direction = size > 1e-6 ? direction / size : vec2(1.0, 0.0);
+    halfWidth = width * 0.5 + 1.0;
+    vec2 offset = vec2(-direction.y, direction.x) * side * halfWidth + direction * (start ? -0.5 : 0.5);
+    position.xy += offset * 2.0 / viewport * position.w;
+  }
+  position.z -= bias * position.w;
+  gl_Position = position;
+  across = side * halfWidth;
+  along = start ? lengths.x : lengths.y;
+})";
+
+inline constexpr char lineFragment[] = R"(#version 330 core
+in float across, along;
+uniform vec4 lineColor;
+uniform float width, dash;
+out vec4 color;
+void main() {
+  if (dash > 0.0 && fract(along / dash) > 0.6) discard;
+  float cover = width > 0.0 ? clamp(width * 0.5 + 0.5 - abs(across), 0.0, 1.0) : 1.0;
+  if (cover < 0.01) discard;
+  color = vec4(lineColor.rgb, lineColor.a * cover);
+})";
+
+}  // namespace kervo::shader
