@@ -1,5 +1,6 @@
 #include "view/body_picture.h"
 
+#include "geom/kernel/call.h"
 #include "view/selectable_body.h"
 
 namespace kervo {
@@ -11,9 +12,9 @@ std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progr
   picture->mesh = tessellate(shape, MeshQuality::forSize(shape.roughBox().diagonal()), progress);
   picture->faces = facesOf(shape);
   picture->edges = edgesOf(shape);
-  const Handle(SelectableBody) selectable = new SelectableBody(picture->mesh);
-  selectable->buildSearchTrees();
-  picture->selectable = selectable;
+  picture->selectable = kernelCall("preparing picks", [&]() -> Handle(SelectMgr_SelectableObject) {
+    return SelectableBody::of(picture->mesh);
+  });
   return picture;
 }
 

@@ -31,18 +31,11 @@ class SelectableBody : public SelectMgr_SelectableObject {
  public:
   enum Mode { Faces, Edges, Corners, modeCount };
 
-  explicit SelectableBody(const BodyMesh& mesh) : box_(mesh.box) {
-    addFaces(mesh);
-    addEdges(mesh);
-    for (std::size_t i = 0; i + 2 < mesh.corners.size(); i += 3)
-      entities_[Corners].push_back(new Select3D_SensitivePoint(
-          owner(Pick::Kind::Corner, static_cast<int>(i / 3)), {mesh.corners[i], mesh.corners[i + 1], mesh.corners[i + 2]}));
-  }
-
-  /// Otherwise the first pick would build them, on the interface thread.
-  void buildSearchTrees() {
-    for (const auto& mode : entities_)
-      for (const Handle(Select3D_SensitiveEntity) & entity : mode) entity->BVH();
+  /// Owners hold the body by handle, which would end it if they were made in its constructor.
+  static Handle(SelectableBody) of(const BodyMesh& mesh) {
+    const Handle(SelectableBody) body = new SelectableBody(mesh.box);
+    body->fill(mesh);
+    return body;
   }
 
   void BoundingBox(Bnd_Box& box) override {
@@ -53,6 +46,19 @@ class SelectableBody : public SelectMgr_SelectableObject {
   DEFINE_STANDARD_RTTI_INLINE(SelectableBody, SelectMgr_SelectableObject)
 
  private:
+  explicit SelectableBody(const Box& box) : box_(box) {}
+
+  void fill(const BodyMesh& mesh) {
+    addFaces(mesh);
+    addEdges(mesh);
+    for (std::size_t i = 0; i + 2 < mesh.corners.size(); i += 3)
+      entities_[Corners].push_back(new Select3D_SensitivePoint(
+          owner(Pick::Kind::Corner, static_cast<int>(i / 3)), {mesh.corners[i], mesh.corners[i + 1], mesh.corners[i + 2]}));
+    // Otherwise the first pick would build the search trees, on the interface thread.
+    for (const auto& mode : entities_)
+      for (const Handle(Select3D_SensitiveEntity) & entity : mode) entity->BVH();
+  }
+
   void Compute(const Handle(PrsMgr_PresentationManager) &, const Handle(Prs3d_Presentation) &,
                const Standard_Integer) override {}
   void ComputeSelection(const Handle(SelectMgr_Selection) & selection, const Standard_Integer mode) override {
@@ -89,13 +95,14 @@ class SelectableBody : public SelectMgr_SelectableObject {
   void addEdges(const BodyMesh& mesh) {
     for (std::size_t i = 0; i < mesh.edges.size(); ++i) {
       const BodyMesh::Range range = mesh.edges[i];
+      if (range.count < 2) continue;
       TColgp_Array1OfPnt points(1, static_cast<int>(range.count));
       for (std::uint32_t k = 0; k < range.count; ++k) {
         const float* p = &mesh.edgePoints[3 * (range.first + k)];
         points(static_cast<int>(k) + 1) = gp_Pnt(p[0], p[1], p[2]);
       }
       entities_[Edges].push_back(
-          new Select3D_SensitivePoly(owner(Pick::Kind::Edge, static_cast<int>(i)), points, Standard_False));
+          new Select3D_SensitivePoly(owner(Pick::Kind::Edge, static_cast<int>(i)), points, Standard_True));
     }
   }
 

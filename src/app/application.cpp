@@ -1,0 +1,34 @@
+#include "app/application.h"
+
+#include <QApplication>
+#include <QSurfaceFormat>
+#include <memory>
+
+#include "app/icons.h"
+#include "app/look.h"
+#include "app/worker.h"
+
+namespace kervo::app {
+
+void prepareSurface() {
+  QSurfaceFormat format;
+  format.setVersion(3, 3);
+  format.setProfile(QSurfaceFormat::CoreProfile);
+  format.setDepthBufferSize(24);
+  format.setStencilBufferSize(8);
+  format.setSamples(0);
+  QSurfaceFormat::setDefaultFormat(format);
+  QCoreApplication::setAttribute(Qt::AA_ShareOpenGLContexts);
+}
+
+void prepareApplication(QApplication& application) {
+  QApplication::setApplicationName("kervo");
+  QApplication::setApplicationDisplayName("Kervo");
+  QApplication::setOrganizationName("kervo");
+  QApplication::setApplicationVersion(KERVO_VERSION);
+  QApplication::setDesktopFileName("kervo");
+  setUpLook(application);
+  QApplication::setWindowIcon(applicationIcon());
+}
+
+}  // namespace kervo::app

@@ -1,0 +1,145 @@
+#include "app/bench/before_you_cut.h"
+
+#include <QHBoxLayout>
+#include <QScrollArea>
+#include <algorithm>
+
+#include "app/bench/field_editor.h"
+#include "app/look.h"
+
+namespace kervo::app {
+
+BeforeYouCut::BeforeYouCut(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+  setAccessibleName(tr("Before you cut"));
+  auto* title = new QLabel(tr("Before you cut"));
+  title->setFont(fontOf(0, QFont::Bold));
+  auto* inner = new QWidget;
+  lines_ = new QVBoxLayout(inner);
+  lines_->setContentsMargins(0, 0, 0, 0);
+  lines_->setSpacing(3);
+  auto* scroll = new QScrollArea;
+  scroll->setWidget(inner);
+  scroll->setWidgetResizable(true);
+  scroll->setFrameShape(QFrame::NoFrame);
+  scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  scroll->setFocusPolicy(Qt::NoFocus);
+  progress_ = new QProgressBar;
+  progress_->setTextVisible(false);
+  progress_->setRange(0, 1000);
+  progress_->hide();
+  make_ = new QPushButton(tr("Make the cut"));
+  make_->setObjectName("strong");
+  putBack_ = new QPushButton(tr("Put back"));
+  stop_ = new QPushButton(tr("Stop"));
+  stop_->hide();
+  auto* buttons = new QHBoxLayout;
+  buttons->addWidget(make_, 1);
+  buttons->addWidget(stop_);
+  buttons->addWidget(putBack_);
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(2, 8, 2, 0);
+  all->setSpacing(4);
+  all->addWidget(title);
+  all->addWidget(scroll, 1);
+  all->addWidget(progress_);
+  all->addLayout(buttons);
+  connect(make_, &QPushButton::clicked, &desk_.trial, &Trial::makeIt);
+  connect(putBack_, &QPushButton::clicked, &desk_.trial, &Trial::putBack);
+  connect(stop_, &QPushButton::clicked, this, [this] { desk_.worker.stop(); });
+  connect(&desk_.worker, &Worker::progressed, this, [this](double fraction) {
+    if (!desk_.trial.active() || desk_.trial.upToDate()) return;
+    progress_->show();
+    stop_->show();
+    progress_->setValue(int(fraction * 1000));
+  });
+}
+
+QStringList BeforeYouCut::lines() const {
+  QStringList result;
+  for (int i = 0; i < lines_->count(); ++i)
+    if (const auto* label = qobject_cast<QLabel*>(lines_->itemAt(i)->widget())) result << label->text();
+  return result;
+}
+
+void BeforeYouCut::line(const QString& text, Tone tone) {
+  auto* label = new QLabel(text);
+  label->setWordWrap(true);
+  const char* names[] = {"", "good", "caution", "bad"};
+  label->setObjectName(names[static_cast<int>(tone)]);
+  label->setTextInteractionFlags(Qt::TextSelectableByMouse);
+  lines_->addWidget(label);
+}
+
+QString BeforeYouCut::namesOf(const std::vector<BodyId>& bodies) const {
+  QStringList names;
+  for (std::size_t i = 0; i < bodies.size() && i < 3; ++i) names << bodyName(desk_, bodies[i]);
+  if (bodies.size() > 3) names << tr("%1 more").arg(bodies.size() - 3);
+  return names.join(", ");
+}
+
+void BeforeYouCut::refresh() {
+  while (QLayoutItem* item = lines_->takeAt(0)) {
+    delete item->widget();
+    delete item;
+  }
+  if (!desk_.trial.active()) return;
+  const auto& tried = desk_.trial.result();
+  const bool ready = desk_.trial.upToDate();
+  if (ready || desk_.trial.wasStopped()) {
+    progress_->hide();
+    stop_->hide();
+  }
+  if (desk_.trial.wasStopped())
+    line(tr("The trial was stopped. Change a value or press Enter to try again."), Tone::Caution);
+  else if (!ready && !tried)
+    line(tr("trying …"), Tone::Plain);
+  if (tried) showReport(*tried);
+  lines_->addStretch();
+  const bool failed = ready && tried && tried->report().error;
+  make_->setEnabled(!failed);
+  const bool cuts = !tried || !tried->report().result || tried->report().result->audit.cuts;
+  const QString verb = !desk_.trial.isNew() ? tr("Keep the change") : cuts && desk_.trial.step().kind().key() != "block" ? tr("Make the cut") : tr("Make it");
+  make_->setText(verb);
+}
+
+void BeforeYouCut::showReport(const Tried& tried) {
+  const StepReport& report = tried.report();
+  if (report.error) {
+    line(QString::fromStdString(report.error->happened()), Tone::Bad);
+    if (!report.error->help().empty()) line(QString::fromStdString(report.error->help()), Tone::Plain);
+    return;
+  }
+  if (report.result) showAudit(tried, *report.result);
+  for (const std::string& trouble : tried.laterTrouble)
+    line(tr("later step fails: %1").arg(QString::fromStdString(trouble)), Tone::Caution);
+}
+
+void BeforeYouCut::showAudit(const Tried& tried, const StepResult& result) {
+  const Audit& audit = result.audit;
+  if (audit.cuts) {
+    const double share = audit.volumeBefore > 0 ? 100 * audit.volumeRemoved / audit.volumeBefore : 0;
+    line(tr("cuts %1").arg(namesOf(audit.touched)), Tone::Plain);
+    line(tr("removes %1 (%2 %)").arg(volumeText(audit.volumeRemoved)).arg(share, 0, 'f', 1), Tone::Plain);
+    line(tr("volume balances ✓"), Tone::Good);
+  } else if (result.drawing) {
+    const auto count = result.drawing->regions.size();
+    line(count == 1 ? tr("1 region to cut with") : tr("%1 regions to cut with").arg(count), count ? Tone::Good : Tone::Plain);
+  } else if (audit.volumeBefore > 0) {
+    line(tr("changes the volume by %1").arg(volumeText(audit.volumeAfter - audit.volumeBefore)), Tone::Plain);
+  } else if (audit.volumeAfter > 0) {
+    line(tr("adds %1").arg(volumeText(audit.volumeAfter)), Tone::Plain);
+  }
+  if (!result.made.empty()) {
+    const auto count = result.made.size();
+    if (audit.watertight)
+      line(count == 1 ? tr("watertight ✓") : tr("all %1 pieces watertight ✓").arg(count), Tone::Good);
+    else
+      line(tr("not watertight: an open surface"), Tone::Caution);
+  }
+  if (!audit.shielded.empty()) line(tr("shielded: %1").arg(namesOf(audit.shielded)), Tone::Caution);
+  if (!audit.spared.empty()) line(tr("not met: %1").arg(namesOf(audit.spared)), Tone::Plain);
+  for (const std::string& warning : audit.warnings) line(QString::fromStdString(warning), Tone::Caution);
+  line(tr("tried in %1 ms").arg(tried.seconds * 1000, 0, 'f', tried.seconds < 0.1 ? 1 : 0), Tone::Plain);
+}
+
+}  // namespace kervo::app

@@ -1,0 +1,304 @@
+#include "app/bench/bench.h"
+
+#include <QComboBox>
+#include <QGridLayout>
+#include <QKeyEvent>
+#include <QScrollArea>
+#include <QToolButton>
+#include <algorithm>
+
+#include "app/icons.h"
+#include "app/look.h"
+#include "app/panels/panel.h"
+
+namespace kervo::app {
+
+Bench::Bench(Desk& desk, const std::vector<Verb>& verbs, QWidget* parent) : QWidget(parent), desk_(desk), verbs_(verbs) {
+  setObjectName("bench");
+  setAttribute(Qt::WA_StyledBackground);
+  setAccessibleName(tr("Bench"));
+  title_ = new QLabel(tr("Bench"));
+  title_->setFont(fontOf(2, QFont::Bold));
+  name_ = new QLineEdit;
+  name_->setAccessibleName(tr("Name of the step"));
+  name_->setMaximumWidth(QFontMetrics(fontOf()).horizontalAdvance("Drawing on the ears and more"));
+  note_ = new ElidedLabel;
+  note_->setObjectName("dim");
+  keys_ = new QLabel(tr("Tab next field · Enter makes it · Esc puts it back"));
+  keys_->setObjectName("dim");
+  keys_->setFont(fontOf(-1));
+  auto* top = new QHBoxLayout;
+  top->setContentsMargins(14, 6, 14, 0);
+  top->setSpacing(10);
+  top->addWidget(title_);
+  top->addWidget(name_);
+  top->addWidget(note_, 1);
+  top->addWidget(keys_);
+  pages_ = new QStackedWidget;
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(0, 0, 0, 8);
+  all->setSpacing(4);
+  all->addLayout(top);
+  all->addWidget(pages_, 1);
+  setMinimumHeight(QFontMetrics(fontOf()).height() * 10);
+
+  connect(name_, &QLineEdit::textEdited, &desk_.trial, &Trial::setName);
+  connect(&desk_.trial, &Trial::opened, this, &Bench::showStep);
+  connect(&desk_.trial, &Trial::closed, this, &Bench::showOffers);
+  connect(&desk_.trial, &Trial::edited, this, &Bench::refreshFields);
+  connect(&desk_.trial, &Trial::tried, this, &Bench::refreshFields);
+  const auto offersIfIdle = [this] {
+    if (!desk_.trial.active()) showOffers();
+  };
+  connect(&desk_.selection, &Selection::changed, this, offersIfIdle);
+  connect(&desk_.session, &Session::documentChanged, this, [this, offersIfIdle] {
+    if (desk_.trial.active())
+      refreshFields();
+    else
+      offersIfIdle();
+  });
+  showOffers();
+}
+
+void Bench::showOffers() {
+  arm(nullptr);
+  rows_.clear();
+  pieces_ = nullptr;
+  before_ = nullptr;
+  if (step_) {
+    step_->hide();
+    step_->deleteLater();
+    step_ = nullptr;
+  }
+  if (offers_) {
+    offers_->hide();
+    offers_->deleteLater();
+  }
+  name_->hide();
+  keys_->hide();
+  offers_ = new QWidget;
+  auto* grid = new QGridLayout(offers_);
+  grid->setContentsMargins(14, 4, 14, 4);
+  grid->setSpacing(6);
+  int count = 0;
+  constexpr int columns = 6;
+  for (const Verb& verb : verbs_) {
+    if (!verb.offered || !verb.offered()) continue;
+    auto* button = new QToolButton;
+    button->setObjectName("verb");
+    button->setFocusPolicy(Qt::StrongFocus);
+    button->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    button->setIcon(icon(verb.picture, look().teal));
+    button->setIconSize({20, 20});
+    button->setText(verb.offeredAs ? verb.offeredAs() : verb.text);
+    button->setToolTip(verb.help);
+    button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+    connect(button, &QToolButton::clicked, this, verb.run);
+    grid->addWidget(button, count / columns, count % columns);
+    ++count;
+  }
+  for (int column = 0; column < columns; ++column) grid->setColumnStretch(column, 1);
+  grid->setRowStretch(grid->rowCount(), 1);
+  pages_->addWidget(offers_);
+  pages_->setCurrentWidget(offers_);
+  QString note;
+  const auto& picks = desk_.selection.picks();
+  if (!desk_.selection.step().empty()) {
+    const auto step = desk_.session.document().find(desk_.selection.step());
+    note = step ? tr("%1 is selected").arg(QString::fromStdString(step->name())) : QString();
+  } else if (picks.size() == 1 && desk_.shownModel) {
+    note = describe(picks.front(), *desk_.shownModel, desk_.shownPictures, desk_.session.document().unit);
+  } else if (!picks.empty()) {
+    note = tr("%1 selected").arg(picks.size());
+  } else {
+    note = desk_.session.document().steps.empty() ? tr("start with a body") : tr("pick something in the view, or start here");
+  }
+  note_->setText(note);
+}
+
+void Bench::addWell(Well well, const QString& title, const QString& subtitle, const QColor& edge) {
+  std::vector<FieldSpec> fields;
+  for (const FieldSpec& field : desk_.trial.step().kind().fields())
+    if (field.well == well) fields.push_back(field);
+  if (fields.empty() && well != Well::Pieces) return;
+  auto* card = new WellCard(title, subtitle, edge);
+  bool wide = false;
+  for (const FieldSpec& field : fields) {
+    addRow(card, field);
+    wide = wide || rows_.back().editor->wide();
+  }
+  if (well == Well::Pieces) {
+    pieces_ = new PiecesList;
+    card->content()->addWidget(pieces_, 1);
+    connect(pieces_, &PiecesList::pointed, this, &Bench::pieceLit);
+  } else {
+    card->content()->addStretch();
+  }
+  if (wells_->count() > 0) {
+    auto* arrow = new QLabel(QStringLiteral("›"));
+    arrow->setFont(fontOf(6));
+    arrow->setObjectName("dim");
+    wells_->addWidget(arrow);
+  }
+  wells_->addWidget(card, wide ? 26 : well == Well::Pieces ? 13 : 10);
+}
+
+void Bench::addRow(WellCard* card, const FieldSpec& field) {
+  FieldEditor* editor = makeFieldEditor(field, desk_, card);
+  auto* row = new QWidget;
+  auto* layout = new QHBoxLayout(row);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(6);
+  const bool labelled = !editor->wide() && field.type != FieldType::Bodies;
+  if (labelled) {
+    auto* label = new QLabel(QString::fromStdString(field.label));
+    label->setToolTip(QString::fromStdString(field.help));
+    label->setMinimumWidth(QFontMetrics(fontOf()).horizontalAdvance("Kerf side"));
+    layout->addWidget(label, 0, Qt::AlignTop);
+    label->setContentsMargins(0, 4, 0, 0);
+  }
+  layout->addWidget(editor, 1);
+  card->content()->addWidget(row);
+  rows_.push_back({editor, row});
+  connect(editor, &FieldEditor::armWanted, this, &Bench::arm);
+  if (auto* curves = qobject_cast<CurvesField*>(editor))
+    connect(curves, &CurvesField::drawingChanged, this, &Bench::drawingChanged);
+}
+
+void Bench::showStep() {
+  arm(nullptr);
+  rows_.clear();
+  if (step_) {
+    step_->hide();
+    step_->deleteLater();
+  }
+  const Step& step = desk_.trial.step();
+  step_ = new QWidget;
+  wells_ = new QHBoxLayout(step_);
+  wells_->setContentsMargins(14, 0, 14, 0);
+  wells_->setSpacing(5);
+  const Look& l = look();
+  addWell(Well::Setup, QString::fromStdString(step.kind().label()), tr("what it is"), l.text);
+  addWell(Well::Stock, tr("Stock"), tr("what is cut"), l.teal);
+  addWell(Well::Cutter, tr("Cutter"), tr("what cuts it"), l.violet);
+  addWell(Well::Reach, tr("Reach"), tr("how far, how wide"), l.text);
+  const auto& fields = step.kind().fields();
+  const bool drawing = std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.type == FieldType::Curves; });
+  pieces_ = nullptr;
+  if (!drawing && step.kind().key() != "plane") addWell(Well::Pieces, tr("Pieces"), tr("what stays"), l.vermilion);
+  before_ = new BeforeYouCut(desk_);
+  wells_->addWidget(before_, 10);
+  for (QWidget* child : step_->findChildren<QWidget*>())
+    if (child->focusPolicy() != Qt::NoFocus) child->installEventFilter(this);
+  pages_->addWidget(step_);
+  pages_->setCurrentWidget(step_);
+  name_->setText(QString::fromStdString(step.name()));
+  name_->installEventFilter(this);
+  name_->show();
+  keys_->show();
+  note_->setText(desk_.trial.isNew() ? tr("trial: nothing is changed yet") : tr("editing: nothing is changed yet"));
+  refreshFields();
+  // What is missing takes picks right away.
+  for (const FieldRow& row : rows_)
+    if (row.editor->filter() && row.editor->isEmpty() && desk_.trial.matters(row.editor->field())) {
+      arm(row.editor);
+      break;
+    }
+  focusFirst();
+}
+
+void Bench::refreshFields() {
+  if (!desk_.trial.active()) return;
+  for (const FieldRow& row : rows_) {
+    row.row->setVisible(desk_.trial.matters(row.editor->field()));
+    row.editor->refresh();
+  }
+  // Rows made while editing listen to the same keys.
+  for (const FieldRow& row : rows_)
+    for (QWidget* child : row.editor->findChildren<QWidget*>())
+      if (child->focusPolicy() != Qt::NoFocus) {
+        child->removeEventFilter(this);
+        child->installEventFilter(this);
+      }
+  if (pieces_) pieces_->pieces()->show(desk_.trial.result());
+  before_->refresh();
+}
+
+void Bench::arm(FieldEditor* editor) {
+  if (editor == armed_) editor = nullptr;
+  if (armed_) armed_->setArmed(false);
+  armed_ = editor;
+  if (armed_) armed_->setArmed(true);
+  emit armedChanged();
+}
+
+FieldEditor* Bench::editor(const std::string& key) const {
+  for (const FieldRow& row : rows_)
+    if (row.editor->field().key == key) return row.editor;
+  return nullptr;
+}
+
+CurvesField* Bench::curves() const {
+  for (const FieldRow& row : rows_)
+    if (auto* curves = qobject_cast<CurvesField*>(row.editor)) return curves;
+  return nullptr;
+}
+
+void Bench::focusField(const QString& key) {
+  if (FieldEditor* field = editor(key.toStdString())) {
+    field->first()->setFocus(Qt::OtherFocusReason);
+    if (auto* line = qobject_cast<QLineEdit*>(field->first())) line->selectAll();
+  }
+}
+
+void Bench::focusFirst() {
+  if (!desk_.trial.active()) {
+    if (auto* first = offers_->findChild<QToolButton*>()) first->setFocus(Qt::OtherFocusReason);
+    return;
+  }
+  // The first number that drives it; otherwise whatever comes first.
+  for (const FieldRow& row : rows_)
+    if (desk_.trial.matters(row.editor->field()) && std::holds_alternative<Expression>(desk_.trial.step().value(row.editor->field().key)))
+      return focusField(QString::fromStdString(row.editor->field().key));
+  if (!rows_.empty()) rows_.front().editor->first()->setFocus(Qt::OtherFocusReason);
+}
+
+void Bench::lightPiece(int row) {
+  if (pieces_) pieces_->light(row);
+}
+
+bool Bench::stepBack() {
+  if (armed_) {
+    arm(nullptr);
+    return true;
+  }
+  if (!desk_.trial.active()) return false;
+  desk_.trial.putBack();
+  return true;
+}
+
+bool Bench::eventFilter(QObject* watched, QEvent* event) {
+  if (event->type() != QEvent::KeyPress || !desk_.trial.active()) return QWidget::eventFilter(watched, event);
+  const auto* key = static_cast<QKeyEvent*>(event);
+  if (key->key() == Qt::Key_Escape) return stepBack();
+  const bool enter = key->key() == Qt::Key_Return || key->key() == Qt::Key_Enter;
+  // A button that has the keyboard is pressed by Enter.
+  if (!enter || qobject_cast<QAbstractButton*>(watched)) {
+    if (enter) {
+      static_cast<QAbstractButton*>(watched)->click();
+      return true;
+    }
+    return QWidget::eventFilter(watched, event);
+  }
+  desk_.trial.makeIt();
+  return true;
+}
+
+void Bench::keyPressEvent(QKeyEvent* event) {
+  const bool enter = event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter;
+  if (enter && !desk_.trial.active())
+    if (auto* button = qobject_cast<QToolButton*>(focusWidget())) return button->click();
+  QWidget::keyPressEvent(event);
+}
+
+}  // namespace kervo::app

@@ -1,0 +1,74 @@
+// The Bench: offers verbs that fit the selection, or shows the step on it from well to well.
+#pragma once
+
+#include <QStackedWidget>
+#include <QWidget>
+#include <vector>
+
+#include "app/bench/before_you_cut.h"
+#include "app/bench/curves_field.h"
+#include "app/bench/field_editor.h"
+#include "app/bench/pieces_list.h"
+#include "app/bench/well_card.h"
+#include "app/desk.h"
+#include "app/verbs.h"
+
+namespace kervo::app {
+
+class Bench : public QWidget {
+  Q_OBJECT
+ public:
+  Bench(Desk& desk, const std::vector<Verb>& verbs, QWidget* parent = nullptr);
+
+  /// The field that takes picks from the view now; null for none.
+  FieldEditor* armed() const { return armed_; }
+  void arm(FieldEditor* editor);
+  FieldEditor* editor(const std::string& key) const;
+  /// Puts the keyboard into a field, e.g. when its gauge was clicked.
+  void focusField(const QString& key);
+  void focusFirst();
+  PiecesList* pieces() { return pieces_; }
+  BeforeYouCut* before() { return before_; }
+  CurvesField* curves() const;
+  void lightPiece(int row);
+  /// One step back: stops picking, puts the step back. False if there was nothing to step back from.
+  bool stepBack();
+
+ signals:
+  void armedChanged();
+  void drawingChanged();
+  void pieceLit(int row);
+
+ protected:
+  bool eventFilter(QObject* watched, QEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+
+ private:
+  void showOffers();
+  void showStep();
+  void refreshFields();
+  void addWell(Well well, const QString& title, const QString& subtitle, const QColor& edge);
+  void addRow(WellCard* card, const FieldSpec& field);
+
+  struct FieldRow {
+    FieldEditor* editor;
+    QWidget* row;
+  };
+
+  Desk& desk_;
+  const std::vector<Verb>& verbs_;
+  QLabel* title_;
+  QLabel* note_;
+  QLabel* keys_;
+  QLineEdit* name_;
+  QStackedWidget* pages_;
+  QWidget* offers_ = nullptr;
+  QWidget* step_ = nullptr;
+  QHBoxLayout* wells_ = nullptr;
+  std::vector<FieldRow> rows_;
+  PiecesList* pieces_ = nullptr;
+  BeforeYouCut* before_ = nullptr;
+  FieldEditor* armed_ = nullptr;
+};
+
+}  // namespace kervo::app

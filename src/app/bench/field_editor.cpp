@@ -1,0 +1,134 @@
+#include "app/bench/field_editor.h"
+
+#include <QHBoxLayout>
+#include <QStyle>
+#include <QVBoxLayout>
+
+#include "app/bench/curves_field.h"
+#include "app/bench/pick_fields.h"
+#include "app/bench/plane_field.h"
+#include "app/bench/regions_field.h"
+#include "app/bench/simple_fields.h"
+#include "app/look.h"
+
+namespace kervo::app {
+
+ExpressionLine::ExpressionLine(const QString& name, QWidget* parent) : QWidget(parent) {
+  line_ = new QLineEdit;
+  line_->setAccessibleName(name);
+  line_->setMinimumWidth(64);
+  value_ = new QLabel;
+  value_->setObjectName("dim");
+  value_->setFont(fontOf(-1));
+  problem_ = new QLabel;
+  problem_->setObjectName("bad");
+  problem_->setFont(fontOf(-1));
+  problem_->setWordWrap(true);
+  problem_->hide();
+  auto* row = new QHBoxLayout;
+  row->setSpacing(5);
+  row->addWidget(line_, 1);
+  row->addWidget(value_);
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(0, 0, 0, 0);
+  all->setSpacing(1);
+  all->addLayout(row);
+  all->addWidget(problem_);
+  setFocusProxy(line_);
+  connect(line_, &QLineEdit::textEdited, this, &ExpressionLine::edited);
+}
+
+void ExpressionLine::setExpression(const Expression& expression) {
+  const QString text = QString::fromStdString(expression.text());
+  // Not while somebody types: the cursor would jump.
+  if (line_->text() != text) line_->setText(text);
+}
+
+Expression ExpressionLine::expression() const {
+  return Expression(line_->text().trimmed().toStdString());
+}
+
+void ExpressionLine::setValueText(const QString& text) {
+  value_->setText(text);
+  value_->setVisible(!text.isEmpty());
+}
+
+void ExpressionLine::setProblem(const QString& problem) {
+  problem_->setText(problem);
+  problem_->setVisible(!problem.isEmpty());
+  line_->setAccessibleDescription(problem);
+  if (line_->property("bad").toBool() == !problem.isEmpty()) return;
+  line_->setProperty("bad", !problem.isEmpty());
+  line_->style()->unpolish(line_);
+  line_->style()->polish(line_);
+}
+
+FieldEditor::FieldEditor(const FieldSpec& field, Desk& desk, QWidget* parent)
+    : QWidget(parent), field_(field), desk_(desk) {
+  setToolTip(QString::fromStdString(field.help));
+}
+
+void FieldEditor::take(const std::vector<Pick>&, bool) {}
+
+void FieldEditor::setArmed(bool armed) {
+  armed_ = armed;
+}
+
+FieldEditor* makeFieldEditor(const FieldSpec& field, Desk& desk, QWidget* parent) {
+  switch (field.type) {
+    case FieldType::Length:
+    case FieldType::Angle:
+    case FieldType::Number:
+      return new NumberField(field, desk, parent);
+    case FieldType::Choice:
+      return new ChoiceField(field, desk, parent);
+    case FieldType::Flag:
+      return new FlagField(field, desk, parent);
+    case FieldType::Text:
+      return new TextField(field, desk, parent);
+    case FieldType::Placement:
+      return new PlacementField(field, desk, parent);
+    case FieldType::Plane:
+      return new PlaneField(field, desk, parent);
+    case FieldType::Bodies:
+      return new BodiesField(field, desk, parent);
+    case FieldType::Face:
+      return new FaceField(field, desk, parent);
+    case FieldType::Edges:
+      return new EdgesField(field, desk, parent);
+    case FieldType::Regions:
+      return new RegionsField(field, desk, parent);
+    case FieldType::Curves:
+      return new CurvesField(field, desk, parent);
+    case FieldType::Brought:
+      return new BroughtField(field, desk, parent);
+  }
+  return nullptr;
+}
+
+QString bodyName(const Desk& desk, const BodyId& id) {
+  const auto nameIn = [&](const Model& model) {
+    const Body* body = model.find(id);
+    return body ? QString::fromStdString(body->name) : QString();
+  };
+  QString name;
+  if (desk.trial.active() && desk.trial.result()) name = nameIn(*desk.trial.result()->before);
+  if (name.isEmpty()) name = nameIn(*desk.session.made()->model);
+  if (name.isEmpty()) {
+    const auto step = desk.session.document().find(id);
+    name = QString::fromStdString(step ? step->name() : id);
+  }
+  return name;
+}
+
+QString valueHint(const FieldSpec& field, const Expression& expression, const Desk& desk) {
+  if (expression.names().empty()) return {};
+  const auto value = valueOf(field, expression, desk.session.document(), desk.session.dimensions());
+  if (!value) return {};
+  if (field.type == FieldType::Length || field.type == FieldType::Placement)
+    return "= " + lengthText(*value, desk.session.document().unit);
+  if (field.type == FieldType::Angle) return QStringLiteral("= %1°").arg(*value / findUnit("deg")->factor, 0, 'f', 2);
+  return QStringLiteral("= %1").arg(*value, 0, 'g', 6);
+}
+
+}  // namespace kervo::app

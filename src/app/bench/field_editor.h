@@ -1,0 +1,79 @@
+// Editors for the fields of a step, one for each type of field. The Bench makes them from a step kind's table.
+#pragma once
+
+#include <QLabel>
+#include <QLineEdit>
+#include <QWidget>
+#include <memory>
+
+#include "app/desk.h"
+#include "view/picker.h"
+
+namespace kervo::app {
+
+/// A line for an expression with its value beside it and what is wrong below it.
+class ExpressionLine : public QWidget {
+  Q_OBJECT
+ public:
+  explicit ExpressionLine(const QString& name, QWidget* parent = nullptr);
+  void setExpression(const Expression& expression);
+  Expression expression() const;
+  void setValueText(const QString& text);
+  void setProblem(const QString& problem);
+  QLineEdit* line() { return line_; }
+
+ signals:
+  void edited();
+
+ private:
+  QLineEdit* line_;
+  QLabel* value_;
+  QLabel* problem_;
+};
+
+class FieldEditor : public QWidget {
+  Q_OBJECT
+ public:
+  FieldEditor(const FieldSpec& field, Desk& desk, QWidget* parent);
+
+  const FieldSpec& field() const { return field_; }
+  /// Shows the value that the step on the Bench has.
+  virtual void refresh() = 0;
+  /// The widget that gets the keyboard first.
+  virtual QWidget* first() = 0;
+  /// What can be picked in the view for it; nothing for fields without picks.
+  virtual std::optional<PickFilter> filter() const { return std::nullopt; }
+  /// Takes picks from the view. `add`: beside those there are, where there can be several.
+  virtual void take(const std::vector<Pick>& picks, bool add);
+  virtual bool isEmpty() const { return false; }
+  /// True if the editor needs room, e.g. for a table.
+  virtual bool wide() const { return false; }
+  virtual void setArmed(bool armed);
+  bool armed() const { return armed_; }
+
+ signals:
+  /// It wants to take picks from the view now.
+  void armWanted(kervo::app::FieldEditor* editor);
+
+ protected:
+  const FieldValue& value() const { return desk_.trial.step().value(field_.key); }
+  template <class T>
+  const T& valueAs() const {
+    return std::get<T>(value());
+  }
+  void set(const FieldValue& value) { desk_.trial.setField(field_.key, value); }
+
+  const FieldSpec field_;
+  Desk& desk_;
+  bool armed_ = false;
+};
+
+/// The editor for a field's type.
+FieldEditor* makeFieldEditor(const FieldSpec& field, Desk& desk, QWidget* parent);
+
+/// The name of a body as it is before the step on the Bench.
+QString bodyName(const Desk& desk, const BodyId& id);
+/// "= 24.00 mm" if the text is more than a number; empty otherwise.
+QString valueHint(const FieldSpec& field, const Expression& expression, const Desk& desk);
+
+}  // namespace kervo::app

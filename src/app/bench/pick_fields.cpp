@@ -1,0 +1,225 @@
+#include "app/bench/pick_fields.h"
+
+#include <algorithm>
+
+namespace kervo::app {
+
+namespace {
+
+constexpr int mostChips = 12;
+
+/// The bodies that are there before the step on the Bench.
+std::vector<Body> bodiesBefore(const Desk& desk) {
+  return desk.trial.result() ? desk.trial.result()->before->bodies : desk.session.made()->model->bodies;
+}
+
+}  // namespace
+
+PickField::PickField(const FieldSpec& field, Desk& desk, QWidget* parent) : FieldEditor(field, desk, parent) {
+  rows_ = new QVBoxLayout(this);
+  rows_->setContentsMargins(0, 0, 0, 0);
+  rows_->setSpacing(3);
+  pick_ = new QToolButton;
+  pick_->setObjectName("link");
+  pick_->setFocusPolicy(Qt::StrongFocus);
+  pick_->setPopupMode(QToolButton::MenuButtonPopup);
+  pick_->setMenu(&menu_);
+  pick_->setAccessibleName(tr("%1: pick in the view, or press the down arrow for a list").arg(QString::fromStdString(field.label)));
+  rows_->addWidget(pick_);
+  setFocusProxy(pick_);
+  connect(pick_, &QToolButton::clicked, this, [this] { emit armWanted(this); });
+  connect(&menu_, &QMenu::aboutToShow, this, [this] {
+    menu_.clear();
+    fill(menu_);
+  });
+}
+
+void PickField::setArmed(bool armed) {
+  FieldEditor::setArmed(armed);
+  pick_->setText(armed ? tr("▸ pick in the view …") : prompt());
+}
+
+void PickField::showChips(const QStringList& texts) {
+  for (QToolButton* chip : chips_) {
+    // A chip may be what is just being clicked.
+    chip->hide();
+    chip->deleteLater();
+  }
+  chips_.clear();
+  const auto shown = std::min<qsizetype>(texts.size(), mostChips);
+  for (qsizetype i = 0; i < shown; ++i) {
+    auto* chip = new QToolButton;
+    chip->setObjectName(field_.well == Well::Cutter ? "cutterChip" : "chip");
+    chip->setFocusPolicy(Qt::StrongFocus);
+    chip->setText(texts[i] + QStringLiteral("  ×"));
+    chip->setAccessibleName(tr("Remove %1").arg(texts[i]));
+    chip->setToolTip(tr("Click to take %1 out").arg(texts[i]));
+    connect(chip, &QToolButton::clicked, this, [this, i] { remove(static_cast<int>(i)); });
+    rows_->insertWidget(static_cast<int>(i), chip);
+    chips_.push_back(chip);
+  }
+  pick_->setText(armed_ ? tr("▸ pick in the view …")
+                        : texts.size() > shown ? tr("and %1 more, %2").arg(texts.size() - shown).arg(prompt()) : prompt());
+}
+
+std::optional<PickFilter> BodiesField::filter() const {
+  return PickFilter{true, true, false, false};
+}
+
+bool BodiesField::isEmpty() const {
+  const auto& pick = valueAs<BodyPick>();
+  return !pick.all && pick.bodies.empty();
+}
+
+void BodiesField::refresh() {
+  const auto& pick = valueAs<BodyPick>();
+  QStringList names;
+  if (pick.all) names << (field_.well == Well::Stock ? tr("all it touches") : tr("all bodies"));
+  for (const BodyId& body : pick.bodies) names << bodyName(desk_, body);
+  showChips(names);
+}
+
+QString BodiesField::prompt() const {
+  return tr("+ pick bodies");
+}
+
+void BodiesField::take(const std::vector<Pick>& picks, bool) {
+  BodyPick pick = valueAs<BodyPick>();
+  pick.all = false;
+  for (const Pick& each : picks) {
+    const auto found = std::find(pick.bodies.begin(), pick.bodies.end(), each.body);
+    if (found == pick.bodies.end())
+      pick.bodies.push_back(each.body);
+    else if (picks.size() == 1)
+      pick.bodies.erase(found);
+  }
+  set(pick);
+}
+
+void BodiesField::remove(int chip) {
+  BodyPick pick = valueAs<BodyPick>();
+  if (pick.all)
+    pick.all = false;
+  else
+    pick.bodies.erase(pick.bodies.begin() + chip);
+  set(pick);
+  emit armWanted(this);
+}
+
+void BodiesField::fill(QMenu& menu) {
+  const auto& pick = valueAs<BodyPick>();
+  QAction* all = menu.addAction(field_.well == Well::Stock ? tr("All it touches") : tr("All bodies"));
+  all->setCheckable(true);
+  all->setChecked(pick.all);
+  connect(all, &QAction::triggered, this, [this](bool on) { set(BodyPick{on, {}}); });
+  menu.addSeparator();
+  for (const Body& body : bodiesBefore(desk_)) {
+    QAction* action = menu.addAction(QString::fromStdString(body.name) + (body.shielded ? tr(" (shielded)") : QString()));
+    action->setCheckable(true);
+    action->setChecked(std::find(pick.bodies.begin(), pick.bodies.end(), body.id) != pick.bodies.end());
+    connect(action, &QAction::triggered, this, [this, id = body.id] { take({{Pick::Kind::Body, id, 0}}, true); });
+  }
+}
+
+std::optional<PickFilter> FaceField::filter() const {
+  return PickFilter{false, true, false, false};
+}
+
+bool FaceField::isEmpty() const {
+  return valueAs<FaceReference>().empty();
+}
+
+void FaceField::refresh() {
+  const auto& face = valueAs<FaceReference>();
+  showChips(face.empty() ? QStringList() : QStringList{faceName(face.name, desk_.session.document())});
+}
+
+QString FaceField::prompt() const {
+  return isEmpty() ? tr("pick a face") : tr("another face");
+}
+
+void FaceField::take(const std::vector<Pick>& picks, bool) {
+  for (const Pick& pick : picks)
+    if (const auto reference = faceReference(pick, desk_.shownPictures)) return set(*reference);
+}
+
+void FaceField::remove(int) {
+  set(FaceReference{});
+  emit armWanted(this);
+}
+
+void FaceField::fill(QMenu& menu) {
+  // Faces by name, for the keyboard; those of large bodies are found in the view.
+  constexpr std::size_t most = 40;
+  if (!desk_.trial.result()) return;
+  for (const auto& [id, picture] : desk_.trial.result()->picturesBefore) {
+    QMenu* faces = menu.addMenu(bodyName(desk_, id));
+    for (std::size_t i = 0; i < picture->faces.size() && i < most; ++i) {
+      QAction* action = faces->addAction(faceName(picture->faces[i].origins().front(), desk_.session.document()));
+      connect(action, &QAction::triggered, this, [this, id = id, picture = picture, i] {
+        set(referenceTo(id, picture->faces[i]));
+      });
+    }
+  }
+}
+
+std::optional<PickFilter> EdgesField::filter() const {
+  return PickFilter{false, false, true, false};
+}
+
+bool EdgesField::isEmpty() const {
+  return valueAs<std::vector<EdgeReference>>().empty();
+}
+
+void EdgesField::refresh() {
+  QStringList names;
+  for (const EdgeReference& edge : valueAs<std::vector<EdgeReference>>())
+    names << QStringLiteral("%1 | %2").arg(faceName(edge.first, desk_.session.document()),
+                                           faceName(edge.second, desk_.session.document()));
+  showChips(names);
+}
+
+QString EdgesField::prompt() const {
+  return tr("+ pick edges");
+}
+
+void EdgesField::take(const std::vector<Pick>& picks, bool) {
+  auto edges = valueAs<std::vector<EdgeReference>>();
+  for (const Pick& pick : picks) {
+    const auto reference = edgeReference(pick, desk_.shownPictures);
+    if (!reference) continue;
+    const auto found = std::find(edges.begin(), edges.end(), *reference);
+    if (found == edges.end())
+      edges.push_back(*reference);
+    else if (picks.size() == 1)
+      edges.erase(found);
+  }
+  set(edges);
+}
+
+void EdgesField::remove(int chip) {
+  auto edges = valueAs<std::vector<EdgeReference>>();
+  edges.erase(edges.begin() + chip);
+  set(edges);
+}
+
+void EdgesField::fill(QMenu& menu) {
+  menu.addAction(tr("Take all edges out"), this, [this] { set(std::vector<EdgeReference>{}); });
+  if (!desk_.trial.result()) return;
+  constexpr std::size_t most = 60;
+  for (const auto& [id, picture] : desk_.trial.result()->picturesBefore) {
+    QMenu* edges = menu.addMenu(bodyName(desk_, id));
+    for (std::size_t i = 0; i < picture->edges.size() && i < most; ++i) {
+      const EdgeReference reference = referenceTo(id, picture->edges[i]);
+      QAction* action = edges->addAction(QStringLiteral("%1 | %2").arg(
+          faceName(reference.first, desk_.session.document()), faceName(reference.second, desk_.session.document())));
+      connect(action, &QAction::triggered, this, [this, reference] {
+        auto now = valueAs<std::vector<EdgeReference>>();
+        if (std::find(now.begin(), now.end(), reference) == now.end()) now.push_back(reference);
+        set(now);
+      });
+    }
+  }
+}
+
+}  // namespace kervo::app

@@ -1,0 +1,77 @@
+// Editors of what is picked in the view: bodies, a face, edges. Picked things stand as chips that can be removed.
+#pragma once
+
+#include <QHBoxLayout>
+#include <QMenu>
+#include <QToolButton>
+
+#include "app/bench/field_editor.h"
+
+namespace kervo::app {
+
+/// Chips, and a button that takes picks while it is armed and lists everything there is for the keyboard.
+class PickField : public FieldEditor {
+  Q_OBJECT
+ public:
+  PickField(const FieldSpec& field, Desk& desk, QWidget* parent);
+  QWidget* first() override { return pick_; }
+  void setArmed(bool armed) override;
+
+ protected:
+  void showChips(const QStringList& texts);
+  virtual void remove(int chip) = 0;
+  /// What the button says: "pick a face".
+  virtual QString prompt() const = 0;
+  /// Fills the list behind the button.
+  virtual void fill(QMenu& menu) = 0;
+
+ private:
+  QVBoxLayout* rows_;
+  QToolButton* pick_;
+  std::vector<QToolButton*> chips_;
+  QMenu menu_;
+};
+
+class BodiesField : public PickField {
+ public:
+  using PickField::PickField;
+  void refresh() override;
+  std::optional<PickFilter> filter() const override;
+  void take(const std::vector<Pick>& picks, bool add) override;
+  bool isEmpty() const override;
+
+ private:
+  void remove(int chip) override;
+  QString prompt() const override;
+  void fill(QMenu& menu) override;
+};
+
+class FaceField : public PickField {
+ public:
+  using PickField::PickField;
+  void refresh() override;
+  std::optional<PickFilter> filter() const override;
+  void take(const std::vector<Pick>& picks, bool add) override;
+  bool isEmpty() const override;
+
+ private:
+  void remove(int chip) override;
+  QString prompt() const override;
+  void fill(QMenu& menu) override;
+};
+
+class EdgesField : public PickField {
+ public:
+  using PickField::PickField;
+  void refresh() override;
+  std::optional<PickFilter> filter() const override;
+  void take(const std::vector<Pick>& picks, bool add) override;
+  bool isEmpty() const override;
+
+ private:
+  void remove(int chip) override;
+  QString prompt() const override;
+  void fill(QMenu& menu) override;
+};
+
+}  // namespace kervo::app

@@ -1,0 +1,67 @@
+#include "app/bench/plane_field.h"
+
+#include <QVBoxLayout>
+
+#include "app/look.h"
+
+namespace kervo::app {
+
+PlaneField::PlaneField(const FieldSpec& field, Desk& desk, QWidget* parent) : FieldEditor(field, desk, parent) {
+  list_ = new QComboBox;
+  list_->setAccessibleName(QString::fromStdString(field.label));
+  list_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  list_->setMinimumContentsLength(12);
+  hint_ = new QLabel;
+  hint_->setObjectName("dim");
+  hint_->setFont(fontOf(-1));
+  auto* rows = new QVBoxLayout(this);
+  rows->setContentsMargins(0, 0, 0, 0);
+  rows->setSpacing(1);
+  rows->addWidget(list_);
+  rows->addWidget(hint_);
+  setFocusProxy(list_);
+  connect(list_, &QComboBox::activated, this, [this](int index) {
+    if (static_cast<std::size_t>(index) < planes_.size())
+      set(planes_[static_cast<std::size_t>(index)]);
+    else
+      emit armWanted(this);
+  });
+  PlaneField::setArmed(false);
+}
+
+void PlaneField::setArmed(bool armed) {
+  FieldEditor::setArmed(armed);
+  hint_->setText(tr("▸ pick a planar face in the view …"));
+  hint_->setVisible(armed);
+}
+
+void PlaneField::refresh() {
+  const auto& now = valueAs<PlanePick>();
+  planes_.clear();
+  list_->clear();
+  const auto add = [&](const PlanePick& pick, const QString& text) {
+    planes_.push_back(pick);
+    list_->addItem(text);
+  };
+  add({PlanePick::Kind::Standard, "xy", {}}, tr("xy (ground)"));
+  add({PlanePick::Kind::Standard, "xz", {}}, tr("xz (front)"));
+  add({PlanePick::Kind::Standard, "yz", {}}, tr("yz (side)"));
+  const Document& document = desk_.session.document();
+  for (const auto& step : document.steps) {
+    if (step->id() == desk_.trial.step().id()) break;
+    if (step->kind().key() == "plane")
+      add({PlanePick::Kind::OfStep, step->id(), {}}, QString::fromStdString(step->name()));
+  }
+  if (now.kind == PlanePick::Kind::OnFace) add(now, faceName(now.face.name, document));
+  list_->addItem(tr("a face …"));
+  const auto found = std::find(planes_.begin(), planes_.end(), now);
+  list_->setCurrentIndex(found == planes_.end() ? -1 : static_cast<int>(found - planes_.begin()));
+}
+
+void PlaneField::take(const std::vector<Pick>& picks, bool) {
+  for (const Pick& pick : picks)
+    if (const auto reference = faceReference(pick, desk_.shownPictures))
+      return set(PlanePick{PlanePick::Kind::OnFace, "", *reference});
+}
+
+}  // namespace kervo::app

@@ -1,0 +1,86 @@
+#include "app/bench/regions_field.h"
+
+#include <algorithm>
+
+namespace kervo::app {
+
+namespace {
+
+constexpr std::size_t mostShown = 200;
+
+/// The regions that a drawing has, as far as the trial knows.
+std::vector<Region> regionsOf(const Desk& desk, const StepId& drawing) {
+  const Model& model = desk.trial.result() ? *desk.trial.result()->before : *desk.session.made()->model;
+  for (const StepReport& report : model.steps)
+    if (report.id == drawing && report.result && report.result->drawing) return report.result->drawing->regions;
+  return {};
+}
+
+}  // namespace
+
+RegionsField::RegionsField(const FieldSpec& field, Desk& desk, QWidget* parent) : FieldEditor(field, desk, parent) {
+  drawings_ = new QComboBox;
+  drawings_->setAccessibleName(tr("Drawing"));
+  drawings_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  drawings_->setMinimumContentsLength(12);
+  auto* rows = new QVBoxLayout(this);
+  rows->setContentsMargins(0, 0, 0, 0);
+  rows->setSpacing(2);
+  rows->addWidget(drawings_);
+  regions_ = new QVBoxLayout;
+  regions_->setSpacing(1);
+  rows->addLayout(regions_);
+  setFocusProxy(drawings_);
+  connect(drawings_, &QComboBox::activated, this,
+          [this](int index) { set(RegionPick{ids_[static_cast<std::size_t>(index)], true, {}}); });
+}
+
+void RegionsField::refresh() {
+  const auto& pick = valueAs<RegionPick>();
+  ids_.clear();
+  drawings_->clear();
+  for (const auto& step : desk_.session.document().steps) {
+    if (step->id() == desk_.trial.step().id()) break;
+    if (step->kind().key() != "drawing") continue;
+    ids_.push_back(step->id());
+    drawings_->addItem(QString::fromStdString(step->name()));
+  }
+  const auto found = std::find(ids_.begin(), ids_.end(), pick.drawing);
+  drawings_->setCurrentIndex(found == ids_.end() ? -1 : static_cast<int>(found - ids_.begin()));
+  drawings_->setPlaceholderText(ids_.empty() ? tr("nothing is drawn yet") : tr("choose a drawing"));
+  showRegions(pick);
+}
+
+void RegionsField::showRegions(const RegionPick& pick) {
+  const std::vector<Region> regions = regionsOf(desk_, pick.drawing);
+  std::vector<std::string> names;
+  for (std::size_t i = 0; i < regions.size() && i < mostShown; ++i) names.push_back(regions[i].name());
+  if (names != names_ || boxes_.empty()) {
+    for (QCheckBox* box : boxes_) {
+      box->hide();
+      box->deleteLater();
+    }
+    boxes_.clear();
+    names_ = names;
+    for (std::size_t i = 0; i < names_.size(); ++i) {
+      auto* box = new QCheckBox(QStringLiteral("%1 · %2").arg(QString::fromStdString(names_[i]), areaText(regions[i].area())));
+      connect(box, &QCheckBox::clicked, this, [this] {
+        RegionPick now = valueAs<RegionPick>();
+        now.regions.clear();
+        for (std::size_t k = 0; k < boxes_.size(); ++k)
+          if (boxes_[k]->isChecked()) now.regions.push_back(names_[k]);
+        now.all = now.regions.size() == names_.size();
+        if (now.all) now.regions.clear();
+        set(now);
+      });
+      regions_->addWidget(box);
+      boxes_.push_back(box);
+    }
+  }
+  for (std::size_t i = 0; i < boxes_.size(); ++i) {
+    const bool chosen = pick.all || std::find(pick.regions.begin(), pick.regions.end(), names_[i]) != pick.regions.end();
+    boxes_[i]->setChecked(chosen);
+  }
+}
+
+}  // namespace kervo::app

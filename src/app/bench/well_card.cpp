@@ -1,0 +1,60 @@
+#include "app/bench/well_card.h"
+
+#include <QLabel>
+#include <QPainter>
+#include <QScrollArea>
+
+#include "app/look.h"
+#include "app/panels/panel.h"
+
+namespace kervo::app {
+
+WellCard::WellCard(const QString& title, const QString& subtitle, const QColor& edge, QWidget* parent)
+    : QFrame(parent), edge_(edge) {
+  setObjectName("card");
+  setAccessibleName(title);
+  auto* heading = new QLabel(title);
+  heading->setFont(fontOf(0, QFont::Bold));
+  QPalette colors = heading->palette();
+  colors.setColor(QPalette::WindowText, edge);
+  heading->setPalette(colors);
+  heading->setStyleSheet(QStringLiteral("color: %1;").arg(edge.name()));
+  auto* note = new ElidedLabel(subtitle);
+  note->setObjectName("dim");
+  note->setFont(fontOf(-1));
+  note->setAlignment(Qt::AlignRight);
+  auto* top = new QHBoxLayout;
+  top->setContentsMargins(10, 8, 10, 0);
+  top->addWidget(heading);
+  top->addStretch();
+  top->addWidget(note);
+  auto* inner = new QWidget;
+  inner->setObjectName("cardInner");
+  content_ = new QVBoxLayout(inner);
+  content_->setContentsMargins(10, 2, 10, 6);
+  content_->setSpacing(4);
+  auto* scroll = new QScrollArea;
+  scroll->setWidget(inner);
+  scroll->setWidgetResizable(true);
+  scroll->setFrameShape(QFrame::NoFrame);
+  scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  scroll->setFocusPolicy(Qt::NoFocus);
+  scroll->viewport()->setAutoFillBackground(false);
+  inner->setAutoFillBackground(false);
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(0, 3, 0, 0);
+  all->setSpacing(2);
+  all->addLayout(top);
+  all->addWidget(scroll, 1);
+}
+
+void WellCard::paintEvent(QPaintEvent* event) {
+  QFrame::paintEvent(event);
+  QPainter painter(this);
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(edge_);
+  painter.drawRoundedRect(QRectF(0, 0, width(), 3.5), 1.5, 1.5);
+}
+
+}  // namespace kervo::app

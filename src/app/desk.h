@@ -1,0 +1,22 @@
+// What the parts of the window work on together.
+#pragma once
+
+#include "app/selection.h"
+#include "app/session.h"
+#include "app/trial.h"
+#include "app/worker.h"
+
+namespace kervo::app {
+
+struct Desk {
+  Worker worker;
+  Session session{worker};
+  Selection selection;
+  Trial trial{session, worker};
+
+  /// The model and pictures that the view shows right now: what picks refer to.
+  std::shared_ptr<const Model> shownModel;
+  std::map<BodyId, Picture> shownPictures;
+};
+
+}  // namespace kervo::app

@@ -1,0 +1,280 @@
+#include "app/files.h"
+
+#include <QCoreApplication>
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QSettings>
+
+#include "exchange/body_file.h"
+#include "exchange/kervo_file.h"
+#include "steps/registry.h"
+
+namespace kervo::app {
+
+namespace {
+
+constexpr int mostRecent = 9;
+
+QString bodyFilters() {
+  return QObject::tr("STEP (*.step *.stp);;BREP (*.brep)");
+}
+
+bool isDocument(const QString& path) {
+  const QString suffix = QFileInfo(path).suffix().toLower();
+  return suffix == "kervo" || suffix == "json";
+}
+
+/// The demo beside the built application, or where it is installed.
+QString demoPath() {
+  const QDir here(QCoreApplication::applicationDirPath());
+  for (const char* place : {"../share/kervo/demo/mast-clamp.kervo", "../../../demo/mast-clamp.kervo"})
+    if (QFileInfo::exists(here.filePath(place))) return QDir::cleanPath(here.filePath(place));
+  return {};
+}
+
+}  // namespace
+
+Files::Files(Desk& desk, QWidget* window) : desk_(desk), window_(window) {
+  connect(&reader_, &ForeignReader::failed, this, [this](const std::optional<Error>& error) {
+    if (error)
+      emit failed(*error);
+    else
+      emit told(tr("Reading was stopped; nothing came in"));
+  });
+}
+
+void Files::leave(std::function<void()> go) {
+  if (desk_.session.saved() || desk_.session.untouched()) return go();
+  QMessageBox question(window_);
+  question.setWindowTitle(tr("Unsaved changes"));
+  question.setText(tr("%1 has changes that are not saved.").arg(desk_.session.fileName()));
+  question.setInformativeText(tr("Save them before going on?"));
+  QAbstractButton* save = question.addButton(tr("Save"), QMessageBox::AcceptRole);
+  QAbstractButton* drop = question.addButton(tr("Drop the changes"), QMessageBox::DestructiveRole);
+  question.addButton(tr("Stay here"), QMessageBox::RejectRole);
+  question.setDefaultButton(qobject_cast<QPushButton*>(save));
+  question.exec();
+  if (question.clickedButton() == drop) return go();
+  if (question.clickedButton() != save) return;
+  afterSaving_ = std::move(go);
+  this->save();
+}
+
+void Files::newDocument() {
+  leave([this] { start({}, {}, true); });
+}
+
+void Files::start(const Document& document, const QString& path, bool saved) {
+  desk_.trial.putBack();
+  desk_.selection.clear();
+  desk_.session.start(document, path, saved);
+  if (!path.isEmpty()) remember(path);
+  emit loaded();
+}
+
+QString Files::lastFolder() const {
+  return QSettings().value("folder", QDir::homePath()).toString();
+}
+
+void Files::open() {
+  leave([this] {
+    const QString path = QFileDialog::getOpenFileName(
+        window_, tr("Open"), lastFolder(),
+        tr("All that Kervo opens (*.kervo *.json *.step *.stp *.brep);;Kervo (*.kervo *.json);;") + bodyFilters());
+    if (!path.isEmpty()) read(path, isDocument(path));
+  });
+}
+
+void Files::open(const QString& path) {
+  leave([this, path] { read(path, isDocument(path)); });
+}
+
+void Files::openDemo() {
+  const QString path = demoPath();
+  if (path.isEmpty())
+    emit failed(Error("the demo is not there", QCoreApplication::applicationDirPath().toStdString(), "Install Kervo again"));
+  else
+    open(path);
+}
+
+void Files::take(const QString& path) {
+  if (isDocument(path) || desk_.session.untouched())
+    open(path);
+  else
+    bringIn(path);
+}
+
+void Files::read(const QString& path, bool isOurs) {
+  if (!isOurs) {
+    reader_.read(path, [this, path](const QString& converted) {
+      desk_.worker.run(
+          tr("Opening %1").arg(QFileInfo(path).fileName()),
+          [this, converted](Progress& progress) -> Worker::Then {
+            const Document document = readDocument(converted.toStdString(), allStepKinds(), progress);
+            if (desk_.session.journal()) desk_.session.journal()->keepShapes(document);
+            return [this, document] { start(document, {}, false); };
+          },
+          [this](const std::optional<Error>& error) {
+            if (error) emit failed(*error);
+          });
+    });
+    return;
+  }
+  desk_.worker.run(
+      tr("Opening %1").arg(QFileInfo(path).fileName()),
+      [this, path](Progress& progress) -> Worker::Then {
+        const Document document = readDocument(path.toStdString(), allStepKinds(), progress);
+        if (desk_.session.journal()) desk_.session.journal()->keepShapes(document);
+        return [this, document, path] { start(document, QFileInfo(path).absoluteFilePath(), true); };
+      },
+      [this](const std::optional<Error>& error) {
+        if (error)
+          emit failed(*error);
+        else
+          emit told(tr("Opening was stopped"));
+      });
+}
+
+void Files::bringIn() {
+  const QString path = QFileDialog::getOpenFileName(window_, tr("Bring in"), lastFolder(),
+                                                    tr("Bodies (*.step *.stp *.brep);;") + bodyFilters());
+  if (!path.isEmpty()) bringIn(path);
+}
+
+void Files::bringIn(const QString& path) {
+  QSettings().setValue("folder", QFileInfo(path).absolutePath());
+  reader_.read(path, [this, path](const QString& converted) {
+    desk_.worker.run(
+        tr("Bringing in %1").arg(QFileInfo(path).fileName()),
+        [this, converted, path](Progress& progress) -> Worker::Then {
+          const Document brought = readDocument(converted.toStdString(), allStepKinds(), progress);
+          if (desk_.session.journal()) desk_.session.journal()->keepShapes(brought);
+          return [this, brought, path] {
+            desk_.session.edit(tr("Bring in %1").arg(QFileInfo(path).fileName()), [&](const Document& now) {
+              Document result = now;
+              // The first bodies bring their unit along.
+              if (now.steps.empty() && now.dimensions.empty()) result.unit = brought.unit;
+              result.shapes.insert(brought.shapes.begin(), brought.shapes.end());
+              const Step& step = *brought.steps.front();
+              return result.withStep(Step(result.freeId("import"), step.kind(), step.fields(), step.ownName()));
+            });
+            emit loaded();
+          };
+        },
+        [this](const std::optional<Error>& error) {
+          if (error) emit failed(*error);
+        });
+  });
+}
+
+void Files::save() {
+  if (desk_.session.path().isEmpty())
+    saveAs();
+  else
+    saveTo(desk_.session.path());
+}
+
+void Files::saveAs() {
+  const QString name = desk_.session.path().isEmpty() ? lastFolder() + "/unnamed.kervo" : desk_.session.path();
+  QString path = QFileDialog::getSaveFileName(window_, tr("Save as"), name, tr("Kervo (*.kervo)"));
+  if (path.isEmpty()) {
+    afterSaving_ = {};
+    return;
+  }
+  if (QFileInfo(path).suffix().isEmpty()) path += ".kervo";
+  saveTo(path);
+}
+
+void Files::saveTo(const QString& path) {
+  const Document document = desk_.session.document();
+  const std::size_t state = desk_.session.state();
+  desk_.worker.run(
+      tr("Saving"),
+      [this, document, state, path](Progress& progress) -> Worker::Then {
+        writeDocument(path.toStdString(), document, progress);
+        return [this, state, path] {
+          desk_.session.markSaved(path, state);
+          remember(path);
+          emit told(tr("Saved %1").arg(QFileInfo(path).fileName()));
+          if (const auto then = std::exchange(afterSaving_, {})) then();
+        };
+      },
+      [this](const std::optional<Error>& error) {
+        afterSaving_ = {};
+        if (error) emit failed(*error);
+      });
+}
+
+void Files::sendOut() {
+  const QString base = desk_.session.path().isEmpty()
+                           ? lastFolder() + "/bodies"
+                           : QFileInfo(desk_.session.path()).absolutePath() + "/" + QFileInfo(desk_.session.path()).completeBaseName();
+  QString path = QFileDialog::getSaveFileName(window_, tr("Send out"), base + ".step", bodyFilters());
+  if (path.isEmpty()) return;
+  if (QFileInfo(path).suffix().isEmpty()) path += ".step";
+  sendOutTo(path);
+}
+
+void Files::sendOutTo(const QString& path) {
+  const Document document = desk_.session.document();
+  const std::shared_ptr<const Made> made = desk_.session.made();
+  if (!desk_.session.upToDate()) {
+    emit failed(Error("the model is still being rebuilt", "", "Send out again when it is done"));
+    return;
+  }
+  if (made->model->bodies.empty()) {
+    emit failed(Error("there is no body to send out", "", "Make or bring in a body first"));
+    return;
+  }
+  desk_.worker.run(
+      tr("Sending out"),
+      [this, document, made, path](Progress& progress) -> Worker::Then {
+        const std::vector<FileBody> bodies = bodiesOf(*made->model);
+        writeBodies(path.toStdString(), bodies, document.unit, progress);
+        const auto count = bodies.size();
+        return [this, path, count] {
+          emit told(count == 1 ? tr("Sent out 1 body to %1").arg(QFileInfo(path).fileName())
+                               : tr("Sent out %1 bodies to %2").arg(count).arg(QFileInfo(path).fileName()));
+        };
+      },
+      [this](const std::optional<Error>& error) {
+        if (error) emit failed(*error);
+      });
+}
+
+void Files::recover(const Abandoned& journal) {
+  desk_.worker.run(
+      tr("Recovering"),
+      [this, journal](Progress&) -> Worker::Then {
+        const Document document = kervo::recover(journal, allStepKinds());
+        if (desk_.session.journal()) desk_.session.journal()->keepShapes(document);
+        return [this, journal, document] {
+          start(document, QString::fromStdString(journal.file.string()), false);
+          discard(journal);
+          emit told(tr("Recovered %1 steps").arg(document.steps.size()));
+        };
+      },
+      [this](const std::optional<Error>& error) {
+        if (error) emit failed(*error);
+      });
+}
+
+QStringList Files::recent() const {
+  return QSettings().value("recent").toStringList();
+}
+
+void Files::remember(const QString& path) {
+  QSettings settings;
+  settings.setValue("folder", QFileInfo(path).absolutePath());
+  QStringList list = recent();
+  list.removeAll(path);
+  list.prepend(path);
+  while (list.size() > mostRecent) list.removeLast();
+  settings.setValue("recent", list);
+  emit recentChanged();
+}
+
+}  // namespace kervo::app

@@ -1,0 +1,57 @@
+// New, Open, Bring in, Save, Send out, recovery: everything between the document and the disk.
+#pragma once
+
+#include <QObject>
+#include <QStringList>
+
+#include "app/desk.h"
+#include "app/foreign_reader.h"
+
+namespace kervo::app {
+
+class Files : public QObject {
+  Q_OBJECT
+ public:
+  Files(Desk& desk, QWidget* window);
+
+  /// Each asks about unsaved changes first, where the document would be lost.
+  void newDocument();
+  void open();
+  void open(const QString& path);
+  void openDemo();
+  void bringIn();
+  void bringIn(const QString& path);
+  /// Opens a document, or brings bodies in, whichever the file is.
+  void take(const QString& path);
+  void save();
+  void saveAs();
+  void saveTo(const QString& path);
+  void sendOut();
+  void sendOutTo(const QString& path);
+  void recover(const Abandoned& journal);
+
+  /// False if the person wants to stay. Otherwise `go` is called, at once or after saving.
+  void leave(std::function<void()> go);
+
+  QStringList recent() const;
+  ForeignReader& reader() { return reader_; }
+
+ signals:
+  void failed(const kervo::Error& error);
+  void told(const QString& text);
+  void recentChanged();
+  void loaded();  ///< another document is on the desk
+
+ private:
+  void read(const QString& path, bool isOurs);
+  void start(const Document& document, const QString& path, bool saved);
+  void remember(const QString& path);
+  QString lastFolder() const;
+
+  Desk& desk_;
+  QWidget* window_;
+  ForeignReader reader_;
+  std::function<void()> afterSaving_;
+};
+
+}  // namespace kervo::app

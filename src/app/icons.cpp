@@ -1,0 +1,115 @@
+#include "app/icons.h"
+
+#include <QApplication>
+#include <QHash>
+#include <QPainter>
+#include <QPainterPath>
+
+#include "app/look.h"
+
+namespace kervo::app {
+
+namespace {
+
+/// Strokes: M x y (begin), L x y (line), Z (close), C x y r (circle), F (fill what follows).
+const QHash<QString, QString>& drawings() {
+  static const QHash<QString, QString> table{
+      {"block", "M 2 6 L 8 3 L 14 6 L 8 9 Z M 2 6 L 2 11 L 8 14 L 14 11 L 14 6 M 8 9 L 8 14"},
+      {"cylinder", "M 3 4 L 5 3 L 8 2.5 L 11 3 L 13 4 L 11 5 L 8 5.5 L 5 5 Z M 3 4 L 3 12 L 5 13 L 8 13.5 L 11 13 L 13 12 L 13 4"},
+      {"cone", "M 8 2 L 3 12 M 8 2 L 13 12 M 3 12 L 5 13 L 8 13.5 L 11 13 L 13 12 L 11 11 L 8 10.5 L 5 11 Z"},
+      {"sphere", "C 8 8 6 M 2 8 L 5 9.5 L 8 10 L 11 9.5 L 14 8"},
+      {"torus", "C 8 8 6 C 8 8 2.2"},
+      {"plane", "M 2 10 L 6 5 L 14 5 L 10 10 Z M 8 7.5 L 8 2"},
+      {"drawing", "M 2 12 L 5 7 L 14 7 L 11 12 Z C 8 9.5 1.3 M 10 6 L 13.5 2 L 14.5 3 L 11 6.5"},
+      {"cut", "M 2 8 L 8 6 L 14 8 L 8 10 Z M 2 8 L 2 11 L 8 13 L 14 11 L 14 8 M 6 2 L 6 7.8 M 10 2 L 10 7.8"},
+      {"split", "M 3 3 L 13 3 L 13 6.5 L 3 6.5 Z M 3 9.5 L 13 9.5 L 13 13 L 3 13 Z M 1 8 L 4 8 M 6 8 L 10 8 M 12 8 L 15 8"},
+      {"combine", "M 2 3 L 10 3 L 10 10 L 2 10 Z C 10.5 10 3.8"},
+      {"round", "M 2 14 L 2 8 L 3 5 L 5 3 L 8 2 L 14 2 M 2 2 L 4 2 M 2 2 L 2 4"},
+      {"bring-in", "M 8 2 L 8 9 M 5 6.5 L 8 9.5 L 11 6.5 M 2 9 L 2 13.5 L 14 13.5 L 14 9"},
+      {"send-out", "M 8 9.5 L 8 2 M 5 5 L 8 2 L 11 5 M 2 9 L 2 13.5 L 14 13.5 L 14 9"},
+      {"open", "M 2 13 L 2 3 L 6 3 L 8 5 L 13 5 L 13 7 M 2 13 L 4.5 7 L 15 7 L 12.5 13 Z"},
+      {"save", "M 2 2 L 12 2 L 14 4 L 14 14 L 2 14 Z M 5 2 L 5 6 L 11 6 L 11 2 M 4 14 L 4 9.5 L 12 9.5 L 12 14"},
+      {"eye", "M 1 8 L 4 5 L 8 4 L 12 5 L 15 8 L 12 11 L 8 12 L 4 11 Z C 8 8 2"},
+      {"eye-closed", "M 1 8 L 4 10 L 8 11 L 12 10 L 15 8 M 4 10 L 3 12 M 8 11 L 8 13 M 12 10 L 13 12"},
+      {"shield", "M 8 1.5 L 13.5 3.5 L 13.5 8 L 11.5 12 L 8 14.5 L 4.5 12 L 2.5 8 L 2.5 3.5 Z"},
+      {"shield-on", "F M 8 1.5 L 13.5 3.5 L 13.5 8 L 11.5 12 L 8 14.5 L 4.5 12 L 2.5 8 L 2.5 3.5 Z"},
+      {"circle", "C 8 8 5.5 M 8 7 L 8 9 M 7 8 L 9 8"},
+      {"rectangle", "M 2.5 4 L 13.5 4 L 13.5 12 L 2.5 12 Z"},
+      {"line", "M 3 13 L 13 3"},
+      {"arc", "M 3 13 L 4 8.5 L 6.5 5 L 9.5 3.4 L 13 3"},
+      {"off", "C 8 8 5.5 M 4 12 L 12 4"},
+      {"delete", "M 3 3 L 13 13 M 13 3 L 3 13"},
+      {"up", "M 8 13 L 8 3 M 4 7 L 8 3 L 12 7"},
+      {"down", "M 8 3 L 8 13 M 4 9 L 8 13 L 12 9"},
+      {"edit", "M 2 14 L 3 10.5 L 11 2.5 L 13.5 5 L 5.5 13 Z"},
+      {"rename", "M 2 4 L 14 4 L 14 12 L 2 12 Z M 5 6.5 L 5 9.5"},
+      {"new", "M 3 2 L 10 2 L 13 5 L 13 14 L 3 14 Z M 10 2 L 10 5 L 13 5"},
+      {"find", "C 7 7 4.5 M 10.3 10.3 L 14 14"},
+      {"measure", "M 1.5 6 L 14.5 6 L 14.5 10.5 L 1.5 10.5 Z M 4 6 L 4 8 M 7 6 L 7 8 M 10 6 L 10 8 M 13 6 L 13 8"},
+      {"step", "M 3 4 L 13 4 M 3 8 L 13 8 M 3 12 L 9 12"},
+      {"dimension", "M 2 3 L 2 13 M 14 3 L 14 13 M 2 8 L 14 8 M 5 6 L 2 8 L 5 10 M 11 6 L 14 8 L 11 10"},
+      {"body", "M 2 6 L 8 3 L 14 6 L 14 11 L 8 14 L 2 11 Z"},
+      {"view", "C 8 8 6 M 8 2 L 8 14 M 2 8 L 14 8"},
+      {"undo", "M 6 3 L 3 6 L 6 9 M 3 6 L 10 6 L 13 8.5 L 13 11 L 10.5 13 L 7 13"},
+      {"redo", "M 10 3 L 13 6 L 10 9 M 13 6 L 6 6 L 3 8.5 L 3 11 L 5.5 13 L 9 13"},
+      {"warning", "M 8 2 L 14.5 13.5 L 1.5 13.5 Z M 8 6.5 L 8 10 M 8 11.5 L 8 12"},
+  };
+  return table;
+}
+
+void stroke(QPainter& painter, const QString& drawing, const QColor& color) {
+  QPainterPath path;
+  bool filled = false;
+  const QStringList words = drawing.split(' ', Qt::SkipEmptyParts);
+  for (qsizetype i = 0; i < words.size(); ++i) {
+    const auto number = [&](qsizetype offset) { return words.value(i + offset).toDouble(); };
+    const QChar verb = words[i][0];
+    if (verb == 'M' || verb == 'L') {
+      const QPointF point(number(1), number(2));
+      verb == 'M' ? path.moveTo(point) : path.lineTo(point);
+      i += 2;
+    } else if (verb == 'C') {
+      path.addEllipse(QPointF(number(1), number(2)), number(3), number(3));
+      i += 3;
+    } else if (verb == 'Z') {
+      path.closeSubpath();
+    } else if (verb == 'F') {
+      filled = true;
+    }
+  }
+  painter.setPen(QPen(color, 1.3, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+  painter.setBrush(filled ? QBrush(color) : QBrush(Qt::NoBrush));
+  painter.drawPath(path);
+}
+
+QPixmap pixmap(int size, const std::function<void(QPainter&)>& draw) {
+  QPixmap result(size, size);
+  result.fill(Qt::transparent);
+  QPainter painter(&result);
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.scale(size / 16.0, size / 16.0);
+  draw(painter);
+  return result;
+}
+
+}  // namespace
+
+QIcon icon(const QString& name) {
+  return icon(name, look().text);
+}
+
+QIcon icon(const QString& name, const QColor& color) {
+  const QString drawing = drawings().value(name, "M 3 3 L 13 3 L 13 13 L 3 13 Z");
+  QIcon result;
+  for (const int size : {16, 32, 48}) {
+    result.addPixmap(pixmap(size, [&](QPainter& p) { stroke(p, drawing, color); }));
+    result.addPixmap(pixmap(size, [&](QPainter& p) { stroke(p, drawing, look().dim); }), QIcon::Disabled);
+  }
+  return result;
+}
+
+QIcon applicationIcon() {
+  return QIcon(":/kervo.png");
+}
+
+}  // namespace kervo::app

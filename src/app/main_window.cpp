@@ -1,0 +1,552 @@
+#include "app/main_window.h"
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QComboBox>
+#include <QDragEnterEvent>
+#include <QFileInfo>
+#include <QMenu>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QSettings>
+#include <QStatusBar>
+#include <QToolButton>
+#include <cmath>
+
+#include "app/icons.h"
+#include "app/look.h"
+#include "app/scene_maker.h"
+#include "app/step_verbs.h"
+
+namespace kervo::app {
+
+namespace {
+
+constexpr int benchHeightLines = 13;
+
+/// Words in the strip above the view; those of one group are alternatives.
+const char* const viewWords[] = {"home", "top", "front", "side", "flip", "|", "shaded", "clear", "lines"};
+
+}  // namespace
+
+MainWindow::MainWindow() {
+  setAcceptDrops(true);
+  setWindowIcon(applicationIcon());
+  desk_.shownModel = desk_.session.made()->model;
+  before_ = desk_.session.made();
+  files_ = std::make_unique<Files>(desk_, this);
+  view_ = new Viewport;
+  cutList_ = new CutListPanel(desk_);
+  dimensions_ = new DimensionsPanel(desk_);
+  bodies_ = new BodiesPanel(desk_);
+  measure_ = new MeasurePanel(desk_);
+  columns_ = new QSplitter(Qt::Horizontal);
+  find_ = new FindBox([this] { return findEntries(); }, this);
+  verbs_ = verbTable(*this);
+  bench_ = new Bench(desk_, verbs_);
+  gaugeFields_ = std::make_unique<GaugeFields>(desk_.trial, *view_);
+
+  auto* left = new QSplitter(Qt::Vertical);
+  left->addWidget(cutList_);
+  left->addWidget(dimensions_);
+  left->setStretchFactor(0, 3);
+  left->setStretchFactor(1, 2);
+  auto* right = new QSplitter(Qt::Vertical);
+  right->addWidget(bodies_);
+  right->addWidget(measure_);
+  for (QSplitter* splitter : {left, right}) {
+    splitter->setHandleWidth(1);
+    splitter->setChildrenCollapsible(false);
+    splitter->setObjectName("panel");
+  }
+  columns_->addWidget(left);
+  columns_->addWidget(makeViewPane());
+  columns_->addWidget(right);
+  columns_->setHandleWidth(1);
+  columns_->setChildrenCollapsible(false);
+  columns_->setStretchFactor(1, 1);
+  const QFontMetrics metrics(fontOf());
+  columns_->setSizes({metrics.horizontalAdvance('0') * 40, 700, metrics.horizontalAdvance('0') * 32});
+  rows_ = new QSplitter(Qt::Vertical);
+  rows_->addWidget(columns_);
+  rows_->addWidget(bench_);
+  rows_->setHandleWidth(1);
+  rows_->setChildrenCollapsible(false);
+  rows_->setStretchFactor(0, 1);
+  rows_->setSizes({560, metrics.height() * benchHeightLines});
+  setCentralWidget(rows_);
+  setMenuWidget(makeStrip());
+  makeMenus();
+  makeStatusLine();
+  connectParts();
+  connectView();
+
+  resize(1280, 800);
+  const QSettings settings;
+  restoreGeometry(settings.value("window").toByteArray());
+  columns_->restoreState(settings.value("columns").toByteArray());
+  rows_->restoreState(settings.value("rows").toByteArray());
+  refreshTitle();
+  refreshHint();
+}
+
+MainWindow::~MainWindow() {
+  // The list of what was found is a child and would outlive the field's entries otherwise.
+  disconnect(&desk_.session, nullptr, this, nullptr);
+}
+
+QWidget* MainWindow::makeStrip() {
+  auto* strip = new QWidget;
+  strip->setObjectName("strip");
+  strip->setAttribute(Qt::WA_StyledBackground);
+  auto* row = new QHBoxLayout(strip);
+  row->setContentsMargins(14, 3, 14, 3);
+  auto* brand = new QLabel("Kervo");
+  brand->setObjectName("brand");
+  menus_ = new QMenuBar;
+  menus_->setNativeMenuBar(false);
+  title_ = new QLabel;
+  title_->setAlignment(Qt::AlignCenter);
+  row->addWidget(brand);
+  row->addWidget(menus_);
+  row->addWidget(title_, 1);
+  row->addWidget(find_);
+  return strip;
+}
+
+QWidget* MainWindow::makeViewPane() {
+  auto* strip = new QWidget;
+  strip->setObjectName("viewStrip");
+  strip->setAttribute(Qt::WA_StyledBackground);
+  auto* row = new QHBoxLayout(strip);
+  row->setContentsMargins(8, 1, 8, 1);
+  row->setSpacing(2);
+  std::vector<std::pair<QToolButton*, const Verb*>> styles;
+  for (const char* word : viewWords) {
+    if (QString(word) == "|") {
+      auto* bar = new QFrame;
+      bar->setFrameShape(QFrame::VLine);
+      row->addWidget(bar);
+      continue;
+    }
+    const auto verb = std::find_if(verbs_.begin(), verbs_.end(), [&](const Verb& v) { return v.key == word; });
+    auto* button = new QToolButton;
+    button->setText(verb->text);
+    button->setFocusPolicy(Qt::StrongFocus);
+    button->setCheckable(bool(verb->checked));
+    row->addWidget(button);
+    if (verb->checked) styles.emplace_back(button, &*verb);
+    connect(button, &QToolButton::clicked, this, verb->run);
+  }
+  const auto refresh = [styles] {
+    for (const auto& [button, verb] : styles) button->setChecked(verb->checked());
+  };
+  refresh();
+  for (const auto& [button, verb] : styles) connect(button, &QToolButton::clicked, this, refresh);
+  row->addStretch();
+  auto* pick = new QComboBox;
+  pick->setAccessibleName(tr("What can be picked"));
+  for (const Verb& verb : verbs_)
+    if (verb.key.startsWith("pick-")) pick->addItem(verb.text, verb.key);
+  connect(pick, &QComboBox::activated, this, [this, pick] {
+    for (const Verb& verb : verbs_)
+      if (verb.key == pick->currentData().toString()) verb.run();
+  });
+  row->addWidget(pick);
+  message_ = new MessageBar;
+  auto* pane = new QWidget;
+  auto* all = new QVBoxLayout(pane);
+  all->setContentsMargins(0, 0, 0, 0);
+  all->setSpacing(0);
+  all->addWidget(strip);
+  all->addWidget(message_);
+  all->addWidget(view_, 1);
+  return pane;
+}
+
+void MainWindow::makeMenus() {
+  const std::pair<MenuPlace, QString> places[] = {{MenuPlace::File, tr("&File")}, {MenuPlace::Edit, tr("&Edit")},
+                                                  {MenuPlace::Draw, tr("&Draw")}, {MenuPlace::Cut, tr("&Cut")},
+                                                  {MenuPlace::Check, tr("C&heck")}, {MenuPlace::View, tr("&View")},
+                                                  {MenuPlace::Help, tr("He&lp")}};
+  for (const auto& [place, title] : places) {
+    QMenu* menu = menus_->addMenu(title);
+    std::vector<std::pair<QAction*, const Verb*>> actions;
+    for (const Verb& verb : verbs_) {
+      if (verb.menu != place) continue;
+      if (verb.separatorBefore) menu->addSeparator();
+      QAction* action = menu->addAction(verb.text, this, verb.run);
+      if (!verb.picture.isEmpty()) action->setIcon(icon(verb.picture));
+      action->setShortcut(verb.shortcut);
+      action->setStatusTip(verb.help);
+      action->setCheckable(bool(verb.checked));
+      action->setObjectName(verb.key);
+      // Shortcuts work while the menu is closed.
+      addAction(action);
+      actions.emplace_back(action, &verb);
+    }
+    connect(menu, &QMenu::aboutToShow, this, [this, actions] {
+      for (const auto& [action, verb] : actions) {
+        action->setEnabled(!verb->enabled || verb->enabled());
+        if (verb->checked) action->setChecked(verb->checked());
+        if (verb->key == "undo") action->setText(desk_.session.canUndo() ? tr("Undo %1").arg(desk_.session.undoText()) : tr("Undo"));
+        if (verb->key == "redo") action->setText(desk_.session.canRedo() ? tr("Redo %1").arg(desk_.session.redoText()) : tr("Redo"));
+      }
+    });
+    // While closed, a shortcut must not be dead because of what was selected when the menu was last open.
+    connect(menu, &QMenu::aboutToHide, this, [actions] {
+      for (const auto& [action, verb] : actions) action->setEnabled(true);
+    });
+    if (place != MenuPlace::File) continue;
+    auto* recent = new QMenu(tr("Open recent"), menu);
+    menu->insertMenu(actions[2].first, recent);
+    connect(recent, &QMenu::aboutToShow, this, [this, recent] {
+      recent->clear();
+      for (const QString& path : files_->recent())
+        recent->addAction(QStringLiteral("%1   %2").arg(QFileInfo(path).fileName(), QFileInfo(path).absolutePath()), this,
+                          [this, path] { files_->open(path); });
+      if (recent->isEmpty()) recent->addAction(tr("nothing yet"))->setEnabled(false);
+    });
+  }
+}
+
+void MainWindow::makeStatusLine() {
+  hint_ = new QLabel;
+  where_ = new QLabel;
+  where_->setObjectName("dim");
+  progress_ = new QProgressBar;
+  progress_->setTextVisible(false);
+  progress_->setFixedWidth(120);
+  progress_->hide();
+  stop_ = new QPushButton(tr("Stop"));
+  stop_->hide();
+  statusBar()->addWidget(hint_, 1);
+  statusBar()->addPermanentWidget(progress_);
+  statusBar()->addPermanentWidget(stop_);
+  statusBar()->addPermanentWidget(where_);
+  statusBar()->setSizeGripEnabled(false);
+  hint_->setContentsMargins(12, 0, 0, 0);
+  where_->setContentsMargins(0, 0, 12, 0);
+  const auto idle = [this] {
+    progress_->hide();
+    stop_->hide();
+    refreshHint();
+  };
+  connect(&desk_.worker, &Worker::progressed, this, [this](double fraction, const QString& activity) {
+    if (files_->reader().busy()) return;
+    progress_->setRange(0, 1000);
+    progress_->setValue(int(fraction * 1000));
+    progress_->show();
+    stop_->show();
+    hint_->setText(activity + " …");
+  });
+  connect(&desk_.worker, &Worker::becameIdle, this, idle);
+  connect(&files_->reader(), &ForeignReader::started, this, [this](const QString& path) {
+    progress_->setRange(0, 0);
+    progress_->show();
+    stop_->show();
+    hint_->setText(tr("Reading %1 …").arg(QFileInfo(path).fileName()));
+  });
+  connect(&files_->reader(), &ForeignReader::finished, this, idle);
+  connect(stop_, &QPushButton::clicked, this, [this] {
+    files_->reader().stop();
+    desk_.worker.stop();
+  });
+}
+
+void MainWindow::connectParts() {
+  Session& session = desk_.session;
+  connect(&session, &Session::modelChanged, this, [this] {
+    desk_.selection.keepOnly(*before_, *desk_.session.made());
+    before_ = desk_.session.made();
+    refreshScene();
+  });
+  connect(&session, &Session::fileChanged, this, &MainWindow::refreshTitle);
+  connect(&session, &Session::failed, message_, &MessageBar::show);
+  connect(&desk_.worker, &Worker::stopped, this, [this] {
+    if (desk_.session.upToDate() || desk_.trial.active()) return;
+    message_->ask(tr("Rebuilding was stopped; the view shows the model as it was before."),
+                  {{tr("Rebuild now"), [this] { desk_.session.rebuildAgain(); }}, {tr("Close"), [] {}}});
+  });
+  connect(files_.get(), &Files::failed, message_, &MessageBar::show);
+  connect(files_.get(), &Files::told, this, &MainWindow::tell);
+  connect(files_.get(), &Files::loaded, this, [this] {
+    message_->close();
+    view_->goHome();
+  });
+  Trial& trial = desk_.trial;
+  for (const auto signal : {&Trial::opened, &Trial::closed, &Trial::tried})
+    connect(&trial, signal, this, [this] {
+      refreshScene();
+      refreshHint();
+    });
+  connect(&trial, &Trial::closed, this, [this] {
+    view_->setDrawingPlane(std::nullopt);
+    view_->setFocus();
+  });
+  connect(&trial, &Trial::refused, message_, &MessageBar::show);
+  connect(&trial, &Trial::opened, this, [this] {
+    bench_->show();
+    message_->close();
+  });
+  connect(&desk_.selection, &Selection::changed, this, [this] {
+    view_->setSelected(desk_.selection.picks());
+    refreshHint();
+  });
+  connect(bench_, &Bench::armedChanged, this, [this] {
+    refreshScene();
+    refreshHint();
+  });
+  connect(bench_, &Bench::drawingChanged, this, &MainWindow::refreshScene);
+  connect(bench_, &Bench::pieceLit, this,
+          [this](int row) { view_->light(row < 0 ? std::nullopt : std::optional(static_cast<std::size_t>(row))); });
+}
+
+void MainWindow::connectView() {
+  view_->setDescriber([this](const Pick& pick) {
+    return desk_.shownModel ? describe(pick, *desk_.shownModel, desk_.shownPictures, desk_.session.document().unit) : QString();
+  });
+  connect(view_, &Viewport::picked, this, [this](const Pick& pick, bool add) {
+    if (FieldEditor* editor = bench_->armed()) return editor->take({pick}, add);
+    if (desk_.trial.active()) return;
+    add ? desk_.selection.add(pick) : desk_.selection.set({pick});
+  });
+  connect(view_, &Viewport::boxPicked, this, [this](const std::vector<Pick>& picks, bool add) {
+    if (FieldEditor* editor = bench_->armed()) return editor->take(picks, add);
+    if (desk_.trial.active()) return;
+    if (!add) return desk_.selection.set(picks);
+    for (const Pick& pick : picks) desk_.selection.add(pick);
+  });
+  connect(view_, &Viewport::pickedNothing, this, [this] {
+    if (!desk_.trial.active()) desk_.selection.clear();
+  });
+  connect(view_, &Viewport::menuWanted, this, &MainWindow::showMenuAt);
+  connect(view_, &Viewport::gaugeMoved, this, [this](const QString& field, double value) {
+    const auto unit = findUnit(desk_.session.document().unit);
+    if (!desk_.trial.active() || !unit) return;
+    const double shown = std::round(value / unit->factor * 1e6) / 1e6;
+    desk_.trial.setField(field.toStdString(), Expression(formatNumber(shown) + " " + std::string(unit->name)));
+  });
+  connect(view_, &Viewport::gaugeTyped, gaugeFields_.get(), &GaugeFields::focus);
+  connect(view_, &Viewport::badgeClicked, bench_, &Bench::lightPiece);
+  connect(view_, &Viewport::curveDrawn, this, [this](double u, double v, double toU, double toV) {
+    if (CurvesField* curves = bench_->curves()) curves->addDrawn({u, v}, {toU, toV});
+  });
+  connect(view_, &Viewport::pointed, this, [this](const std::optional<Point>& at) {
+    const std::string& unit = desk_.session.document().unit;
+    const auto found = findUnit(unit);
+    const double factor = found ? found->factor : 1;
+    where_->setText(at ? tr("%1 · x %2  y %3  z %4").arg(QString::fromStdString(unit)).arg(at->x / factor, 0, 'f', 2).arg(at->y / factor, 0, 'f', 2).arg(at->z / factor, 0, 'f', 2)
+                       : QString::fromStdString(unit));
+  });
+  connect(view_, &Viewport::drawingFailed, message_, &MessageBar::show);
+}
+
+void MainWindow::refreshScene() {
+  const Trial& trial = desk_.trial;
+  std::vector<Gauge> gauges;
+  if (trial.active() && trial.result()) {
+    const Tried& tried = *trial.result();
+    const bool picking = bench_->armed() || !tried.report().result;
+    desk_.shownModel = picking ? tried.before : tried.after;
+    desk_.shownPictures = picking ? tried.picturesBefore : tried.picturesAfter;
+    view_->setScene(picking ? pickingScene(tried, trial.step()) : sceneOf(tried));
+    if (!picking) gauges = tried.report().result->gauges;
+    std::optional<Plane> plane;
+    QString kind;
+    if (CurvesField* curves = bench_->curves(); curves && tried.report().result && tried.report().result->drawing) {
+      kind = curves->drawnKind();
+      if (!kind.isEmpty()) plane = tried.report().result->drawing->plane;
+    }
+    view_->setDrawingPlane(plane, kind);
+  } else {
+    desk_.shownModel = desk_.session.made()->model;
+    desk_.shownPictures = desk_.session.made()->pictures;
+    view_->setScene(sceneOf(*desk_.session.made()));
+  }
+  std::erase_if(gauges, [&](const Gauge& gauge) {
+    const FieldSpec* field = trial.step().kind().field(gauge.field);
+    return !field || !trial.matters(*field);
+  });
+  view_->setGauges(gauges);
+  gaugeFields_->show(gauges);
+  const FieldEditor* armed = bench_->armed();
+  view_->setFilter(armed ? *armed->filter() : filter_);
+  view_->setSelected(trial.active() ? std::vector<Pick>() : desk_.selection.picks());
+}
+
+void MainWindow::setFilter(PickFilter filter) {
+  filter_ = filter;
+  if (!bench_->armed()) view_->setFilter(filter);
+}
+
+void MainWindow::refreshTitle() {
+  const QString state = desk_.session.saved() ? (desk_.session.path().isEmpty() ? QString() : tr("saved")) : tr("not saved");
+  title_->setText(state.isEmpty() ? desk_.session.fileName() : QStringLiteral("%1  ·  %2").arg(desk_.session.fileName(), state));
+  setWindowTitle(QStringLiteral("%1 – Kervo").arg(desk_.session.fileName()));
+  setWindowModified(!desk_.session.saved());
+}
+
+void MainWindow::tell(const QString& text) {
+  hint_->setText(text);
+}
+
+void MainWindow::refreshHint() {
+  if (desk_.worker.busy() && progress_->isVisible()) return;
+  if (bench_->armed())
+    hint_->setText(tr("Click in the view to pick, drag a box for several. N and P step through with the keyboard, Space takes. Esc ends picking."));
+  else if (desk_.trial.active())
+    hint_->setText(tr("Drag a bead in the view or type a value. Enter makes it, Esc puts it back."));
+  else if (!desk_.selection.empty())
+    hint_->setText(tr("Choose a verb on the Bench. Ctrl+click adds to the selection, Esc clears it."));
+  else
+    hint_->setText(tr("Right drag turns, middle drag moves, the wheel zooms. Click a face, edge or body to start."));
+}
+
+void MainWindow::showMenuAt(const QPoint& at) {
+  if (desk_.trial.active()) return;
+  QMenu menu;
+  for (const Verb& verb : verbs_)
+    if (verb.offered && verb.offered())
+      menu.addAction(icon(verb.picture), verb.offeredAs ? verb.offeredAs() : verb.text, this, verb.run);
+  if (!menu.isEmpty()) menu.exec(at);
+}
+
+std::vector<FindEntry> MainWindow::findEntries() {
+  std::vector<FindEntry> entries;
+  for (const Verb& verb : verbs_)
+    entries.push_back({verb.text, tr("verb"), verb.picture.isEmpty() ? "view" : verb.picture,
+                       verb.shortcut.toString(QKeySequence::NativeText), !verb.enabled || verb.enabled(), verb.run});
+  for (const Body& body : desk_.session.made()->model->bodies)
+    entries.push_back({QString::fromStdString(body.name), tr("body"), "body", {}, true, [this, id = body.id] {
+                         desk_.selection.set({{Pick::Kind::Body, id, 0}});
+                         view_->fitSelection();
+                       }});
+  for (const auto& step : desk_.session.document().steps)
+    entries.push_back({QString::fromStdString(step->name()), tr("step"), "step", {}, true, [this, id = step->id()] {
+                         desk_.selection.setStep(id);
+                         cutList_->sheet()->setFocus();
+                       }});
+  for (const DimensionRow& row : desk_.session.document().dimensions)
+    entries.push_back({QString::fromStdString(row.name), tr("dimension"), "dimension", {}, true,
+                       [this, name = QString::fromStdString(row.name)] { dimensions_->editDimension(name); }});
+  return entries;
+}
+
+void MainWindow::stepBack() {
+  if (bench_->stepBack()) return;
+  if (!desk_.selection.empty()) return desk_.selection.clear();
+  message_->close();
+}
+
+void MainWindow::keyPressEvent(QKeyEvent* event) {
+  if (event->key() == Qt::Key_Escape) return stepBack();
+  const bool enter = event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter;
+  if (enter && desk_.trial.active()) return desk_.trial.makeIt();
+  QMainWindow::keyPressEvent(event);
+}
+
+void MainWindow::changeEvent(QEvent* event) {
+  QMainWindow::changeEvent(event);
+  // Pictures and cards are drawn in the look's colours: made anew when it changes.
+  if (event->type() != QEvent::PaletteChange || !view_ || !bench_) return;
+  for (const Verb& verb : verbs_)
+    if (QAction* action = findChild<QAction*>(verb.key); action && !verb.picture.isEmpty()) action->setIcon(icon(verb.picture));
+  view_->update();
+}
+
+void MainWindow::openFirst(const QString& path) {
+  if (!path.isEmpty()) files_->take(path);
+}
+
+void MainWindow::offerRecovery() {
+  const auto journals = abandonedJournals(journalHome());
+  if (journals.empty()) return;
+  const Abandoned newest = journals.front();
+  const QString name = newest.file.empty() ? tr("a document without a name")
+                                           : QFileInfo(QString::fromStdString(newest.file.string())).fileName();
+  message_->ask(tr("Kervo ended unexpectedly while %1 was not saved (%2 steps, last edit %3).")
+                    .arg(name)
+                    .arg(newest.steps)
+                    .arg(QString::fromStdString(newest.when)),
+                {{tr("Recover"), [this, newest] { files_->recover(newest); }},
+                 {tr("Later"), [] {}},
+                 {tr("Throw away"), [this, newest] {
+                    try {
+                      discard(newest);
+                    } catch (const Error& error) {
+                      message_->show(error);
+                    }
+                  }}});
+}
+
+void MainWindow::showFirstTrouble() {
+  for (const StepReport& report : desk_.session.made()->model->steps)
+    if (report.error) {
+      desk_.selection.setStep(report.id);
+      cutList_->sheet()->setFocus();
+      return;
+    }
+}
+
+void MainWindow::showAbout() {
+  QMessageBox::about(this, tr("About Kervo"),
+                     tr("<b>Kervo %1</b><p>Cuts exact solid and surface bodies.</p><p>Free software under the GNU General Public "
+                        "License, version 3 or later. Built with Qt, Open CASCADE Technology and CGAL; text in Inter.</p>")
+                         .arg(QApplication::applicationVersion()));
+}
+
+void MainWindow::showKeys() {
+  QMessageBox box(this);
+  box.setWindowTitle(tr("Keys and mouse"));
+  box.setText(tr("<table cellpadding=3>"
+                 "<tr><td><b>Right drag</b></td><td>turn about what is under the pointer</td></tr>"
+                 "<tr><td><b>Middle drag</b></td><td>move the view</td></tr>"
+                 "<tr><td><b>Wheel, pinch</b></td><td>zoom to the pointer</td></tr>"
+                 "<tr><td><b>Alt + drag</b></td><td>turn; with Shift, move (touchpad)</td></tr>"
+                 "<tr><td><b>Click</b></td><td>pick; again at the same place: what lies behind</td></tr>"
+                 "<tr><td><b>Ctrl + click</b></td><td>pick one more</td></tr>"
+                 "<tr><td><b>Drag a box</b></td><td>to the right: what lies inside; to the left: what it touches</td></tr>"
+                 "<tr><td><b>Shift</b></td><td>while dragging a bead: without snapping</td></tr>"
+                 "<tr><td><b>Arrows, + and −</b></td><td>in the view: turn and zoom; with Ctrl, move</td></tr>"
+                 "<tr><td><b>N, P, Space</b></td><td>in the view: mark the next or previous face, take it</td></tr>"
+                 "<tr><td><b>Alt+1 … Alt+5</b></td><td>Cut list, Dimensions, view, Bodies, Bench</td></tr>"
+                 "<tr><td><b>F2, Enter, Delete</b></td><td>in the Cut list: edit in place, edit on the Bench, delete</td></tr>"
+                 "<tr><td><b>Alt+Up, Alt+Down</b></td><td>in the Cut list: move the step</td></tr>"
+                 "<tr><td><b>Tab, Enter, Esc</b></td><td>on the Bench: next field, make it, put it back</td></tr>"
+                 "<tr><td><b>Ctrl+K</b></td><td>find any verb, body, step or dimension</td></tr></table>"));
+  box.exec();
+}
+
+void MainWindow::quit() {
+  close();
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+  if (!leaving_ && !desk_.session.saved() && !desk_.session.untouched()) {
+    event->ignore();
+    files_->leave([this] {
+      leaving_ = true;
+      close();
+    });
+    return;
+  }
+  QSettings settings;
+  settings.setValue("window", saveGeometry());
+  settings.setValue("columns", columns_->saveState());
+  settings.setValue("rows", rows_->saveState());
+  files_->reader().stop();
+  event->accept();
+  QApplication::quit();
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+  if (event->mimeData()->hasUrls()) event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event) {
+  for (const QUrl& url : event->mimeData()->urls())
+    if (url.isLocalFile()) return files_->take(url.toLocalFile());
+}
+
+}  // namespace kervo::app

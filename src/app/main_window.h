@@ -1,0 +1,108 @@
+// Kervo's window: Cut list and Dimensions, the view, Bodies and Measure, the Bench.
+#pragma once
+
+#include <QLabel>
+#include <QMainWindow>
+#include <QMenuBar>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QSplitter>
+#include <memory>
+#include <vector>
+
+#include "app/bench/bench.h"
+#include "app/desk.h"
+#include "app/files.h"
+#include "app/find_box.h"
+#include "app/gauge_fields.h"
+#include "app/message_bar.h"
+#include "app/panels/bodies_panel.h"
+#include "app/panels/cut_list_panel.h"
+#include "app/panels/dimensions_panel.h"
+#include "app/panels/measure_panel.h"
+#include "app/verbs.h"
+#include "app/viewport.h"
+
+namespace kervo::app {
+
+class MainWindow : public QMainWindow {
+  Q_OBJECT
+ public:
+  MainWindow();
+  ~MainWindow() override;
+
+  Desk& desk() { return desk_; }
+  Files& files() { return *files_; }
+  Viewport& view() { return *view_; }
+  Bench& bench() { return *bench_; }
+  CutListPanel& cutList() { return *cutList_; }
+  DimensionsPanel& dimensions() { return *dimensions_; }
+  BodiesPanel& bodies() { return *bodies_; }
+  MessageBar& message() { return *message_; }
+  GaugeFields& gauges() { return *gaugeFields_; }
+  FindBox& find() { return *find_; }
+  QSplitter& sides() { return *columns_; }
+  const std::vector<Verb>& verbs() const { return verbs_; }
+
+  void openFirst(const QString& path);
+  /// Says what a crash left behind, and offers to bring it back.
+  void offerRecovery();
+  void quit();
+  void showAbout();
+  void showKeys();
+  void showFirstTrouble();
+  void tell(const QString& text);
+  void setFilter(PickFilter filter);
+  PickFilter filter() const { return filter_; }
+
+ protected:
+  void closeEvent(QCloseEvent* event) override;
+  void dragEnterEvent(QDragEnterEvent* event) override;
+  void dropEvent(QDropEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+  void changeEvent(QEvent* event) override;
+
+ private:
+  QWidget* makeStrip();
+  QWidget* makeViewPane();
+  void makeMenus();
+  void makeStatusLine();
+  void connectParts();
+  void connectView();
+  void refreshScene();
+  void refreshTitle();
+  void refreshHint();
+  void stepBack();
+  void showMenuAt(const QPoint& at);
+  std::vector<FindEntry> findEntries();
+
+  Desk desk_;
+  std::unique_ptr<Files> files_;
+  std::vector<Verb> verbs_;
+  std::shared_ptr<const Made> before_;
+  PickFilter filter_;
+
+  QMenuBar* menus_;
+  QLabel* title_;
+  FindBox* find_;
+  MessageBar* message_;
+  Viewport* view_;
+  std::unique_ptr<GaugeFields> gaugeFields_;
+  CutListPanel* cutList_;
+  DimensionsPanel* dimensions_;
+  BodiesPanel* bodies_;
+  MeasurePanel* measure_;
+  Bench* bench_;
+  QSplitter* columns_;
+  QSplitter* rows_;
+  QLabel* hint_;
+  QLabel* where_;
+  QProgressBar* progress_;
+  QPushButton* stop_;
+  bool leaving_ = false;
+};
+
+/// The table of all verbs, for this window.
+std::vector<Verb> verbTable(MainWindow& window);
+
+}  // namespace kervo::app

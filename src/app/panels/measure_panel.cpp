@@ -1,0 +1,104 @@
+#include "app/panels/measure_panel.h"
+
+#include "app/look.h"
+
+namespace kervo::app {
+
+MeasurePanel::MeasurePanel(Desk& desk, QWidget* parent) : Panel(tr("Measure"), "measure", parent), desk_(desk) {
+  rows_ = new QGridLayout;
+  rows_->setContentsMargins(4, 0, 4, 0);
+  rows_->setVerticalSpacing(4);
+  rows_->setColumnStretch(0, 1);
+  content()->addLayout(rows_);
+  content()->addStretch();
+  connect(&desk_.selection, &Selection::changed, this, &MeasurePanel::showState);
+  connect(&desk_.session, &Session::modelChanged, this, &MeasurePanel::showState);
+  showState();
+}
+
+void MeasurePanel::row(const QString& name, const QString& value) {
+  const int at = rows_->rowCount();
+  auto* left = new QLabel(name);
+  auto* right = new QLabel(value);
+  right->setFont(fontOf(0, QFont::DemiBold));
+  right->setAlignment(Qt::AlignRight);
+  right->setTextInteractionFlags(Qt::TextSelectableByMouse);
+  rows_->addWidget(left, at, 0);
+  rows_->addWidget(right, at, 1);
+}
+
+void MeasurePanel::showState() {
+  while (QLayoutItem* item = rows_->takeAt(0)) {
+    delete item->widget();
+    delete item;
+  }
+  const auto& picks = desk_.selection.picks();
+  setNote(picks.empty() ? tr("nothing selected")
+                        : picks.size() == 1 ? QString() : tr("%1 selected").arg(picks.size()));
+  if (desk_.selection.count(Pick::Kind::Face) > 0) return measureFaces();
+  if (desk_.selection.count(Pick::Kind::Edge) > 0) return measureEdges();
+  if (!picks.empty()) measureBodies();
+}
+
+void MeasurePanel::measureBodies() {
+  double volume = 0, area = 0, mass = 0;
+  bool weighed = true, closed = true;
+  Box box;
+  for (const BodyId& id : desk_.selection.bodies()) {
+    const Body* body = desk_.session.made()->model->find(id);
+    const auto picture = desk_.session.made()->pictures.find(id);
+    if (!body || picture == desk_.session.made()->pictures.end()) continue;
+    volume += body->shape.volume();
+    area += body->shape.area();
+    mass += body->shape.volume() * 1e-9 * body->density;
+    weighed = weighed && body->density > 0;
+    closed = closed && picture->second->mesh.closed;
+    box.add(picture->second->mesh.box);
+  }
+  if (box.empty()) return;
+  row(tr("Volume"), volumeText(volume));
+  row(tr("Area"), areaText(area));
+  if (weighed) row(tr("Mass"), mass < 1 ? tr("%1 g").arg(mass * 1000, 0, 'f', 1) : tr("%1 kg").arg(mass, 0, 'f', 3));
+  const std::string& unit = desk_.session.document().unit;
+  const Vector size = box.high - box.low;
+  row(tr("Size x"), lengthText(size.x, unit));
+  row(tr("Size y"), lengthText(size.y, unit));
+  row(tr("Size z"), lengthText(size.z, unit));
+  row(tr("Watertight"), closed ? tr("yes") : tr("no"));
+}
+
+void MeasurePanel::measureFaces() {
+  double area = 0;
+  std::vector<const Face*> faces;
+  for (const Pick& pick : desk_.selection.picks()) {
+    const auto picture = desk_.session.made()->pictures.find(pick.body);
+    if (pick.kind != Pick::Kind::Face || picture == desk_.session.made()->pictures.end()) continue;
+    const auto& all = picture->second->faces;
+    if (static_cast<std::size_t>(pick.index) >= all.size()) continue;
+    faces.push_back(&all[static_cast<std::size_t>(pick.index)]);
+    area += faces.back()->area();
+  }
+  row(tr("Area"), areaText(area));
+  if (faces.size() == 1) row(tr("Surface"), QString::fromStdString(faces.front()->surfaceName()));
+  if (faces.size() != 2) return;
+  const auto a = faces[0]->plane(), b = faces[1]->plane();
+  if (!a || !b) return;
+  const double cosine = std::clamp(dot(a->normal, b->normal), -1.0, 1.0);
+  if (std::abs(cosine) > 1 - 1e-12)
+    row(tr("Distance"), lengthText(std::abs(a->signedDistance(b->origin)), desk_.session.document().unit));
+  else
+    row(tr("Angle"), tr("%1°").arg(180 / 3.14159265358979323846 * std::acos(-cosine), 0, 'f', 2));
+}
+
+void MeasurePanel::measureEdges() {
+  double length = 0;
+  for (const Pick& pick : desk_.selection.picks()) {
+    const auto picture = desk_.session.made()->pictures.find(pick.body);
+    if (pick.kind != Pick::Kind::Edge || picture == desk_.session.made()->pictures.end()) continue;
+    const auto& all = picture->second->edges;
+    if (static_cast<std::size_t>(pick.index) < all.size()) length += all[static_cast<std::size_t>(pick.index)].length();
+  }
+  row(tr("Length"), lengthText(length, desk_.session.document().unit));
+}
+
+}  // namespace kervo::app

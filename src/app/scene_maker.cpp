@@ -1,0 +1,124 @@
+#include "app/scene_maker.h"
+
+#include <algorithm>
+#include <array>
+#include <functional>
+#include <set>
+
+#include "model/document_edits.h"
+
+namespace kervo::app {
+
+namespace {
+
+void add(Scene& scene, const Body& body, const std::map<BodyId, Picture>& pictures, Role role) {
+  const auto picture = pictures.find(body.id);
+  if (picture == pictures.end() || !body.visible) return;
+  scene.bodies.push_back({body.id, body.name, picture->second, bodyColor(body), role, 0, true});
+}
+
+void addLines(Scene& scene, const std::vector<Polyline>& lines, SceneLine::Style style) {
+  for (const Polyline& line : lines) scene.lines.push_back({line, style});
+}
+
+/// Bodies in the step's fields of one well.
+std::vector<BodyId> picked(const Step& step, Well well) {
+  std::vector<BodyId> result;
+  for (const FieldSpec& field : step.kind().fields()) {
+    const auto* pick = std::get_if<BodyPick>(&step.value(field.key));
+    if (pick && field.well == well) result.insert(result.end(), pick->bodies.begin(), pick->bodies.end());
+  }
+  return result;
+}
+
+bool inFamilies(const BodyId& body, const std::vector<BodyId>& families) {
+  return std::any_of(families.begin(), families.end(), [&](const BodyId& family) { return isOfFamily(body, family); });
+}
+
+/// Places of badges on the visible side: pulled from the middle towards nothing, the view paints them on top.
+void addPieces(Scene& scene, const Tried& tried, const StepResult& result) {
+  const bool several = result.audit.cuts || result.pieces.size() > 1;
+  int number = 0;
+  for (std::size_t i = 0; i < result.pieces.size(); ++i) {
+    const Piece& piece = result.pieces[i];
+    if (!piece.kept) {
+      scene.bodies.push_back({piece.name, piece.name, tried.pieces[i], {}, Role::Waste, 0, false});
+      if (several) scene.badges.push_back({"–", piece.place, Role::Waste, 0, true, false});
+      continue;
+    }
+    const Body* body = tried.after->find(piece.body);
+    Role role = several ? Role::Piece : Role::Stock;
+    if (body && !body->visible) continue;
+    scene.bodies.push_back({piece.body, piece.name, tried.pieces[i], body ? bodyColor(*body) : Color{0.7, 0.75, 0.75},
+                            role, number, true});
+    if (several) scene.badges.push_back({std::to_string(number + 1), piece.place, Role::Piece, number, false, false});
+    ++number;
+  }
+}
+
+}  // namespace
+
+Color bodyColor(const Body& body) {
+  if (body.color) return *body.color;
+  static constexpr std::array<Color, 5> row{Color{0.66, 0.75, 0.76}, Color{0.80, 0.76, 0.68}, Color{0.70, 0.74, 0.80},
+                                            Color{0.74, 0.78, 0.68}, Color{0.78, 0.71, 0.72}};
+  return row[std::hash<std::string>{}(body.id) % row.size()];
+}
+
+Scene sceneOf(const Made& made) {
+  Scene scene;
+  for (const Body& body : made.model->bodies) add(scene, body, made.pictures, Role::Plain);
+  for (const StepReport& step : made.model->steps)
+    if (step.result && step.result->drawing && stepsThatRead(made.document, step.id).empty())
+      addLines(scene, step.result->drawing->lines, SceneLine::Style::Drawing);
+  return scene;
+}
+
+Scene sceneOf(const Tried& tried) {
+  const auto step = tried.document.find(tried.step);
+  const StepReport& report = tried.report();
+  if (!report.result) return pickingScene(tried, *step);
+  const StepResult& result = *report.result;
+  Scene scene;
+  std::set<BodyId> shown;
+  for (const Piece& piece : result.pieces)
+    if (piece.kept) shown.insert(piece.body);
+  const std::vector<BodyId> cutters = picked(*step, Well::Cutter);
+  for (const Body& body : tried.before->bodies)
+    if (inFamilies(body.id, cutters)) {
+      add(scene, body, tried.picturesBefore, Role::Cutter);
+      shown.insert(body.id);
+    }
+  for (const Body& body : tried.after->bodies)
+    if (!shown.count(body.id)) add(scene, body, tried.picturesAfter, Role::Plain);
+  addPieces(scene, tried, result);
+  addLines(scene, result.cutterOutline, SceneLine::Style::Cutter);
+  if (result.drawing) addLines(scene, result.drawing->lines, SceneLine::Style::Drawing);
+  if (result.plane) {
+    Box around = scene.box();
+    if (around.empty()) around.add(Box{{-50, -50, -50}, {50, 50, 50}});
+    addLines(scene, {rectangleAround(around, *result.plane, 0.1 * around.diagonal())}, SceneLine::Style::Cutter);
+  }
+  return scene;
+}
+
+Scene pickingScene(const Tried& tried, const Step& step) {
+  Scene scene;
+  const std::vector<BodyId> stock = picked(step, Well::Stock), cutters = picked(step, Well::Cutter);
+  for (const Body& body : tried.before->bodies) {
+    const Role role = inFamilies(body.id, cutters) ? Role::Cutter
+                      : inFamilies(body.id, stock) ? Role::Stock
+                                                   : Role::Plain;
+    add(scene, body, tried.picturesBefore, role);
+  }
+  for (const FieldSpec& field : step.kind().fields()) {
+    const auto* regions = std::get_if<RegionPick>(&step.value(field.key));
+    if (!regions) continue;
+    for (const StepReport& report : tried.before->steps)
+      if (report.id == regions->drawing && report.result && report.result->drawing)
+        addLines(scene, report.result->drawing->lines, SceneLine::Style::Drawing);
+  }
+  return scene;
+}
+
+}  // namespace kervo::app

@@ -1,0 +1,19 @@
+// From models and trials to what the view shows.
+#pragma once
+
+#include "app/trial.h"
+#include "view/scene.h"
+
+namespace kervo::app {
+
+/// The visible bodies, and the drawings that no step has used yet.
+Scene sceneOf(const Made& made);
+/// What goes, what stays in which pieces, and what cuts.
+Scene sceneOf(const Tried& tried);
+/// The bodies as they are before the step, to pick from; those picked already in their roles.
+Scene pickingScene(const Tried& tried, const Step& step);
+
+/// The colour of a body that has none: a calm one from a row, always the same for the same id.
+Color bodyColor(const Body& body);
+
+}  // namespace kervo::app

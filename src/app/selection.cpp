@@ -1,0 +1,157 @@
+#include "app/selection.h"
+
+#include <QLocale>
+#include <algorithm>
+#include <cmath>
+
+#include "base/quantity.h"
+
+namespace kervo::app {
+
+namespace {
+
+template <class List>
+const typename List::value_type* at(const List& list, int index) {
+  return index >= 0 && static_cast<std::size_t>(index) < list.size() ? &list[static_cast<std::size_t>(index)] : nullptr;
+}
+
+const BodyPicture* pictureOf(const Pick& pick, const std::map<BodyId, Picture>& pictures) {
+  const auto found = pictures.find(pick.body);
+  return found == pictures.end() ? nullptr : found->second.get();
+}
+
+QString number(double value) {
+  return QString::number(value, 'g', 5).contains('e') ? QString::number(value, 'g', 5)
+                                                      : QString::number(value, 'f', std::abs(value) >= 1000 ? 0 : std::abs(value) >= 100 ? 1 : 2);
+}
+
+}  // namespace
+
+void Selection::set(std::vector<Pick> picks) {
+  picks_ = std::move(picks);
+  step_.clear();
+  emit changed();
+}
+
+void Selection::add(const Pick& pick) {
+  const auto found = std::find(picks_.begin(), picks_.end(), pick);
+  if (found != picks_.end())
+    picks_.erase(found);
+  else
+    picks_.push_back(pick);
+  step_.clear();
+  emit changed();
+}
+
+void Selection::setStep(const StepId& id) {
+  if (step_ == id && picks_.empty()) return;
+  picks_.clear();
+  step_ = id;
+  emit changed();
+}
+
+void Selection::clear() {
+  if (empty()) return;
+  picks_.clear();
+  step_.clear();
+  emit changed();
+}
+
+void Selection::keepOnly(const Made& before, const Made& now) {
+  const auto same = [&](const Pick& pick) {
+    const auto a = before.pictures.find(pick.body), b = now.pictures.find(pick.body);
+    if (b == now.pictures.end()) return false;
+    return pick.kind == Pick::Kind::Body || (a != before.pictures.end() && a->second == b->second);
+  };
+  const auto old = picks_.size();
+  std::erase_if(picks_, [&](const Pick& pick) { return !same(pick); });
+  const bool stepGone = !step_.empty() && !now.document.find(step_);
+  if (stepGone) step_.clear();
+  if (picks_.size() != old || stepGone) emit changed();
+}
+
+std::vector<BodyId> Selection::bodies() const {
+  std::vector<BodyId> result;
+  for (const Pick& pick : picks_)
+    if (std::find(result.begin(), result.end(), pick.body) == result.end()) result.push_back(pick.body);
+  return result;
+}
+
+std::size_t Selection::count(Pick::Kind kind) const {
+  return static_cast<std::size_t>(
+      std::count_if(picks_.begin(), picks_.end(), [&](const Pick& pick) { return pick.kind == kind; }));
+}
+
+std::optional<FaceReference> faceReference(const Pick& pick, const std::map<BodyId, Picture>& pictures) {
+  const BodyPicture* picture = pictureOf(pick, pictures);
+  if (!picture || pick.kind != Pick::Kind::Face) return std::nullopt;
+  const Face* face = at(picture->faces, pick.index);
+  if (!face) return std::nullopt;
+  return referenceTo(pick.body, *face);
+}
+
+std::optional<EdgeReference> edgeReference(const Pick& pick, const std::map<BodyId, Picture>& pictures) {
+  const BodyPicture* picture = pictureOf(pick, pictures);
+  if (!picture || pick.kind != Pick::Kind::Edge) return std::nullopt;
+  const Edge* edge = at(picture->edges, pick.index);
+  if (!edge) return std::nullopt;
+  return referenceTo(pick.body, *edge);
+}
+
+QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Picture>& pictures,
+                 const std::string& unit) {
+  const Body* body = model.find(pick.body);
+  const QString name = QString::fromStdString(body ? body->name : pick.body);
+  const BodyPicture* picture = pictureOf(pick, pictures);
+  if (!picture) return name;
+  switch (pick.kind) {
+    case Pick::Kind::Body:
+      return picture->shape.kind() == BodyKind::Solid
+                 ? QObject::tr("%1 · %2").arg(name, volumeText(picture->shape.volume()))
+                 : QObject::tr("%1 · %2 · %3").arg(name, nameOf(picture->shape.kind()), areaText(picture->shape.area()));
+    case Pick::Kind::Face: {
+      const Face* face = at(picture->faces, pick.index);
+      if (!face) return name;
+      const std::string& origin = face->origins().front();
+      const QString part = QString::fromStdString(origin.substr(origin.find(':') + 1)).replace(':', ' ');
+      return QObject::tr("%1 of %2 · %3 · %4")
+          .arg(part, name, QString::fromStdString(face->surfaceName()), areaText(face->area()));
+    }
+    case Pick::Kind::Edge: {
+      const Edge* edge = at(picture->edges, pick.index);
+      return edge ? QObject::tr("edge of %1 · %2").arg(name, lengthText(edge->length(), unit)) : name;
+    }
+    case Pick::Kind::Corner: {
+      const auto i = static_cast<std::size_t>(pick.index) * 3;
+      const auto& corners = picture->mesh.corners;
+      if (i + 2 >= corners.size()) return name;
+      return QObject::tr("point of %1 · %2, %3, %4")
+          .arg(name, number(corners[i]), number(corners[i + 1]), number(corners[i + 2]));
+    }
+  }
+  return name;
+}
+
+QString faceName(const std::string& origin, const Document& document) {
+  const auto colon = origin.find(':');
+  const std::string id = origin.substr(0, colon);
+  const auto step = document.find(id.substr(0, id.find_first_of("./")));
+  const QString of = QString::fromStdString(step ? step->name() : id);
+  if (colon == std::string::npos) return of;
+  return QObject::tr("%1 of %2").arg(QString::fromStdString(origin.substr(colon + 1)).replace(':', ' '), of);
+}
+
+QString lengthText(double millimetres, const std::string& unit) {
+  const auto found = findUnit(unit);
+  return found ? number(millimetres / found->factor) + " " + QString::fromStdString(unit) : number(millimetres) + " mm";
+}
+
+QString areaText(double squareMillimetres) {
+  return std::abs(squareMillimetres) < 100 ? number(squareMillimetres) + " mm²" : number(squareMillimetres / 100) + " cm²";
+}
+
+QString volumeText(double cubicMillimetres) {
+  return std::abs(cubicMillimetres) < 100 ? number(cubicMillimetres) + " mm³" : number(cubicMillimetres / 1000) + " cm³";
+}
+
+}  // namespace kervo::app

@@ -1,0 +1,54 @@
+// What is selected: parts of bodies picked in the view, or a step of the Cut list.
+#pragma once
+
+#include <QObject>
+#include <optional>
+#include <vector>
+
+#include "app/worker.h"
+#include "view/body_picture.h"
+
+namespace kervo::app {
+
+class Selection : public QObject {
+  Q_OBJECT
+ public:
+  using QObject::QObject;
+
+  const std::vector<Pick>& picks() const { return picks_; }
+  const StepId& step() const { return step_; }
+  bool empty() const { return picks_.empty() && step_.empty(); }
+
+  void set(std::vector<Pick> picks);
+  void add(const Pick& pick);     ///< or removes it if it is selected already
+  void setStep(const StepId& id);  ///< instead of picks
+  void clear();
+  /// Drops what is no longer there or has changed.
+  void keepOnly(const Made& before, const Made& now);
+
+  std::vector<BodyId> bodies() const;  ///< whole bodies, and those of picked parts, each once
+  std::size_t count(Pick::Kind kind) const;
+
+ signals:
+  void changed();
+
+ private:
+  std::vector<Pick> picks_;
+  StepId step_;
+};
+
+/// The references to picked parts, as steps store them. Nothing for a pick of something else.
+std::optional<FaceReference> faceReference(const Pick& pick, const std::map<BodyId, Picture>& pictures);
+std::optional<EdgeReference> edgeReference(const Pick& pick, const std::map<BodyId, Picture>& pictures);
+/// "top of Clamp · plane · 27.1 cm²": the name and key size of what a pick takes.
+QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Picture>& pictures,
+                 const std::string& unit);
+/// "clamp:top" as "top of Clamp", with the steps' names where they are known.
+QString faceName(const std::string& origin, const Document& document);
+
+/// Sizes for people, in a length unit: "12.5 mm", "3.4 cm²", "196.7 cm³".
+QString lengthText(double millimetres, const std::string& unit);
+QString areaText(double squareMillimetres);
+QString volumeText(double cubicMillimetres);
+
+}  // namespace kervo::app

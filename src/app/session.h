@@ -1,0 +1,79 @@
+// The document on the desk: its history, its file, and the model the worker made of it.
+#pragma once
+
+#include <QObject>
+#include <QString>
+#include <memory>
+#include <vector>
+
+#include "app/worker.h"
+#include "exchange/journal.h"
+
+namespace kervo::app {
+
+class Session : public QObject {
+  Q_OBJECT
+ public:
+  explicit Session(Worker& worker, QObject* parent = nullptr);
+
+  const Document& document() const { return history_[now_].document; }
+  /// What the view shows: the newest model that is done, perhaps of an earlier document.
+  const std::shared_ptr<const Made>& made() const { return made_; }
+  bool upToDate() const { return upToDate_; }
+  /// The values of the document's dimensions, at once.
+  const DimensionTable& dimensions() const { return dimensions_; }
+
+  /// Makes a document the newest one. `what` names the edit for Undo ("Split").
+  void apply(const Document& document, const QString& what);
+  /// As apply(), for an edit that may refuse: its Error goes to failed().
+  void edit(const QString& what, const std::function<Document(const Document&)>& change);
+  void undo();
+  void redo();
+  bool canUndo() const { return now_ > 0; }
+  bool canRedo() const { return now_ + 1 < history_.size(); }
+  QString undoText() const { return canUndo() ? history_[now_].what : QString(); }
+  QString redoText() const { return canRedo() ? history_[now_ + 1].what : QString(); }
+  /// Rebuilds again, after a stop.
+  void rebuildAgain();
+
+  /// Another document altogether, without history. An empty path: not saved yet.
+  void start(const Document& document, const QString& path, bool saved);
+  QString path() const { return path_; }
+  QString fileName() const;
+  bool saved() const { return saved_ == static_cast<std::ptrdiff_t>(now_); }
+  bool untouched() const { return path_.isEmpty() && document().steps.empty() && document().dimensions.empty(); }
+  /// To be called when the document that was current at `state` is on disk.
+  void markSaved(const QString& path, std::size_t state);
+  std::size_t state() const { return now_; }
+
+  Journal* journal() const { return journal_.get(); }
+
+ signals:
+  void documentChanged();
+  void modelChanged();
+  void fileChanged();
+  void failed(const kervo::Error& error);
+
+ private:
+  struct State {
+    Document document;
+    QString what;
+  };
+  void show();
+  void note();
+
+  Worker& worker_;
+  std::vector<State> history_{State{}};
+  std::size_t now_ = 0;
+  std::ptrdiff_t saved_ = 0;
+  QString path_;
+  DimensionTable dimensions_;
+  std::shared_ptr<const Made> made_;
+  bool upToDate_ = true;
+  std::unique_ptr<Journal> journal_;
+};
+
+/// Where journals are kept: a folder in the desktop's place for state.
+std::filesystem::path journalHome();
+
+}  // namespace kervo::app

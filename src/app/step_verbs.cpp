@@ -1,0 +1,149 @@
+#include "app/step_verbs.h"
+
+#include <cmath>
+
+#include "model/document_edits.h"
+#include "steps/registry.h"
+
+namespace kervo::app {
+
+namespace {
+
+Step newStep(const Desk& desk, const std::string& kind, std::map<std::string, FieldValue> fields, std::string name = {}) {
+  return Step(desk.session.document().freeId(kind), *allStepKinds().find(kind), std::move(fields), std::move(name));
+}
+
+/// The plane that the selection means, if any: a planar face or a plane's step.
+std::optional<PlanePick> selectedPlane(const Desk& desk) {
+  if (const auto step = desk.session.document().find(desk.selection.step()); step && step->kind().key() == "plane")
+    return PlanePick{PlanePick::Kind::OfStep, step->id(), {}};
+  for (const Pick& pick : desk.selection.picks())
+    if (const auto face = faceReference(pick, desk.shownPictures)) return PlanePick{PlanePick::Kind::OnFace, "", *face};
+  return std::nullopt;
+}
+
+Box selectedBox(const Desk& desk) {
+  Box box;
+  const auto& made = *desk.session.made();
+  for (const auto& [id, picture] : made.pictures) {
+    const auto bodies = desk.selection.bodies();
+    const Body* body = made.model->find(id);
+    const bool wanted = bodies.empty() ? body && body->visible && !body->shielded
+                                       : std::find(bodies.begin(), bodies.end(), id) != bodies.end();
+    if (wanted) box.add(picture->mesh.box);
+  }
+  return box;
+}
+
+/// Bodies that were selected as such; a face or edge only says where.
+std::vector<BodyId> wholeBodies(const Desk& desk) {
+  std::vector<BodyId> result;
+  for (const Pick& pick : desk.selection.picks())
+    if (pick.kind == Pick::Kind::Body) result.push_back(pick.body);
+  return result;
+}
+
+Expression inUnit(const Desk& desk, double millimetres) {
+  const auto unit = findUnit(desk.session.document().unit);
+  return Expression(formatNumber(std::round(millimetres / unit->factor * 1e6) / 1e6) + " " + std::string(unit->name));
+}
+
+}  // namespace
+
+void startSolid(Desk& desk, const std::string& kind) {
+  std::map<std::string, FieldValue> fields;
+  if (const auto plane = selectedPlane(desk)) {
+    fields["plane"] = *plane;
+    // Where the face lies: its plane's own origin may be far away.
+    const StepKind& solid = *allStepKinds().find(kind);
+    for (const Pick& pick : desk.selection.picks()) {
+      const auto picture = desk.shownPictures.find(pick.body);
+      if (pick.kind != Pick::Kind::Face || picture == desk.shownPictures.end() || !solid.field("at")) continue;
+      const Face& face = picture->second->faces[static_cast<std::size_t>(pick.index)];
+      if (!face.plane()) break;
+      const Vector at = face.plane()->coordinates(face.samplePoint());
+      fields["at"] = std::vector<Expression>{inUnit(desk, std::round(at.x)), inUnit(desk, std::round(at.y)), inUnit(desk, 0)};
+      break;
+    }
+  }
+  desk.trial.begin(newStep(desk, kind, std::move(fields)));
+}
+
+void startPlane(Desk& desk) {
+  std::map<std::string, FieldValue> fields;
+  if (const auto plane = selectedPlane(desk)) fields["from"] = *plane;
+  desk.trial.begin(newStep(desk, "plane", std::move(fields)));
+}
+
+void startDrawing(Desk& desk, AfterDrawing after) {
+  std::map<std::string, FieldValue> fields;
+  std::string name;
+  if (const auto plane = selectedPlane(desk)) {
+    fields["plane"] = *plane;
+    if (plane->kind == PlanePick::Kind::OnFace)
+      name = "Drawing on " + faceName(plane->face.name, desk.session.document()).toStdString();
+  }
+  const Step step = newStep(desk, "drawing", std::move(fields), name);
+  const StepId id = step.id();
+  desk.trial.begin(step, [&desk, after, id] {
+    desk.selection.setStep(id);
+    if (after == AfterDrawing::Cut) startCut(desk);
+  });
+}
+
+StepId drawingToCutWith(const Desk& desk) {
+  const Document& document = desk.session.document();
+  if (const auto step = document.find(desk.selection.step()); step && step->kind().key() == "drawing") return step->id();
+  for (auto step = document.steps.rbegin(); step != document.steps.rend(); ++step)
+    if ((*step)->kind().key() == "drawing" && stepsThatRead(document, (*step)->id()).empty()) return (*step)->id();
+  return {};
+}
+
+void startCut(Desk& desk) {
+  std::map<std::string, FieldValue> fields;
+  fields["profiles"] = RegionPick{drawingToCutWith(desk), true, {}};
+  if (const auto bodies = wholeBodies(desk); !bodies.empty()) fields["stock"] = BodyPick{false, bodies};
+  desk.trial.begin(newStep(desk, "cut", std::move(fields)));
+}
+
+void startSplit(Desk& desk) {
+  std::map<std::string, FieldValue> fields;
+  if (const auto bodies = wholeBodies(desk); !bodies.empty()) fields["stock"] = BodyPick{false, bodies};
+  if (const auto plane = selectedPlane(desk)) {
+    fields["plane"] = *plane;
+  } else if (const Box box = selectedBox(desk); !box.empty()) {
+    // Across the longest side, in the middle.
+    const Vector size = box.high - box.low;
+    const Point middle = box.centre();
+    const bool x = size.x >= size.y && size.x >= size.z, y = !x && size.y >= size.z;
+    fields["plane"] = PlanePick{PlanePick::Kind::Standard, x ? "yz" : y ? "xz" : "xy", {}};
+    fields["offset"] = inUnit(desk, x ? middle.x : y ? -middle.y : middle.z);
+  }
+  desk.trial.begin(newStep(desk, "split", std::move(fields)));
+}
+
+void startCombine(Desk& desk) {
+  std::map<std::string, FieldValue> fields;
+  const auto bodies = desk.selection.bodies();
+  if (!bodies.empty()) fields["stock"] = BodyPick{false, {bodies.front()}};
+  if (bodies.size() > 1) fields["cutters"] = BodyPick{false, {bodies.begin() + 1, bodies.end()}};
+  desk.trial.begin(newStep(desk, "combine", std::move(fields)));
+}
+
+void startRound(Desk& desk) {
+  std::vector<EdgeReference> edges;
+  const auto add = [&](const Pick& pick) {
+    const auto reference = edgeReference(pick, desk.shownPictures);
+    if (reference && std::find(edges.begin(), edges.end(), *reference) == edges.end()) edges.push_back(*reference);
+  };
+  for (const Pick& pick : desk.selection.picks()) {
+    add(pick);
+    const auto picture = desk.shownPictures.find(pick.body);
+    if (pick.kind != Pick::Kind::Face || picture == desk.shownPictures.end()) continue;
+    for (const std::uint32_t edge : picture->second->mesh.faceEdges[static_cast<std::size_t>(pick.index)])
+      add({Pick::Kind::Edge, pick.body, static_cast<int>(edge)});
+  }
+  desk.trial.begin(newStep(desk, "round", {{"edges", edges}}));
+}
+
+}  // namespace kervo::app

@@ -1,0 +1,181 @@
+#include "app/trial.h"
+
+#include <algorithm>
+#include <utility>
+
+namespace kervo::app {
+
+namespace {
+
+Dimensionality dimensionOf(FieldType type) {
+  return type == FieldType::Angle ? angleDimension : type == FieldType::Number ? plainNumber : lengthDimension;
+}
+
+double evaluated(const FieldSpec& field, const Expression& expression, const Document& document,
+                 const DimensionTable& dimensions) {
+  const auto unit = findUnit(document.unit);
+  const double value = expression.evaluateAs(dimensionOf(field.type), unit ? *unit : *findUnit("mm"),
+                                             [&](const std::string& name) { return dimensions.lookup(name); });
+  if (field.rule == NumberRule::Positive && value <= 0)
+    throw Error("must be more than zero", field.label, "Write a larger value");
+  if (field.rule == NumberRule::NotNegative && value < 0)
+    throw Error("must not be negative", field.label, "Write zero or more");
+  return value;
+}
+
+}  // namespace
+
+QString problemOf(const FieldSpec& field, const Expression& expression, const Document& document,
+                  const DimensionTable& dimensions) {
+  try {
+    evaluated(field, expression, document, dimensions);
+    return {};
+  } catch (const Error& error) {
+    return QString::fromStdString(error.happened());
+  }
+}
+
+std::optional<double> valueOf(const FieldSpec& field, const Expression& expression, const Document& document,
+                              const DimensionTable& dimensions) {
+  try {
+    return evaluated(field, expression, document, dimensions);
+  } catch (const Error&) {
+    // problemOf() tells what is wrong; here only the value is missing.
+    return std::nullopt;
+  }
+}
+
+Trial::Trial(Session& session, Worker& worker, QObject* parent) : QObject(parent), session_(session), worker_(worker) {
+  connect(&worker_, &Worker::tried, this, [this](const std::shared_ptr<const Tried>& result) {
+    if (!step_ || result->step != step_->id()) return;
+    const auto wanted = document().find(step_->id());
+    const auto was = result->document.find(step_->id());
+    // Of older values: the newer ones are on their way.
+    if (!wanted || !was || wanted->fields() != was->fields()) return;
+    result_ = result;
+    upToDate_ = true;
+    emit tried();
+    if (std::exchange(makeWhenTried_, false)) makeIt();
+  });
+  connect(&worker_, &Worker::stopped, this, [this] {
+    if (!step_ || upToDate_) return;
+    stopped_ = true;
+    makeWhenTried_ = false;
+    emit tried();
+  });
+  // A dimension edited or a body shielded while a step is on the Bench.
+  connect(&session_, &Session::documentChanged, this, [this] {
+    if (!step_) return;
+    if (!isNew_ && !session_.document().find(step_->id())) return putBack();
+    tryIt();
+  });
+}
+
+void Trial::begin(const Step& step, std::function<void()> then) {
+  if (step_) putBack();
+  step_ = step;
+  isNew_ = true;
+  then_ = std::move(then);
+  result_.reset();
+  emit opened();
+  tryIt();
+}
+
+void Trial::edit(const StepId& id) {
+  const auto step = session_.document().find(id);
+  if (!step) return;
+  if (step_) putBack();
+  step_ = step->switched(true);
+  isNew_ = false;
+  then_ = {};
+  result_.reset();
+  emit opened();
+  tryIt();
+}
+
+Document Trial::document() const {
+  const Document& now = session_.document();
+  return isNew_ ? now.withStep(*step_) : now.withReplaced(*step_);
+}
+
+void Trial::setField(const std::string& key, const FieldValue& value) {
+  if (!step_ || step_->value(key) == value) return;
+  step_ = step_->with(key, value);
+  emit edited();
+  tryIt();
+}
+
+void Trial::setName(const QString& name) {
+  if (!step_) return;
+  const std::string text = name.trimmed().toStdString();
+  step_ = step_->named(text == step_->kind().label() ? std::string() : text);
+}
+
+void Trial::tryIt() {
+  upToDate_ = false;
+  stopped_ = false;
+  makeWhenTried_ = false;
+  worker_.tryStep(document(), step_->id());
+}
+
+void Trial::tryAgain() {
+  if (!step_) return;
+  tryIt();
+  emit edited();
+}
+
+void Trial::makeIt() {
+  if (!step_) return;
+  if (!upToDate_) {
+    makeWhenTried_ = true;
+    if (stopped_) tryAgain();
+    return;
+  }
+  if (const auto& error = result_->report().error) {
+    emit refused(*error);
+    return;
+  }
+  const Document result = document();
+  const StepId id = step_->id();
+  const QString what = QString::fromStdString(step_->name());
+  const std::function<void()> then = then_;
+  step_.reset();
+  result_.reset();
+  worker_.dropTrial();
+  session_.apply(result, what);
+  emit closed();
+  emit made(id);
+  if (then) then();
+}
+
+void Trial::putBack() {
+  if (!step_) return;
+  step_.reset();
+  result_.reset();
+  then_ = {};
+  makeWhenTried_ = false;
+  worker_.dropTrial();
+  emit closed();
+}
+
+bool Trial::matters(const FieldSpec& field) const {
+  if (field.whenField.empty()) return true;
+  const auto* choice = std::get_if<std::string>(&step_->value(field.whenField));
+  return choice && std::find(field.whenValues.begin(), field.whenValues.end(), *choice) != field.whenValues.end();
+}
+
+QString Trial::problem(const std::string& key) const {
+  const FieldSpec* field = step_->kind().field(key);
+  const auto* expression = std::get_if<Expression>(&step_->value(key));
+  if (!field || !expression || !matters(*field)) return {};
+  return problemOf(*field, *expression, session_.document(), session_.dimensions());
+}
+
+std::optional<double> Trial::value(const std::string& key) const {
+  const FieldSpec* field = step_->kind().field(key);
+  const auto* expression = std::get_if<Expression>(&step_->value(key));
+  if (!field || !expression) return std::nullopt;
+  return valueOf(*field, *expression, session_.document(), session_.dimensions());
+}
+
+}  // namespace kervo::app

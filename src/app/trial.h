@@ -1,0 +1,75 @@
+// The step on the Bench: tried in the worker while it is edited, then made or put back.
+#pragma once
+
+#include <QObject>
+#include <functional>
+#include <optional>
+
+#include "app/session.h"
+#include "app/worker.h"
+
+namespace kervo::app {
+
+class Trial : public QObject {
+  Q_OBJECT
+ public:
+  Trial(Session& session, Worker& worker, QObject* parent = nullptr);
+
+  bool active() const { return step_.has_value(); }
+  const Step& step() const { return *step_; }
+  bool isNew() const { return isNew_; }
+  /// The newest result, perhaps of values before the last edit; null until there is one.
+  const std::shared_ptr<const Tried>& result() const { return result_; }
+  bool upToDate() const { return upToDate_; }
+  bool wasStopped() const { return stopped_; }
+
+  /// Puts a new step on the Bench. `then` is called when it was made.
+  void begin(const Step& step, std::function<void()> then = {});
+  /// Brings a step of the Cut list back.
+  void edit(const StepId& id);
+  void setField(const std::string& key, const FieldValue& value);
+  void setName(const QString& name);
+  /// Makes the step, as soon as its trial is there. refused() if it failed.
+  void makeIt();
+  void putBack();
+  void tryAgain();
+
+  /// The document that making it would give.
+  Document document() const;
+  /// True if a field matters with the present choices.
+  bool matters(const FieldSpec& field) const;
+  /// What is wrong with a number field's own text; empty if nothing.
+  QString problem(const std::string& key) const;
+  /// The field's value, in mm, radians or as a plain number.
+  std::optional<double> value(const std::string& key) const;
+
+ signals:
+  void opened();      ///< another step is on the Bench
+  void closed();
+  void edited();      ///< a field changed
+  void tried();       ///< there is a new result
+  void made(kervo::StepId id);
+  void refused(const kervo::Error& error);
+
+ private:
+  void tryIt();
+
+  Session& session_;
+  Worker& worker_;
+  std::optional<Step> step_;
+  bool isNew_ = false;
+  bool upToDate_ = false;
+  bool stopped_ = false;
+  bool makeWhenTried_ = false;
+  std::function<void()> then_;
+  std::shared_ptr<const Tried> result_;
+};
+
+/// What is wrong with an expression in a field; empty if nothing.
+QString problemOf(const FieldSpec& field, const Expression& expression, const Document& document,
+                  const DimensionTable& dimensions);
+/// Its value; nothing if it has none.
+std::optional<double> valueOf(const FieldSpec& field, const Expression& expression, const Document& document,
+                              const DimensionTable& dimensions);
+
+}  // namespace kervo::app

@@ -1,0 +1,124 @@
+// The view: shows a scene, turns, and says what was pointed at, clicked and dragged.
+#pragma once
+
+#include <QElapsedTimer>
+#include <QOpenGLWidget>
+#include <QTimer>
+#include <optional>
+
+#include "view/overlay.h"
+#include "view/picker.h"
+#include "view/renderer.h"
+
+namespace kervo::app {
+
+class Viewport : public QOpenGLWidget {
+  Q_OBJECT
+ public:
+  explicit Viewport(QWidget* parent = nullptr);
+  ~Viewport() override;
+
+  void setScene(const Scene& scene);
+  const Scene& scene() const { return scene_; }
+  void setGauges(std::vector<Gauge> gauges);
+  void setSelected(std::vector<Pick> picks);
+  void setFilter(PickFilter filter);
+  void setStyle(DrawStyle style);
+  DrawStyle style() const { return style_; }
+  void setProjection(Projection projection);
+  Projection projection() const { return camera_.projection(); }
+  /// Text beside the pointer for what a click would take.
+  void setDescriber(std::function<QString(const Pick&)> describe) { describe_ = std::move(describe); }
+  /// Lights a badge, and the piece it stands for.
+  void light(std::optional<std::size_t> badge);
+
+  /// While a plane is set, presses and drags on it are curves being drawn.
+  void setDrawingPlane(std::optional<Plane> plane, const QString& curve = {});
+
+  void look(StandardView view);
+  void flip();
+  void fit();
+  void fitSelection();
+  void goHome() { look(StandardView::Home); }
+  void orbitBy(double dx, double dy);
+  void zoomBy(double factor);
+
+  /// Marks the next or previous face of the body under the keyboard's mark; Enter then takes it.
+  void stepMark(int direction);
+  void takeMark(bool add);
+
+  const Camera& camera() const { return camera_; }
+  /// Where a point of space is drawn, in widget coordinates.
+  QPointF toWidget(Point point) const { return camera_.project(point) / devicePixelRatioF(); }
+  std::optional<Pick> hovered() const { return hover_; }
+  std::optional<Pick> pickAt(QPointF position) const;
+  /// False where the window runs without OpenGL.
+  bool drawsPictures() const { return renderer_.initialized(); }
+
+ signals:
+  void picked(const kervo::Pick& pick, bool add);
+  void pickedNothing();
+  void boxPicked(const std::vector<kervo::Pick>& picks, bool add);
+  void gaugeMoved(const QString& field, double millimetres);
+  void gaugeReleased();
+  void gaugeTyped(const QString& field);
+  void badgeClicked(int badge);
+  void menuWanted(const QPoint& globalPosition);
+  /// A curve was drawn from one point to another, in the drawing plane's coordinates.
+  void curveDrawn(double fromU, double fromV, double toU, double toV);
+  void pointed(const std::optional<kervo::Point>& where);
+  void moved();  ///< the camera
+  void drawingFailed(const kervo::Error& error);
+
+ protected:
+  void initializeGL() override;
+  void paintGL() override;
+  void resizeGL(int width, int height) override;
+  bool event(QEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
+  void mouseDoubleClickEvent(QMouseEvent* event) override;
+  void wheelEvent(QWheelEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+  void leaveEvent(QEvent* event) override;
+
+ private:
+  enum class Drag { None, Click, Box, Orbit, Pan, Gauge, Curve };
+
+  QPointF pixels(QPointF position) const { return position * devicePixelRatioF(); }
+  std::optional<std::size_t> gaugeAt(QPointF position) const;
+  std::optional<std::size_t> badgeAt(QPointF position) const;
+  std::optional<PlanePoint> onDrawingPlane(QPointF position) const;
+  void hoverAt(QPointF position);
+  void click(QPointF position, Qt::KeyboardModifiers modifiers);
+  void cameraMoved();
+  Point orbitCentre(QPointF position) const;
+  void paintCurvePreview(QPainter& painter);
+
+  Camera camera_;
+  Renderer renderer_;
+  Picker picker_;
+  Scene scene_;
+  std::vector<Gauge> gauges_;
+  DrawStyle style_ = DrawStyle::ShadedEdges;
+  Highlights highlights_;
+  std::function<QString(const Pick&)> describe_;
+
+  Drag drag_ = Drag::None;
+  QPointF pressed_, last_;
+  Point orbitAbout_;
+  std::optional<std::size_t> hotGauge_, litBadge_;
+  std::optional<Pick> hover_;
+  std::optional<Plane> drawingPlane_;
+  QString drawingCurve_;
+  bool moving_ = false;
+  bool fitWhenShown_ = true;
+  QTimer rest_;
+
+  /// Repeated clicks at one place go through what lies there.
+  QPointF stackAt_{-100, -100};
+  std::size_t stackNext_ = 0;
+};
+
+}  // namespace kervo::app

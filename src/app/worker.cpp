@@ -1,0 +1,203 @@
+#include "app/worker.h"
+
+#include <QMetaObject>
+#include <chrono>
+
+namespace kervo::app {
+
+namespace {
+
+double secondsSince(std::chrono::steady_clock::time_point start) {
+  return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+}
+
+/// The steps up to one, with or without it.
+Document upTo(const Document& document, const StepId& step, bool with) {
+  Document result = document;
+  for (std::size_t i = 0; i < result.steps.size(); ++i)
+    if (result.steps[i]->id() == step) {
+      result.steps.resize(with ? i + 1 : i);
+      break;
+    }
+  return result;
+}
+
+}  // namespace
+
+Worker::Worker(QObject* parent) : QObject(parent), thread_([this] { loop(); }) {}
+
+Worker::~Worker() {
+  {
+    const std::lock_guard lock(mutex_);
+    quit_ = true;
+    if (running_) running_->requestStop();
+  }
+  wake_.notify_all();
+  thread_.join();
+}
+
+void Worker::make(const Document& document) {
+  const std::lock_guard lock(mutex_);
+  make_ = Job{Job::Kind::Make, document, {}, tr("Rebuilding"), {}, {}};
+  replaceRunning(Job::Kind::Make);
+  replaceRunning(Job::Kind::Try);
+  wake_.notify_all();
+}
+
+void Worker::tryStep(const Document& document, const StepId& step) {
+  const std::lock_guard lock(mutex_);
+  try_ = Job{Job::Kind::Try, document, step, tr("Trying"), {}, {}};
+  replaceRunning(Job::Kind::Try);
+  wake_.notify_all();
+}
+
+void Worker::dropTrial() {
+  const std::lock_guard lock(mutex_);
+  try_.reset();
+  replaceRunning(Job::Kind::Try);
+}
+
+void Worker::replaceRunning(Job::Kind kind) {
+  if (!running_ || runningKind_ != kind) return;
+  replaced_ = true;
+  running_->requestStop();
+}
+
+void Worker::run(const QString& activity, std::function<Then(Progress&)> work,
+                 std::function<void(const std::optional<Error>&)> failed) {
+  const std::lock_guard lock(mutex_);
+  others_.push_back({Job::Kind::Other, {}, {}, activity, std::move(work), std::move(failed)});
+  wake_.notify_all();
+}
+
+void Worker::stop() {
+  const std::lock_guard lock(mutex_);
+  if (running_) running_->requestStop();
+}
+
+bool Worker::busy() const {
+  const std::lock_guard lock(mutex_);
+  return running_ || make_ || try_ || !others_.empty();
+}
+
+std::optional<Worker::Job> Worker::next() {
+  const auto take = [](std::optional<Job>& from) { return std::exchange(from, std::nullopt); };
+  if (!others_.empty()) {
+    Job job = std::move(others_.front());
+    others_.pop_front();
+    return job;
+  }
+  return make_ ? take(make_) : take(try_);
+}
+
+void Worker::loop() {
+  while (true) {
+    Job job;
+    std::shared_ptr<Progress> progress;
+    {
+      std::unique_lock lock(mutex_);
+      wake_.wait(lock, [&] { return quit_ || make_ || try_ || !others_.empty(); });
+      if (quit_) return;
+      job = *next();
+      const QString activity = job.activity;
+      progress = std::make_shared<Progress>([this, activity](double fraction, const std::string& what) {
+        const QString text = what.empty() ? activity : activity + ": " + QString::fromStdString(what);
+        QMetaObject::invokeMethod(this, [this, fraction, text] { emit progressed(fraction, text); }, Qt::QueuedConnection);
+      });
+      running_ = progress;
+      runningKind_ = job.kind;
+      replaced_ = false;
+    }
+    perform(job, *progress);
+    bool idle = false;
+    {
+      const std::lock_guard lock(mutex_);
+      running_.reset();
+      idle = !make_ && !try_ && others_.empty();
+    }
+    if (idle) QMetaObject::invokeMethod(this, [this] { emit becameIdle(); }, Qt::QueuedConnection);
+  }
+}
+
+void Worker::perform(Job& job, Progress& progress) {
+  const auto later = [this](std::function<void()> call) {
+    QMetaObject::invokeMethod(this, std::move(call), Qt::QueuedConnection);
+  };
+  const auto failed = [&](std::optional<Error> error) {
+    if (job.failed) return later([report = job.failed, error = std::move(error)] { report(error); });
+    bool replaced = false;
+    {
+      const std::lock_guard lock(mutex_);
+      replaced = replaced_;
+    }
+    if (!replaced) later([this] { emit stopped(); });
+  };
+  try {
+    if (job.kind == Job::Kind::Make) {
+      std::shared_ptr<const Made> result = makeNow(job.document, progress);
+      later([this, result] { emit made(result); });
+    } else if (job.kind == Job::Kind::Try) {
+      const std::shared_ptr<const Tried> first = tryNow(job, progress);
+      later([this, first] { emit tried(first); });
+      const std::shared_ptr<const Tried> whole = completed(*first, progress);
+      later([this, whole] { emit tried(whole); });
+    } else {
+      later(job.work(progress));
+    }
+  } catch (const Stopped&) {
+    failed(std::nullopt);
+  } catch (const Error& error) {
+    failed(error);
+  } catch (const std::exception& error) {
+    failed(Error(std::string("this did not work: ") + error.what(), job.activity.toStdString()));
+  }
+}
+
+Picture Worker::pictureFor(const Shape& shape, Progress& progress) {
+  const auto known = pictures_.find(&shape.body());
+  if (known != pictures_.end())
+    if (Picture picture = known->second.lock()) return picture;
+  Picture picture = pictureOf(shape, progress);
+  pictures_[&shape.body()] = picture;
+  return picture;
+}
+
+std::shared_ptr<Made> Worker::makeNow(const Document& document, Progress& progress) {
+  const auto start = std::chrono::steady_clock::now();
+  auto result = std::make_shared<Made>();
+  result->document = document;
+  result->model = std::make_shared<const Model>(rebuild(document, memo_, progress));
+  progress.enter(0.9, 1, "shading");
+  for (const Body& body : result->model->bodies) result->pictures[body.id] = pictureFor(body.shape, progress);
+  std::erase_if(pictures_, [](const auto& entry) { return entry.second.expired(); });
+  result->seconds = secondsSince(start);
+  return result;
+}
+
+std::shared_ptr<Tried> Worker::tryNow(const Job& job, Progress& progress) {
+  const auto start = std::chrono::steady_clock::now();
+  auto result = std::make_shared<Tried>();
+  result->document = job.document;
+  result->step = job.step;
+  result->before = std::make_shared<const Model>(rebuild(upTo(job.document, job.step, false), memo_, progress));
+  result->after = std::make_shared<const Model>(rebuild(upTo(job.document, job.step, true), memo_, progress));
+  for (const Body& body : result->before->bodies) result->picturesBefore[body.id] = pictureFor(body.shape, progress);
+  for (const Body& body : result->after->bodies) result->picturesAfter[body.id] = pictureFor(body.shape, progress);
+  if (const auto& made = result->report().result)
+    for (const Piece& piece : made->pieces) result->pieces.push_back(pictureFor(piece.shape, progress));
+  result->seconds = secondsSince(start);
+  return result;
+}
+
+std::shared_ptr<Tried> Worker::completed(const Tried& tried, Progress& progress) {
+  // Making the step then finds everything done.
+  auto result = std::make_shared<Tried>(tried);
+  const Model whole = rebuild(tried.document, memo_, progress);
+  for (std::size_t i = result->after->steps.size(); i < whole.steps.size(); ++i)
+    if (whole.steps[i].error) result->laterTrouble.push_back("\"" + whole.steps[i].name + "\": " + whole.steps[i].error->happened());
+  for (const Body& body : whole.bodies) result->wholePictures.push_back(pictureFor(body.shape, progress));
+  result->complete = true;
+  return result;
+}
+
+}  // namespace kervo::app

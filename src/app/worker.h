@@ -1,0 +1,118 @@
+// The thread that computes: rebuilds documents, tries steps, reads and writes. The interface thread never does.
+#pragma once
+
+#include <QObject>
+#include <QString>
+#include <condition_variable>
+#include <deque>
+#include <functional>
+#include <map>
+#include <memory>
+#include <mutex>
+#include <optional>
+#include <thread>
+#include <unordered_map>
+
+#include "base/error.h"
+#include "base/progress.h"
+#include "model/rebuild.h"
+#include "view/body_picture.h"
+
+namespace kervo::app {
+
+using Picture = std::shared_ptr<const BodyPicture>;
+
+/// A document with its model and the pictures of its bodies.
+struct Made {
+  Document document;
+  std::shared_ptr<const Model> model;
+  std::map<BodyId, Picture> pictures;
+  double seconds = 0;
+};
+
+/// A step that was tried: the bodies before it, its report, and pictures of both.
+struct Tried {
+  Document document;  ///< with the step in it
+  StepId step;
+  std::shared_ptr<const Model> before;  ///< up to the step
+  std::shared_ptr<const Model> after;   ///< up to and with the step
+  std::map<BodyId, Picture> picturesBefore;
+  std::map<BodyId, Picture> picturesAfter;
+  std::vector<Picture> pieces;            ///< of the report's pieces, in their order
+  std::vector<Picture> wholePictures;     ///< of all steps' bodies, once `complete`
+  std::vector<std::string> laterTrouble;  ///< steps after it that fail then
+  bool complete = false;  ///< the steps after it are made as well
+  double seconds = 0;
+
+  const StepReport& report() const { return after->steps.back(); }
+};
+
+class Worker : public QObject {
+  Q_OBJECT
+ public:
+  explicit Worker(QObject* parent = nullptr);
+  ~Worker() override;
+
+  /// Rebuilds a document; a newer wish replaces an older one.
+  void make(const Document& document);
+  /// Tries one step of a document; a newer wish replaces an older one.
+  void tryStep(const Document& document, const StepId& step);
+  /// Forgets a wish to try.
+  void dropTrial();
+
+  /// What is to be called in the interface thread afterwards.
+  using Then = std::function<void()>;
+  /// Does other long work, in the order asked for. `failed` is called in the interface thread with what went wrong, or
+  /// with nothing if it was stopped.
+  void run(const QString& activity, std::function<Then(Progress&)> work,
+           std::function<void(const std::optional<Error>&)> failed);
+
+  /// Stops what is being done.
+  void stop();
+  bool busy() const;
+
+ signals:
+  void made(std::shared_ptr<const kervo::app::Made> result);
+  /// Comes twice: as soon as the step itself is there, and when the steps after it are made as well.
+  void tried(std::shared_ptr<const kervo::app::Tried> result);
+  /// The newest wish was stopped by stop(), not by a newer wish.
+  void stopped();
+  void progressed(double fraction, QString activity);
+  void becameIdle();
+
+ private:
+  struct Job {
+    enum class Kind { Make, Try, Other } kind = Kind::Other;
+    Document document;
+    StepId step;
+    QString activity;
+    std::function<Then(Progress&)> work;
+    std::function<void(const std::optional<Error>&)> failed;
+  };
+
+  void loop();
+  std::optional<Job> next();
+  void perform(Job& job, Progress& progress);
+  std::shared_ptr<Made> makeNow(const Document& document, Progress& progress);
+  std::shared_ptr<Tried> tryNow(const Job& job, Progress& progress);
+  std::shared_ptr<Tried> completed(const Tried& tried, Progress& progress);
+  Picture pictureFor(const Shape& shape, Progress& progress);
+  void replaceRunning(Job::Kind kind);
+
+  mutable std::mutex mutex_;
+  std::condition_variable wake_;
+  std::deque<Job> others_;
+  std::optional<Job> make_, try_;
+  std::shared_ptr<Progress> running_;
+  Job::Kind runningKind_ = Job::Kind::Other;
+  bool replaced_ = false;
+  bool quit_ = false;
+
+  // Only the thread uses these.
+  Memo memo_;
+  std::unordered_map<const ShapeBody*, std::weak_ptr<const BodyPicture>> pictures_;
+
+  std::thread thread_;
+};
+
+}  // namespace kervo::app
