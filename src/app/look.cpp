@@ -89,7 +89,7 @@ QMenu::separator { height: 1px; background: @line; margin: 4px 6px; }
 QStatusBar { background: @status; color: @text; }
 QStatusBar::item { border: none; }
 QSplitter::handle { background: @line; }
-QScrollArea { background: transparent; border: none; }
+QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: none; }
 QScrollBar:vertical { background: transparent; width: 10px; margin: 0; }
 QScrollBar:horizontal { background: transparent; height: 10px; margin: 0; }
 QScrollBar::handle { background: @fieldLine; border-radius: 4px; min-height: 24px; min-width: 24px; margin: 1px; }
@@ -104,6 +104,7 @@ QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus { border: 2px solid @teal
 QLineEdit[bad="true"] { border: 1px solid @vermilion; }
 QLineEdit[bad="true"]:focus { border: 2px solid @vermilion; }
 QComboBox::drop-down { border: none; width: 18px; }
+QComboBox::down-arrow { image: url(:/arrow-down.png); width: 10px; height: 6px; }
 QComboBox QAbstractItemView { background: @card; color: @text; border: 1px solid @line; selection-background-color: @tealSoft; selection-color: @text; }
 QPushButton { background: @card; color: @text; border: 1px solid @fieldLine; border-radius: 5px; padding: 5px 12px; }
 QPushButton:hover { border-color: @teal; }
@@ -120,11 +121,11 @@ QToolButton:disabled { color: @dim; }
 QToolButton#link { color: @teal; font-weight: 600; padding: 1px 4px; }
 QToolButton#chip { background: @tealSoft; color: @text; border: 1px solid @teal; border-radius: 10px; padding: 1px 8px; }
 QToolButton#cutterChip { background: @violetSoft; color: @text; border: 1px solid @violet; border-radius: 10px; padding: 1px 8px; }
-QToolButton#segment { background: @card; border: 1px solid @fieldLine; border-radius: 3px; padding: 2px 7px; }
+QToolButton#segment { background: @card; border: 1px solid @fieldLine; border-radius: 3px; padding: 2px 5px; }
 QToolButton#segment:checked { background: @teal; color: @onStrong; border: 1px solid @teal; }
-QToolButton#drop:checked { background: @vermilion; color: @onStrong; border: 1px solid @vermilion; }
-QToolButton#drop { background: @card; border: 1px solid @fieldLine; border-radius: 3px; padding: 2px 7px; }
-QToolButton#segment:focus, QToolButton#drop:focus, QToolButton#chip:focus, QToolButton#cutterChip:focus { border: 2px solid @text; padding: 1px 6px; }
+QToolButton#segment:focus { border: 2px solid @text; padding: 1px 4px; }
+QToolButton#chip:focus, QToolButton#cutterChip:focus { border: 2px solid @text; padding: 0 7px; }
+QToolButton::menu-indicator { image: none; width: 0; }
 QToolButton#verb { background: @card; border: 1px solid @line; border-radius: 5px; padding: 6px 10px; text-align: left; }
 QToolButton#verb:hover { border-color: @teal; background: @tealSoft; }
 QToolButton#verb:focus { border: 2px solid @teal; padding: 5px 9px; }

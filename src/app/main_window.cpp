@@ -54,6 +54,8 @@ MainWindow::MainWindow() {
   auto* right = new QSplitter(Qt::Vertical);
   right->addWidget(bodies_);
   right->addWidget(measure_);
+  left->setSizes({320, 220});
+  right->setSizes({260, 280});
   for (QSplitter* splitter : {left, right}) {
     splitter->setHandleWidth(1);
     splitter->setChildrenCollapsible(false);
@@ -66,7 +68,7 @@ MainWindow::MainWindow() {
   columns_->setChildrenCollapsible(false);
   columns_->setStretchFactor(1, 1);
   const QFontMetrics metrics(fontOf());
-  columns_->setSizes({metrics.horizontalAdvance('0') * 40, 700, metrics.horizontalAdvance('0') * 32});
+  columns_->setSizes({metrics.horizontalAdvance('0') * 42, 700, metrics.horizontalAdvance('0') * 34});
   rows_ = new QSplitter(Qt::Vertical);
   rows_->addWidget(columns_);
   rows_->addWidget(bench_);

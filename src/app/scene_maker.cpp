@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <functional>
+#include <numeric>
 #include <set>
 
 #include "model/document_edits.h"
@@ -35,7 +36,35 @@ bool inFamilies(const BodyId& body, const std::vector<BodyId>& families) {
   return std::any_of(families.begin(), families.end(), [&](const BodyId& family) { return isOfFamily(body, family); });
 }
 
-/// Places of badges on the visible side: pulled from the middle towards nothing, the view paints them on top.
+/// The middle of the largest triangle of each of the largest faces.
+std::vector<Badge::Place> badgePlaces(const BodyPicture& picture) {
+  constexpr std::size_t most = 12;
+  const BodyMesh& mesh = picture.mesh;
+  std::vector<std::size_t> order(picture.faces.size());
+  std::iota(order.begin(), order.end(), std::size_t(0));
+  std::sort(order.begin(), order.end(),
+            [&](std::size_t a, std::size_t b) { return picture.faces[a].area() > picture.faces[b].area(); });
+  if (order.size() > most) order.resize(most);
+  std::vector<Badge::Place> places;
+  for (const std::size_t face : order) {
+    Badge::Place place;
+    double largest = 0;
+    const BodyMesh::Range range = mesh.faceTriangles[face];
+    for (std::uint32_t t = range.first; t < range.first + range.count; ++t) {
+      const auto corner = [&](std::uint32_t k) {
+        const float* p = &mesh.points[3 * mesh.triangles[3 * t + k]];
+        return Point{p[0], p[1], p[2]};
+      };
+      const Vector across = cross(corner(1) - corner(0), corner(2) - corner(0));
+      if (length(across) <= largest) continue;
+      largest = length(across);
+      place = {(corner(0) + corner(1) + corner(2)) * (1.0 / 3), normalized(across), picture.faces[face].area()};
+    }
+    if (largest > 0) places.push_back(place);
+  }
+  return places;
+}
+
 void addPieces(Scene& scene, const Tried& tried, const StepResult& result) {
   const bool several = result.audit.cuts || result.pieces.size() > 1;
   int number = 0;
@@ -43,7 +72,7 @@ void addPieces(Scene& scene, const Tried& tried, const StepResult& result) {
     const Piece& piece = result.pieces[i];
     if (!piece.kept) {
       scene.bodies.push_back({piece.name, piece.name, tried.pieces[i], {}, Role::Waste, 0, false});
-      if (several) scene.badges.push_back({"–", piece.place, Role::Waste, 0, true, false});
+      if (several) scene.badges.push_back({"–", badgePlaces(*tried.pieces[i]), Role::Waste, 0, false});
       continue;
     }
     const Body* body = tried.after->find(piece.body);
@@ -51,7 +80,7 @@ void addPieces(Scene& scene, const Tried& tried, const StepResult& result) {
     if (body && !body->visible) continue;
     scene.bodies.push_back({piece.body, piece.name, tried.pieces[i], body ? bodyColor(*body) : Color{0.7, 0.75, 0.75},
                             role, number, true});
-    if (several) scene.badges.push_back({std::to_string(number + 1), piece.place, Role::Piece, number, false, false});
+    if (several) scene.badges.push_back({std::to_string(number + 1), badgePlaces(*tried.pieces[i]), Role::Piece, number, false});
     ++number;
   }
 }

@@ -28,7 +28,8 @@ struct Asked {
     return false;
   }
   bool edge() const { return desk.selection.count(Kind::Edge) > 0; }
-  bool body() const { return desk.selection.count(Kind::Body) > 0; }
+  /// A body, or any part of one.
+  bool body() const { return !desk.selection.picks().empty(); }
   bool anyBody() const { return !desk.session.made()->model->bodies.empty(); }
   bool step(const char* kind = nullptr) const {
     const auto step = desk.session.document().find(desk.selection.step());

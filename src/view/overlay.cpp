@@ -23,10 +23,6 @@ void paintBadge(QPainter& painter, const Badge& badge, const Overlay& overlay) {
   bold.setBold(true);
   painter.setFont(bold);
   painter.drawText(disc, Qt::AlignCenter, QString::fromStdString(badge.text));
-  if (badge.dropped) {
-    painter.setPen(QPen(overlay.look.vermilion, 2));
-    painter.drawLine(disc.topLeft(), disc.bottomRight());
-  }
 }
 
 void paintGauge(QPainter& painter, const Gauge& gauge, bool hot, const Overlay& overlay) {
@@ -94,8 +90,20 @@ void paintBox(QPainter& painter, const Overlay& overlay) {
 
 }  // namespace
 
+Point placeOf(const Badge& badge, const Camera& camera) {
+  Point best;
+  double most = -1;
+  for (const Badge::Place& place : badge.places) {
+    const double seen = place.weight * std::max(0.02, dot(place.outwards, camera.towardsEye()));
+    if (seen <= most) continue;
+    most = seen;
+    best = place.point;
+  }
+  return best;
+}
+
 QRectF badgeRect(const Badge& badge, const Camera& camera, qreal pixelRatio, const QFontMetricsF& font) {
-  const QPointF middle = onWidget(camera.project(badge.place), pixelRatio);
+  const QPointF middle = onWidget(camera.project(placeOf(badge, camera)), pixelRatio);
   const double height = font.height() + 7;
   const double width = std::max(height, font.horizontalAdvance(QString::fromStdString(badge.text)) + 12);
   return {middle.x() - width / 2, middle.y() - height / 2, width, height};

@@ -30,6 +30,8 @@ struct Overlay {
 
 void paint(QPainter& painter, const Overlay& overlay);
 
+/// The place of a badge that is seen best.
+Point placeOf(const Badge& badge, const Camera& camera);
 /// Where a badge is drawn and can be clicked.
 QRectF badgeRect(const Badge& badge, const Camera& camera, qreal pixelRatio, const QFontMetricsF& font);
 

@@ -29,13 +29,17 @@ struct SceneLine {
   Style style = Style::Drawing;
 };
 
-/// A number or letter in a disc at a place in space.
+/// A number or letter in a disc, on whichever of its places faces the eye best.
 struct Badge {
   std::string text;
-  Point place;
+  struct Place {
+    Point point;
+    Vector outwards;   ///< unit length
+    double weight = 1;  ///< area
+  };
+  std::vector<Place> places;
   Role role = Role::Piece;
   int tint = 0;
-  bool dropped = false;
   bool lit = false;
 };
 

@@ -13,6 +13,12 @@ BeforeYouCut::BeforeYouCut(Desk& desk, QWidget* parent) : QWidget(parent), desk_
   setAccessibleName(tr("Before you cut"));
   auto* title = new QLabel(tr("Before you cut"));
   title->setFont(fontOf(0, QFont::Bold));
+  time_ = new QLabel;
+  time_->setObjectName("dim");
+  time_->setFont(fontOf(-1));
+  auto* top = new QHBoxLayout;
+  top->addWidget(title, 1);
+  top->addWidget(time_);
   auto* inner = new QWidget;
   lines_ = new QVBoxLayout(inner);
   lines_->setContentsMargins(0, 0, 0, 0);
@@ -39,7 +45,7 @@ BeforeYouCut::BeforeYouCut(Desk& desk, QWidget* parent) : QWidget(parent), desk_
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(2, 8, 2, 0);
   all->setSpacing(4);
-  all->addWidget(title);
+  all->addLayout(top);
   all->addWidget(scroll, 1);
   all->addWidget(progress_);
   all->addLayout(buttons);
@@ -93,6 +99,7 @@ void BeforeYouCut::refresh() {
     line(tr("The trial was stopped. Change a value or press Enter to try again."), Tone::Caution);
   else if (!ready && !tried)
     line(tr("trying …"), Tone::Plain);
+  time_->setText(ready && tried ? tr("tried in %1 ms").arg(tried->seconds * 1000, 0, 'f', tried->seconds < 0.1 ? 1 : 0) : QString());
   if (tried) showReport(*tried);
   lines_->addStretch();
   const bool failed = ready && tried && tried->report().error;
@@ -109,12 +116,12 @@ void BeforeYouCut::showReport(const Tried& tried) {
     if (!report.error->help().empty()) line(QString::fromStdString(report.error->help()), Tone::Plain);
     return;
   }
-  if (report.result) showAudit(tried, *report.result);
+  if (report.result) showAudit(*report.result);
   for (const std::string& trouble : tried.laterTrouble)
     line(tr("later step fails: %1").arg(QString::fromStdString(trouble)), Tone::Caution);
 }
 
-void BeforeYouCut::showAudit(const Tried& tried, const StepResult& result) {
+void BeforeYouCut::showAudit(const StepResult& result) {
   const Audit& audit = result.audit;
   if (audit.cuts) {
     const double share = audit.volumeBefore > 0 ? 100 * audit.volumeRemoved / audit.volumeBefore : 0;
@@ -139,7 +146,6 @@ void BeforeYouCut::showAudit(const Tried& tried, const StepResult& result) {
   if (!audit.shielded.empty()) line(tr("shielded: %1").arg(namesOf(audit.shielded)), Tone::Caution);
   if (!audit.spared.empty()) line(tr("not met: %1").arg(namesOf(audit.spared)), Tone::Plain);
   for (const std::string& warning : audit.warnings) line(QString::fromStdString(warning), Tone::Caution);
-  line(tr("tried in %1 ms").arg(tried.seconds * 1000, 0, 'f', tried.seconds < 0.1 ? 1 : 0), Tone::Plain);
 }
 
 }  // namespace kervo::app

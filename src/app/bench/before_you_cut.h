@@ -24,11 +24,12 @@ class BeforeYouCut : public QWidget {
   enum class Tone { Plain, Good, Caution, Bad };
   void line(const QString& text, Tone tone);
   void showReport(const Tried& tried);
-  void showAudit(const Tried& tried, const StepResult& result);
+  void showAudit(const StepResult& result);
   QString namesOf(const std::vector<BodyId>& bodies) const;
 
   Desk& desk_;
   QVBoxLayout* lines_;
+  QLabel* time_;
   QPushButton* make_;
   QPushButton* putBack_;
   QPushButton* stop_;

@@ -21,7 +21,7 @@ Bench::Bench(Desk& desk, const std::vector<Verb>& verbs, QWidget* parent) : QWid
   title_->setFont(fontOf(2, QFont::Bold));
   name_ = new QLineEdit;
   name_->setAccessibleName(tr("Name of the step"));
-  name_->setMaximumWidth(QFontMetrics(fontOf()).horizontalAdvance("Drawing on the ears and more"));
+  name_->setMaximumWidth(QFontMetrics(fontOf()).horizontalAdvance("Drawing on the inner front of the ears"));
   note_ = new ElidedLabel;
   note_->setObjectName("dim");
   keys_ = new QLabel(tr("Tab next field · Enter makes it · Esc puts it back"));
@@ -51,6 +51,7 @@ Bench::Bench(Desk& desk, const std::vector<Verb>& verbs, QWidget* parent) : QWid
     if (!desk_.trial.active()) showOffers();
   };
   connect(&desk_.selection, &Selection::changed, this, offersIfIdle);
+  connect(&desk_.session, &Session::modelChanged, this, offersIfIdle);
   connect(&desk_.session, &Session::documentChanged, this, [this, offersIfIdle] {
     if (desk_.trial.active())
       refreshFields();
@@ -140,7 +141,8 @@ void Bench::addWell(Well well, const QString& title, const QString& subtitle, co
     arrow->setObjectName("dim");
     wells_->addWidget(arrow);
   }
-  wells_->addWidget(card, wide ? 26 : well == Well::Pieces ? 13 : 10);
+  const bool choices = std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.type == FieldType::Choice; });
+  wells_->addWidget(card, wide ? 26 : well == Well::Pieces ? 13 : choices ? 12 : 9);
 }
 
 void Bench::addRow(WellCard* card, const FieldSpec& field) {
@@ -149,7 +151,8 @@ void Bench::addRow(WellCard* card, const FieldSpec& field) {
   auto* layout = new QHBoxLayout(row);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(6);
-  const bool labelled = !editor->wide() && field.type != FieldType::Bodies;
+  const bool labelled = !editor->wide() && field.type != FieldType::Bodies && field.type != FieldType::Edges &&
+                        field.type != FieldType::Regions;
   if (labelled) {
     auto* label = new QLabel(QString::fromStdString(field.label));
     label->setToolTip(QString::fromStdString(field.help));
@@ -193,6 +196,8 @@ void Bench::showStep() {
   pages_->addWidget(step_);
   pages_->setCurrentWidget(step_);
   name_->setText(QString::fromStdString(step.name()));
+  name_->setMinimumWidth(std::min(name_->maximumWidth(), name_->fontMetrics().horizontalAdvance(name_->text()) + 24));
+  name_->setCursorPosition(0);
   name_->installEventFilter(this);
   name_->show();
   keys_->show();

@@ -22,10 +22,19 @@ PickField::PickField(const FieldSpec& field, Desk& desk, QWidget* parent) : Fiel
   pick_ = new QToolButton;
   pick_->setObjectName("link");
   pick_->setFocusPolicy(Qt::StrongFocus);
-  pick_->setPopupMode(QToolButton::MenuButtonPopup);
-  pick_->setMenu(&menu_);
-  pick_->setAccessibleName(tr("%1: pick in the view, or press the down arrow for a list").arg(QString::fromStdString(field.label)));
-  rows_->addWidget(pick_);
+  pick_->setAccessibleName(tr("%1: pick in the view").arg(QString::fromStdString(field.label)));
+  list_ = new QToolButton;
+  list_->setText(tr("list …"));
+  list_->setFocusPolicy(Qt::StrongFocus);
+  list_->setPopupMode(QToolButton::InstantPopup);
+  list_->setMenu(&menu_);
+  list_->setAccessibleName(tr("%1: choose from a list").arg(QString::fromStdString(field.label)));
+  auto* buttons = new QHBoxLayout;
+  buttons->setSpacing(2);
+  buttons->addWidget(pick_);
+  buttons->addWidget(list_);
+  buttons->addStretch();
+  rows_->addLayout(buttons);
   setFocusProxy(pick_);
   connect(pick_, &QToolButton::clicked, this, [this] { emit armWanted(this); });
   connect(&menu_, &QMenu::aboutToShow, this, [this] {

@@ -28,6 +28,7 @@ class PickField : public FieldEditor {
  private:
   QVBoxLayout* rows_;
   QToolButton* pick_;
+  QToolButton* list_;
   std::vector<QToolButton*> chips_;
   QMenu menu_;
 };

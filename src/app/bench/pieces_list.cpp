@@ -81,7 +81,10 @@ QVariant PiecesModel::data(const QModelIndex& index, int role) const {
   if (!tried_ || row >= numbers_.size()) return {};
   const Piece& piece = tried_->report().result->pieces[row];
   const Body* body = piece.kept ? tried_->after->find(piece.body) : nullptr;
-  const QString name = QString::fromStdString(body ? body->name : piece.name);
+  QString name = QString::fromStdString(body ? body->name : piece.name);
+  // Dropped parts are named after their body's id; people know it by its name.
+  if (const Body* from = tried_->before->find(piece.from); from && !piece.kept)
+    name.replace(QString::fromStdString(piece.from), QString::fromStdString(from->name));
   const QString size = piece.volume > 0 ? volumeText(piece.volume) : areaText(piece.area);
   switch (role) {
     case Qt::DisplayRole:

@@ -10,7 +10,7 @@ PlaneField::PlaneField(const FieldSpec& field, Desk& desk, QWidget* parent) : Fi
   list_ = new QComboBox;
   list_->setAccessibleName(QString::fromStdString(field.label));
   list_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-  list_->setMinimumContentsLength(12);
+  list_->setMinimumContentsLength(6);
   hint_ = new QLabel;
   hint_->setObjectName("dim");
   hint_->setFont(fontOf(-1));

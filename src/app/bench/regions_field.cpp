@@ -22,7 +22,7 @@ RegionsField::RegionsField(const FieldSpec& field, Desk& desk, QWidget* parent) 
   drawings_ = new QComboBox;
   drawings_->setAccessibleName(tr("Drawing"));
   drawings_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-  drawings_->setMinimumContentsLength(12);
+  drawings_->setMinimumContentsLength(6);
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(0, 0, 0, 0);
   rows->setSpacing(2);

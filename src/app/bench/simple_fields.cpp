@@ -44,6 +44,7 @@ ChoiceField::ChoiceField(const FieldSpec& field, Desk& desk, QWidget* parent) : 
       word->setCheckable(true);
       word->setFocusPolicy(Qt::StrongFocus);
       word->setText(QString::fromStdString(field.choices[i]));
+      word->setFont(fontOf(-1));
       word->setAccessibleName(QStringLiteral("%1: %2").arg(QString::fromStdString(field.label), word->text()));
       words_->addButton(word, static_cast<int>(i));
       row->addWidget(word);

@@ -18,9 +18,9 @@ CutListPanel::CutListPanel(Desk& desk, QWidget* parent) : Panel(tr("Cut list"), 
   auto* header = sheet_->horizontalHeader();
   const QFontMetrics metrics(font());
   header->setSectionResizeMode(CutListModel::Name, QHeaderView::Stretch);
-  sheet_->setColumnWidth(CutListModel::Number, metrics.horizontalAdvance("000") + 8);
-  sheet_->setColumnWidth(CutListModel::DrivenBy, metrics.horizontalAdvance("120 × 60 × 40 m") + 18);
-  sheet_->setColumnWidth(CutListModel::Volume, metrics.horizontalAdvance("+0000.0") + 12);
+  sheet_->setColumnWidth(CutListModel::Number, metrics.horizontalAdvance("00") + 10);
+  sheet_->setColumnWidth(CutListModel::DrivenBy, metrics.horizontalAdvance("120 × 60 × 40") + 18);
+  sheet_->setColumnWidth(CutListModel::Volume, metrics.horizontalAdvance("−000.0") + 8);
   sheet_->setContextMenuPolicy(Qt::CustomContextMenu);
   trouble_ = new QLabel;
   trouble_->setObjectName("bad");

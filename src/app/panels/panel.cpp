@@ -17,6 +17,7 @@ Panel::Panel(const QString& title, const QString& key, QWidget* parent) : QWidge
   fold_->setFont(fontOf(2, QFont::Bold));
   fold_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
   fold_->setArrowType(Qt::DownArrow);
+  fold_->setFocusPolicy(Qt::TabFocus);
   fold_->setAccessibleName(tr("%1, fold or unfold").arg(title));
   note_ = new QLabel;
   note_->setObjectName("dim");

@@ -32,6 +32,7 @@ struct Piece {
   Point place;        ///< centre of its box, for its badge
   bool kept = true;
   Shape shape;
+  BodyId from = {};  ///< the body it is a part of
 };
 
 /// What was checked about a step's result.

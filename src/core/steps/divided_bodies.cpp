@@ -25,7 +25,7 @@ void addKept(StepResult& result, StepInputs& inputs, const BodyId& from, const B
   if (parts.size() == 1) {
     const Shape& part = parts.front();
     result.pieces.push_back(
-        {label.empty() ? id : label, id, part.volume(), part.area(), part.roughBox().centre(), true, part});
+        {label.empty() ? id : label, id, part.volume(), part.area(), part.roughBox().centre(), true, part, from});
     result.made.push_back({id, part, from, label, std::nullopt, ""});
     return;
   }
@@ -36,14 +36,14 @@ void addKept(StepResult& result, StepInputs& inputs, const BodyId& from, const B
     const std::string name = label.empty() ? names.names[i] : label + " " + names.names[i];
     const BodyId piece = id + "/" + names.names[i];
     result.pieces.push_back(
-        {name, piece, parts[i].volume(), parts[i].area(), parts[i].roughBox().centre(), true, parts[i]});
+        {name, piece, parts[i].volume(), parts[i].area(), parts[i].roughBox().centre(), true, parts[i], from});
     result.made.push_back({piece, parts[i], from, name, std::nullopt, ""});
   }
 }
 
-void addDropped(StepResult& result, const std::string& name, const Shape& part) {
+void addDropped(StepResult& result, const BodyId& from, const std::string& name, const Shape& part) {
   if (part.empty()) return;
-  result.pieces.push_back({name, "", part.volume(), part.area(), part.roughBox().centre(), false, part});
+  result.pieces.push_back({name, "", part.volume(), part.area(), part.roughBox().centre(), false, part, from});
 }
 
 void addBalance(Audit& audit, const BodyId& body, const Division& cut) {
@@ -66,7 +66,7 @@ void addDivided(StepResult& result, StepInputs& inputs, const BodyId& body, cons
     inputs.warn("the whole of \"" + body + "\" is cut away: nothing of it stays");
   else
     addKept(result, inputs, body, body, "", cut.outside.pieces());
-  addDropped(result, "removed from " + body, cut.inside);
+  addDropped(result, body, "removed from " + body, cut.inside);
 }
 
 }  // namespace kervo

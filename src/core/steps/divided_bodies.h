@@ -27,8 +27,8 @@ void addDivided(StepResult& result, StepInputs& inputs, const BodyId& body, cons
 /// Adds kept parts as bodies: one keeps `id`, several are called id/name. `label` goes into the name of the bodies.
 void addKept(StepResult& result, StepInputs& inputs, const BodyId& from, const BodyId& id, const std::string& label,
              const std::vector<Shape>& parts);
-/// Adds a part that goes.
-void addDropped(StepResult& result, const std::string& name, const Shape& part);
+/// Adds a part of a body that goes.
+void addDropped(StepResult& result, const BodyId& from, const std::string& name, const Shape& part);
 /// Adds a division's volumes to the audit.
 void addBalance(Audit& audit, const BodyId& body, const Division& cut);
 

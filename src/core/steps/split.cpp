@@ -105,11 +105,11 @@ class Split : public SimpleStep {
         addKept(result, inputs, body, body + "/" + name, name, parts);
       } else {
         result.audit.volumeRemoved += volume;
-        for (const Shape& part : parts) addDropped(result, name, part);
+        for (const Shape& part : parts) addDropped(result, body, name, part);
       }
     }
     result.audit.volumeRemoved += sides.waste.volume();
-    addDropped(result, "kerf of " + body, sides.waste);
+    addDropped(result, body, "kerf of " + body, sides.waste);
   }
 };
 

@@ -1,0 +1,49 @@
+// Runs tests in one application with folders of its own, so that nobody's settings and journals are touched.
+#include <gtest/gtest.h>
+#include <signal.h>
+#include <unistd.h>
+
+#include <QApplication>
+#include <QTemporaryDir>
+#include <QTest>
+#include <cstring>
+
+#include "app/application.h"
+#include "app/main_window.h"
+
+namespace {
+
+/// What the crash test kills: opens the demo, changes a dimension, makes a block, and dies without a word.
+int makeAndDie() {
+  kervo::app::MainWindow window;
+  window.show();
+  const auto settle = [&] {
+    for (int round = 0; round < 3; ++round) {
+      if (!QTest::qWaitFor([&] { return !window.desk().worker.busy(); }, 30'000)) _exit(3);
+      QTest::qWait(20);
+    }
+  };
+  window.files().open(KERVO_SOURCE_DIR "/demo/mast-clamp.kervo");
+  settle();
+  window.desk().session.edit("Change kerf", [](const kervo::Document& document) {
+    return document.withDimension("kerf", kervo::Expression("5 mm"));
+  });
+  kill(getpid(), SIGKILL);
+  return 4;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  const bool dies = argc > 1 && std::strcmp(argv[1], "--make-and-die") == 0;
+  testing::InitGoogleTest(&argc, argv);
+  QTemporaryDir home;
+  if (!dies)
+    for (const char* name : {"HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_STATE_HOME", "XDG_RUNTIME_DIR"})
+      qputenv(name, home.path().toLocal8Bit());
+  kervo::app::prepareSurface();
+  QApplication application(argc, argv);
+  kervo::app::prepareApplication(application);
+  QApplication::setQuitOnLastWindowClosed(false);
+  return dies ? makeAndDie() : RUN_ALL_TESTS();
+}

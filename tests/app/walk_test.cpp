@@ -1,0 +1,196 @@
+// The thinnest path a person walks: open, pick, draw, cut, change, undo, save, send out.
+#include "support/window_driver.h"
+
+#include "exchange/body_file.h"
+
+namespace kervo::test {
+namespace {
+
+class Walk : public WindowTest {
+ protected:
+  /// From the demo: a circle of 10 mm on the front of the clamp, on the Bench.
+  void drawCircleOnFront() {
+    openDemo();
+    clickPoint(onFace("clamp/front", "clamp:front"));
+    click(button("Cut through it"));
+    click(button("circle"));
+  }
+};
+
+TEST_F(Walk, OpensTheDemo) {
+  openDemo();
+  EXPECT_EQ(model().bodies.size(), 3u);
+  EXPECT_NEAR(volume("clamp/front"), 83571.744, 0.01);
+  EXPECT_EQ(window->cutList().model()->rowCount(), 10);
+  EXPECT_EQ(window->cutList().model()->index(9, 2).data().toString(), "kerf");
+  EXPECT_TRUE(window->desk().session.saved());
+}
+
+TEST_F(Walk, PicksTheFaceThatIsClicked) {
+  openDemo();
+  clickPoint(onFace("clamp/front", "clamp:front"));
+  ASSERT_EQ(window->desk().selection.picks().size(), 1u);
+  const auto face = app::faceReference(window->desk().selection.picks().front(), window->desk().shownPictures);
+  ASSERT_TRUE(face);
+  EXPECT_EQ(face->name, "clamp:front");
+  EXPECT_EQ(face->body, "clamp/front");
+  key(Qt::Key_Escape);
+  EXPECT_TRUE(window->desk().selection.empty());
+}
+
+TEST_F(Walk, CutsThroughWithExactVolumesAndShowsThemBefore) {
+  drawCircleOnFront();
+  typeInto(named<QLineEdit>("circle c1: radius"), "5 mm");
+  EXPECT_TRUE(hasLine("1 region"));
+  key(Qt::Key_Return);
+  // The cut is on the Bench by itself now, through both halves, and nothing is changed yet.
+  ASSERT_TRUE(window->desk().trial.active());
+  EXPECT_EQ(window->desk().trial.step().kind().key(), "cut");
+  ASSERT_NE(window->bench().pieces(), nullptr);
+  EXPECT_EQ(window->bench().pieces()->pieces()->rowCount(), 4);
+  EXPECT_TRUE(hasLine("volume balances"));
+  EXPECT_TRUE(hasLine("shielded: Mast"));
+  EXPECT_NEAR(volume("clamp/front"), 83571.744, 0.01);
+  const auto tried = window->desk().trial.result();
+  const double removed = tried->report().result->audit.volumeRemoved;
+  EXPECT_GT(removed, 0);
+  key(Qt::Key_Return);
+  EXPECT_FALSE(window->desk().trial.active());
+  EXPECT_NEAR(volume("clamp/front") + volume("clamp/back"), 2 * 83571.744 - removed, 0.02);
+  // Making it computed nothing.
+  EXPECT_TRUE(model().steps.back().fromMemo);
+}
+
+TEST_F(Walk, BlindCutRemovesCircleTimesDepth) {
+  drawCircleOnFront();
+  typeInto(named<QLineEdit>("circle c1: radius"), "4");
+  key(Qt::Key_Return);
+  click(named<QAbstractButton>("To: distance"));
+  typeInto(named<QLineEdit>("Depth"), "wall / 4");
+  const double removed = window->desk().trial.result()->report().result->audit.volumeRemoved;
+  EXPECT_NEAR(removed, 3.14159265358979 * 16 * 3, 1e-6);
+  EXPECT_TRUE(hasLine("removes 1.51 cm³") || hasLine("removes 0.15 cm³"));
+  EXPECT_TRUE(hasLine("not met: Clamp, back"));
+}
+
+TEST_F(Walk, WrongFieldSaysWhatIsWrongAndCannotBeMade) {
+  drawCircleOnFront();
+  key(Qt::Key_Return);
+  click(named<QAbstractButton>("To: distance"));
+  typeInto(named<QLineEdit>("Depth"), "-3 mm");
+  EXPECT_EQ(named<QLineEdit>("Depth")->accessibleDescription(), "must be more than zero");
+  const auto steps = window->desk().session.document().steps.size();
+  key(Qt::Key_Return);
+  EXPECT_TRUE(window->desk().trial.active());
+  EXPECT_EQ(window->desk().session.document().steps.size(), steps);
+  typeInto(named<QLineEdit>("Depth"), "nothing + 3 mm");
+  EXPECT_TRUE(named<QLineEdit>("Depth")->accessibleDescription().contains("nothing"));
+}
+
+TEST_F(Walk, EscapePutsTheStepBack) {
+  drawCircleOnFront();
+  const auto steps = window->desk().session.document().steps.size();
+  key(Qt::Key_Escape);
+  EXPECT_FALSE(window->desk().trial.active());
+  EXPECT_EQ(window->desk().session.document().steps.size(), steps);
+  EXPECT_TRUE(window->desk().session.saved());
+}
+
+TEST_F(Walk, DimensionEditRebuildsUndoAndRedoGoBackAndForth) {
+  openDemo();
+  auto* sheet = window->dimensions().sheet();
+  // Row 9 is the kerf.
+  ASSERT_EQ(sheet->model()->index(9, 0).data().toString(), "kerf");
+  const double before = volume("clamp/front");
+  editCell(sheet, 9, 1, "4 mm");
+  const double after = volume("clamp/front");
+  EXPECT_LT(after, before - 1000);
+  EXPECT_FALSE(window->desk().session.saved());
+  key(Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_NEAR(volume("clamp/front"), before, 1e-6);
+  EXPECT_TRUE(window->desk().session.saved());
+  key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+  EXPECT_NEAR(volume("clamp/front"), after, 1e-6);
+}
+
+TEST_F(Walk, DrivenByIsEditedInPlace) {
+  openDemo();
+  const double before = volume("clamp/front");
+  editCell(window->cutList().sheet(), 9, app::CutListModel::DrivenBy, "kerf * 3");
+  EXPECT_LT(volume("clamp/front"), before);
+  EXPECT_EQ(window->cutList().model()->index(9, 2).data().toString(), "kerf * 3");
+}
+
+TEST_F(Walk, SavesReopensAndSendsOut) {
+  TemporaryFolder folder;
+  openDemo();
+  editCell(window->dimensions().sheet(), 9, 1, "3 mm");
+  const double front = volume("clamp/front");
+  const std::string path = (folder / "clamp.kervo").string();
+  window->files().saveTo(QString::fromStdString(path));
+  settle();
+  EXPECT_TRUE(window->desk().session.saved());
+  const std::string step = (folder.path() / "clamp.step").string();
+  window->files().sendOutTo(QString::fromStdString(step));
+  settle();
+  Progress progress;
+  const FileContents sent = readBodies(step, progress);
+  ASSERT_EQ(sent.bodies.size(), 3u);
+  EXPECT_NEAR(sent.bodies[1].shape.volume(), front, 1e-3);
+
+  restart();
+  open(path);
+  EXPECT_NEAR(volume("clamp/front"), front, 1e-6);
+  EXPECT_TRUE(window->files().recent().contains(QString::fromStdString(path)));
+}
+
+TEST_F(Walk, OpensAStepFileInAProcessOfItsOwn) {
+  TemporaryFolder folder;
+  openDemo();
+  const std::string step = (folder.path() / "part.step").string();
+  window->files().sendOutTo(QString::fromStdString(step));
+  settle();
+  const double front = volume("clamp/front");
+  restart();
+  open(step);
+  EXPECT_EQ(model().bodies.size(), 3u);
+  EXPECT_NEAR(volume("import1.2"), front, 1e-3);
+  EXPECT_FALSE(window->desk().session.saved());
+  // A second file joins the first.
+  window->files().bringIn(QString::fromStdString(step));
+  settle();
+  EXPECT_EQ(model().bodies.size(), 6u);
+}
+
+TEST_F(Walk, BrokenFileIsToldAndNothingIsLost) {
+  TemporaryFolder folder;
+  openDemo();
+  for (const char* name : {"broken.step", "broken.kervo"}) {
+    const auto path = folder.path() / name;
+    std::ofstream(path) << "ISO-10303-21; this is not a model";
+    window->files().bringIn(QString::fromStdString(path.string()));
+    if (path.extension() == ".kervo") window->files().open(QString::fromStdString(path.string()));
+    settle();
+    EXPECT_TRUE(window->message().isVisible());
+    EXPECT_TRUE(window->message().text().contains(name)) << window->message().text().toStdString();
+    EXPECT_EQ(model().bodies.size(), 3u);
+    click(button("Close"));
+    EXPECT_FALSE(window->message().isVisible());
+  }
+}
+
+TEST_F(Walk, ReadingThatTakesTooLongIsEnded) {
+  TemporaryFolder folder;
+  openDemo();
+  const std::string step = (folder / "part.step").string();
+  window->files().sendOutTo(QString::fromStdString(step));
+  settle();
+  window->files().reader().setLimit(0);
+  window->files().bringIn(QString::fromStdString(step));
+  settle();
+  EXPECT_TRUE(window->message().text().contains("took longer")) << window->message().text().toStdString();
+  EXPECT_EQ(model().bodies.size(), 3u);
+}
+
+}  // namespace
+}  // namespace kervo::test

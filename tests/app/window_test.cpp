@@ -1,0 +1,196 @@
+// Lists and panels, Find, files left open, and what survives a crash.
+#include <QMessageBox>
+#include <QProcess>
+#include <QTimer>
+
+#include "app/find_box.h"
+#include "app/panels/driven_by.h"
+#include "support/document_builder.h"
+#include "support/window_driver.h"
+
+namespace kervo::test {
+namespace {
+
+using WindowPanels = WindowTest;
+
+TEST_F(WindowPanels, StepsAreSwitchedRenamedMovedAndDeleted) {
+  openDemo();
+  auto* sheet = window->cutList().sheet();
+  const double whole = volume("clamp/front");
+  window->desk().selection.setStep("rounds");
+  key(Qt::Key_T, Qt::ControlModifier);
+  EXPECT_GT(volume("clamp/front"), whole);
+  key(Qt::Key_T, Qt::ControlModifier);
+  EXPECT_NEAR(volume("clamp/front"), whole, 1e-6);
+
+  editCell(sheet, 8, app::CutListModel::Name, "Soft edges");
+  EXPECT_EQ(sheet->model()->index(8, 1).data().toString(), "Soft edges");
+
+  // The bore's drawing cannot come after the cut that uses it.
+  window->desk().selection.setStep("bore_outline");
+  key(Qt::Key_Down, Qt::ControlModifier | Qt::ShiftModifier);
+  EXPECT_TRUE(window->message().isVisible());
+  EXPECT_TRUE(window->message().text().contains("cannot stand after \"Cut through\""));
+  EXPECT_EQ(window->cutList().model()->rowOf("bore_outline"), 4);
+
+  // But the mast may come after the clamp.
+  window->desk().selection.setStep("mast");
+  key(Qt::Key_Down, Qt::ControlModifier | Qt::ShiftModifier);
+  EXPECT_EQ(window->cutList().model()->rowOf("mast"), 1);
+
+  sheet->setFocus();
+  window->desk().selection.setStep("halves");
+  key(Qt::Key_Delete);
+  EXPECT_EQ(window->cutList().model()->rowCount(), 9);
+  EXPECT_EQ(model().bodies.size(), 2u);
+}
+
+TEST_F(WindowPanels, FailedStepSaysSoInItsOwnWords) {
+  openDemo();
+  editCell(window->dimensions().sheet(), 8, 1, "300 mm");
+  EXPECT_TRUE(model().failed());
+  EXPECT_EQ(window->cutList().model()->index(8, 3).data().toString(), "failed");
+  bool told = false;
+  for (QLabel* label : window->cutList().findChildren<QLabel*>("bad")) told = told || (label->isVisible() && label->text().startsWith("Round edges"));
+  EXPECT_TRUE(told);
+}
+
+TEST_F(WindowPanels, DimensionIsAddedRenamedEverywhereAndRefusedWhenWrong) {
+  openDemo();
+  auto* sheet = window->dimensions().sheet();
+  editCell(sheet, 0, 0, "pole");
+  EXPECT_EQ(sheet->model()->index(3, 1).data().toString(), "pole + 2 * wall");
+  EXPECT_NEAR(volume("clamp/front"), 83571.744, 0.01);
+  editCell(sheet, 0, 0, "wall");
+  EXPECT_TRUE(window->message().text().contains("already a dimension"));
+  EXPECT_EQ(sheet->model()->index(0, 0).data().toString(), "pole");
+  sheet->setCurrentIndex(sheet->model()->index(2, 0));
+  sheet->setFocus();
+  key(Qt::Key_Delete);
+  EXPECT_TRUE(window->message().text().contains("in use"));
+  editCell(sheet, 1, 1, "1 mm + 2 deg");
+  EXPECT_EQ(sheet->model()->index(1, 2).data().toString(), "no value");
+}
+
+TEST_F(WindowPanels, BodiesAreHiddenRenamedAndLayered) {
+  openDemo();
+  auto* sheet = window->bodies().sheet();
+  clickAt(sheet->viewport(), sheet->visualRect(sheet->model()->index(0, 1)).center());
+  EXPECT_EQ(window->desk().selection.bodies(), std::vector<BodyId>{"mast"});
+  clickAt(sheet->viewport(), sheet->visualRect(sheet->model()->index(0, 3)).center());
+  EXPECT_FALSE(model().find("mast")->visible);
+  EXPECT_EQ(window->view().scene().bodies.size(), 2u);
+  editCell(sheet, 0, 1, "Pole");
+  EXPECT_EQ(model().find("mast")->name, "Pole");
+  typeInto(named<QLineEdit>("Layer of the selected bodies"), "poles");
+  key(Qt::Key_Return);
+  EXPECT_EQ(model().find("mast")->layer, "poles");
+}
+
+TEST_F(WindowPanels, BoxSelectsInsideToTheRightAndTouchingToTheLeft) {
+  openDemo();
+  window->setFilter({true, true, false, false});
+  auto& view = window->view();
+  const Box clamp = window->desk().shownPictures.at("clamp/front")->mesh.box;
+  QRectF around;
+  for (int i = 0; i < 8; ++i) around |= QRectF(view.toWidget(clamp.corner(i)), QSizeF(1, 1));
+  const QRect box = around.toAlignedRect().adjusted(-4, -4, 4, 4);
+  drag(&view, box.topLeft(), box.bottomRight());
+  const auto inside = window->desk().selection.bodies();
+  EXPECT_NE(std::find(inside.begin(), inside.end(), "clamp/front"), inside.end());
+  EXPECT_EQ(std::find(inside.begin(), inside.end(), "mast"), inside.end());
+  drag(&view, box.bottomRight(), box.topLeft());
+  EXPECT_EQ(window->desk().selection.bodies().size(), 3u);
+}
+
+TEST_F(WindowPanels, RepeatedClickGoesThroughWhatLiesBehind) {
+  openDemo();
+  const Point at = onFace("clamp/front", "clamp:front");
+  clickPoint(at);
+  const auto first = window->desk().selection.picks();
+  clickPoint(at);
+  const auto second = window->desk().selection.picks();
+  ASSERT_EQ(second.size(), 1u);
+  EXPECT_NE(first, second);
+}
+
+TEST_F(WindowPanels, FindLeadsToVerbsBodiesStepsAndDimensions) {
+  EXPECT_GE(app::matchRank("Round edges", "edges rou"), 0);
+  EXPECT_LT(app::matchRank("Round edges", "split"), 0);
+  EXPECT_LT(app::matchRank("Split", "spl"), app::matchRank("Unsplit", "spl"));
+  openDemo();
+  key(Qt::Key_K, Qt::ControlModifier);
+  type("clamp, back");
+  key(Qt::Key_Return);
+  EXPECT_EQ(window->desk().selection.bodies(), std::vector<BodyId>{"clamp/back"});
+  key(Qt::Key_K, Qt::ControlModifier);
+  type("cut to face");
+  key(Qt::Key_Return);
+  EXPECT_EQ(window->desk().selection.step(), "bolts");
+}
+
+TEST_F(WindowPanels, ViewsAndProjectionKeepTheModelInSight) {
+  openDemo();
+  auto& view = window->view();
+  for (const char* word : {"Top", "Front", "Side", "Flip", "Home"}) {
+    click(button(word));
+    for (int i = 0; i < 8; ++i)
+      EXPECT_TRUE(QRectF(view.rect()).contains(view.toWidget(view.scene().box().corner(i)))) << word;
+  }
+  key(Qt::Key_6, Qt::ControlModifier);
+  EXPECT_EQ(view.projection(), Projection::Perspective);
+  const auto pick = view.pickAt(view.toWidget(onFace("clamp/front", "clamp:front")));
+  ASSERT_TRUE(pick);
+  EXPECT_EQ(pick->body, "clamp/front");
+}
+
+TEST_F(WindowPanels, UnsavedChangesAreAskedAbout) {
+  openDemo();
+  editCell(window->dimensions().sheet(), 9, 1, "3 mm");
+  QString asked;
+  QTimer::singleShot(200, [&] {
+    auto* question = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+    ASSERT_NE(question, nullptr);
+    asked = question->text();
+    for (QAbstractButton* each : question->buttons())
+      if (each->text() == "Stay here") QTest::mouseClick(each, Qt::LeftButton);
+  });
+  window->files().newDocument();
+  settle();
+  EXPECT_TRUE(asked.contains("mast-clamp.kervo"));
+  EXPECT_EQ(model().bodies.size(), 3u);
+}
+
+TEST_F(WindowPanels, WorkSurvivesACrash) {
+  window.reset();
+  QProcess crashing;
+  crashing.start(QApplication::applicationFilePath(), {"--make-and-die"});
+  ASSERT_TRUE(crashing.waitForFinished(60'000));
+  ASSERT_EQ(crashing.exitStatus(), QProcess::CrashExit);
+  restart();
+  window->offerRecovery();
+  settle();
+  ASSERT_TRUE(window->message().isVisible());
+  EXPECT_TRUE(window->message().text().contains("mast-clamp.kervo")) << window->message().text().toStdString();
+  click(button("Recover"));
+  EXPECT_EQ(window->desk().session.document().dimensions.back().expression.text(), "5 mm");
+  EXPECT_LT(volume("clamp/front"), 83571 - 1000);
+  EXPECT_FALSE(window->desk().session.saved());
+  EXPECT_EQ(window->desk().session.fileName(), "mast-clamp.kervo");
+  // It is not offered again.
+  EXPECT_TRUE(abandonedJournals(app::journalHome()).empty());
+}
+
+TEST(DrivenBy, NamesWhatDrivesAStepAndTakesItBack) {
+  const Step block = test::block("b", "width", "2 * width", "40 mm");
+  EXPECT_EQ(app::drivenBy(block), QString("width × 2 * width × 40 mm"));
+  const Step changed = app::withDrivenBy(block, "10 × 20 × 30");
+  EXPECT_EQ(std::get<Expression>(changed.value("depth")).text(), "20");
+  EXPECT_THROW(app::withDrivenBy(block, "10 × 20"), Error);
+  const Step combine = step("c", "combine");
+  EXPECT_EQ(app::drivenBy(combine), "subtract");
+  EXPECT_THROW(app::withDrivenBy(combine, "glue"), Error);
+}
+
+}  // namespace
+}  // namespace kervo::test

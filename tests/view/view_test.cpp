@@ -1,0 +1,286 @@
+// Camera, picks, gauges, and a few pixels of what is drawn. Picks need no display; pixels are drawn off screen.
+#include <gtest/gtest.h>
+
+#include <QGuiApplication>
+#include <QImage>
+#include <QOffscreenSurface>
+#include <QOpenGLContext>
+#include <QOpenGLFramebufferObject>
+#include <cmath>
+
+#include "geom/primitives.h"
+#include "view/gauge.h"
+#include "view/picker.h"
+#include "view/renderer.h"
+
+namespace kervo {
+namespace {
+
+Scene sceneOf(std::vector<std::pair<BodyId, Shape>> bodies) {
+  Progress progress;
+  Scene scene;
+  for (auto& [id, shape] : bodies) scene.bodies.push_back({id, id, pictureOf(shape, progress), {0.2, 0.6, 0.4}, Role::Plain, 0, true});
+  return scene;
+}
+
+Scene blockScene() {
+  return sceneOf({{"block", makeBlock("block", Plane{}, 40, 30, 20)}});
+}
+
+Camera cameraFor(const Scene& scene, StandardView view) {
+  Camera camera;
+  camera.setViewport({800, 600});
+  camera.setScene(scene.box());
+  camera.look(view, scene.box());
+  return camera;
+}
+
+std::string faceName(const Scene& scene, const Pick& pick) {
+  return scene.find(pick.body)->picture->faces[static_cast<std::size_t>(pick.index)].origins().front();
+}
+
+TEST(CameraTest, StandardViewsLookAlongTheAxesAndShowAll) {
+  const Scene scene = blockScene();
+  const std::pair<StandardView, Vector> views[] = {
+      {StandardView::Top, {0, 0, 1}}, {StandardView::Front, {0, -1, 0}}, {StandardView::Side, {1, 0, 0}}};
+  for (const auto& [view, towards] : views) {
+    const Camera camera = cameraFor(scene, view);
+    EXPECT_NEAR(length(camera.towardsEye() - towards), 0, 1e-9);
+    for (int i = 0; i < 8; ++i) {
+      const QPointF at = camera.project(scene.box().corner(i));
+      EXPECT_TRUE(QRectF(0, 0, 800, 600).contains(at));
+    }
+  }
+}
+
+TEST(CameraTest, FlipLooksFromTheOtherSide) {
+  const Scene scene = blockScene();
+  Camera camera = cameraFor(scene, StandardView::Front);
+  camera.flip(scene.box());
+  EXPECT_NEAR(length(camera.towardsEye() - Vector{0, 1, 0}), 0, 1e-9);
+  EXPECT_NEAR(camera.up().z, 1, 1e-9);
+}
+
+TEST(CameraTest, ZoomKeepsThePointUnderThePointer) {
+  for (const Projection projection : {Projection::Parallel, Projection::Perspective}) {
+    Camera camera = cameraFor(blockScene(), StandardView::Home);
+    camera.setProjection(projection);
+    const QPointF pixel(200, 150);
+    const Point before = camera.under(pixel);
+    camera.zoomAt(pixel, 3);
+    EXPECT_LT(distance(camera.under(pixel), before), 1e-6);
+    EXPECT_NEAR(camera.project(before).x(), pixel.x(), 1e-3);
+  }
+}
+
+TEST(CameraTest, OrbitTurnsAboutThePointAndKeepsZUpright) {
+  Camera camera = cameraFor(blockScene(), StandardView::Home);
+  const Point about{40, 0, 20};
+  const QPointF before = camera.project(about);
+  camera.orbit(about, 60, 35);
+  EXPECT_NEAR(camera.project(about).x(), before.x(), 1e-6);
+  EXPECT_NEAR(camera.project(about).y(), before.y(), 1e-6);
+  EXPECT_NEAR(camera.right().z, 0, 1e-9);
+  // Not over the pole.
+  for (int i = 0; i < 50; ++i) camera.orbit(about, 0, 80);
+  EXPECT_GE(camera.up().z, -1e-9);
+}
+
+TEST(CameraTest, SightGoesThroughWhatIsProjectedThere) {
+  for (const Projection projection : {Projection::Parallel, Projection::Perspective}) {
+    Camera camera = cameraFor(blockScene(), StandardView::Home);
+    camera.setProjection(projection);
+    const Point point{40, 30, 20};
+    const auto [from, direction] = camera.sight(camera.project(point));
+    const Vector to = point - from;
+    EXPECT_LT(length(to - direction * dot(to, direction)), 1e-6);
+  }
+}
+
+TEST(PickerTest, TakesTheNearestFaceThenWhatLiesBehind) {
+  const Scene scene = blockScene();
+  Picker picker;
+  picker.setScene(scene);
+  const Camera camera = cameraFor(scene, StandardView::Top);
+  const auto hits = picker.at(camera.project({20, 15, 20}), 3, camera);
+  ASSERT_EQ(hits.size(), 2u);
+  EXPECT_EQ(faceName(scene, hits[0].pick), "block:top");
+  EXPECT_EQ(faceName(scene, hits[1].pick), "block:bottom");
+  EXPECT_NEAR(hits[0].point.z, 20, 1e-3);
+  EXPECT_TRUE(picker.at({5, 5}, 3, camera).empty());
+}
+
+TEST(PickerTest, PrefersEdgesAndCornersOverFaces) {
+  const Scene scene = blockScene();
+  Picker picker;
+  picker.setScene(scene);
+  const Camera camera = cameraFor(scene, StandardView::Home);
+  const auto edge = picker.at(camera.project({20, 0, 20}), 4, camera);
+  ASSERT_FALSE(edge.empty());
+  EXPECT_EQ(edge.front().pick.kind, Pick::Kind::Edge);
+  const auto corner = picker.at(camera.project({0, 0, 20}), 4, camera);
+  ASSERT_FALSE(corner.empty());
+  EXPECT_EQ(corner.front().pick.kind, Pick::Kind::Corner);
+  picker.setFilter({false, true, false, false});
+  EXPECT_EQ(picker.at(camera.project({20, 0, 20}), 4, camera).front().pick.kind, Pick::Kind::Face);
+  picker.setFilter({true, true, false, false});
+  EXPECT_EQ(picker.at(camera.project({20, 0, 20}), 4, camera).front().pick, (Pick{Pick::Kind::Body, "block", 0}));
+}
+
+TEST(PickerTest, RectanglesTakeInsideOrTouching) {
+  Plane aside;
+  aside.origin = {100, 0, 0};
+  const Scene scene = sceneOf({{"a", makeBlock("a", Plane{}, 40, 30, 20)}, {"b", makeBlock("b", aside, 40, 30, 20)}});
+  Picker picker;
+  picker.setScene(scene);
+  picker.setFilter({true, true, false, false});
+  const Camera camera = cameraFor(scene, StandardView::Top);
+  const QRectF box(camera.project({-5, 35, 20}), camera.project({110, -5, 20}));
+  EXPECT_EQ(picker.in(box, Picker::Inclusion::Inside, camera).size(), 1u);
+  EXPECT_EQ(picker.in(box, Picker::Inclusion::Touching, camera).size(), 2u);
+}
+
+TEST(PickerTest, NewSceneReplacesTheOldOne) {
+  Picker picker;
+  Scene scene = blockScene();
+  picker.setScene(scene);
+  const Camera camera = cameraFor(scene, StandardView::Top);
+  scene.bodies.front().pickable = false;
+  picker.setScene(scene);
+  EXPECT_TRUE(picker.at(camera.project({20, 15, 20}), 3, camera).empty());
+}
+
+TEST(GaugeTest, DragFollowsThePointerAlongTheGauge) {
+  const Camera camera = cameraFor(blockScene(), StandardView::Home);
+  const Gauge gauge{"height", {40, 30, 0}, {0, 0, 1}, 20};
+  const GaugeShape shape = shapeOf(gauge, camera);
+  EXPECT_TRUE(takes(shape, shape.bead, 5));
+  EXPECT_FALSE(takes(shape, shape.bead + QPointF(40, 40), 5));
+  const auto value = dragged(gauge, camera.project({40, 30, 33}), camera);
+  ASSERT_TRUE(value);
+  EXPECT_NEAR(*value, 33, 1e-6);
+  const Gauge centred{"kerf", {40, 30, 10}, {0, 0, 1}, 4, true};
+  EXPECT_NEAR(*dragged(centred, camera.project({40, 30, 13}), camera), 6, 1e-6);
+  // Straight along it there is no telling.
+  EXPECT_FALSE(dragged(gauge, {10, 10}, cameraFor(blockScene(), StandardView::Top)));
+}
+
+TEST(GaugeTest, SnapsToRoundSteps) {
+  const Camera camera = cameraFor(blockScene(), StandardView::Home);
+  const double step = snapped(1e6 + 0.4999, camera) - snapped(1e6, camera);
+  EXPECT_TRUE(step == 0 || std::abs(std::log10(step) - std::round(std::log10(step))) < 1e-9 || step > 0);
+  EXPECT_NEAR(snapped(12.3456, camera), 12.3456, 4 * camera.pixelSize() * 2.5);
+}
+
+class Picture : public testing::Test {
+ protected:
+  void SetUp() override {
+    QSurfaceFormat format;
+    format.setVersion(3, 3);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    context_.setFormat(format);
+    ASSERT_TRUE(context_.create());
+    surface_.setFormat(format);
+    surface_.create();
+    ASSERT_TRUE(context_.makeCurrent(&surface_));
+    renderer_.initialize();
+  }
+  void TearDown() override {
+    renderer_.release();
+    context_.doneCurrent();
+  }
+
+  QImage draw(const Scene& scene, const Camera& camera, const Highlights& highlights = {}, DrawStyle style = DrawStyle::ShadedEdges) {
+    QOpenGLFramebufferObject target(camera.viewport(), QOpenGLFramebufferObject::CombinedDepthStencil);
+    target.bind();
+    renderer_.setScene(scene);
+    renderer_.draw({camera, style, false, 1, ViewLook::light(), highlights});
+    return target.toImage();
+  }
+
+  static double difference(QColor a, QColor b) {
+    return std::abs(a.redF() - b.redF()) + std::abs(a.greenF() - b.greenF()) + std::abs(a.blueF() - b.blueF());
+  }
+  static QColor at(const QImage& image, const Camera& camera, Point point) {
+    return image.pixelColor(camera.project(point).toPoint());
+  }
+
+  QOpenGLContext context_;
+  QOffscreenSurface surface_;
+  Renderer renderer_;
+};
+
+TEST_F(Picture, BackgroundBodyAndInk) {
+  const Scene scene = blockScene();
+  const Camera camera = cameraFor(scene, StandardView::Home);
+  const QImage image = draw(scene, camera);
+  EXPECT_LT(difference(image.pixelColor(4, 4), ViewLook::light().backgroundTop), 0.05);
+  EXPECT_LT(difference(image.pixelColor(4, 595), ViewLook::light().backgroundBottom), 0.05);
+  const QColor face = at(image, camera, {20, 15, 20});
+  EXPECT_GT(face.greenF(), face.redF() + 0.2);
+  EXPECT_LT(at(image, camera, {20, 0, 20}).lightnessF(), 0.35);
+}
+
+TEST_F(Picture, WasteIsHatchedInTwoTones) {
+  Scene scene = blockScene();
+  scene.bodies.front().role = Role::Waste;
+  const Camera camera = cameraFor(scene, StandardView::Top);
+  const QImage image = draw(scene, camera);
+  const QPoint middle = camera.project({20, 15, 20}).toPoint();
+  double lightest = 0, darkest = 1;
+  for (int i = 0; i < 20; ++i) {
+    const double l = image.pixelColor(middle + QPoint(i, 0)).lightnessF();
+    lightest = std::max(lightest, l);
+    darkest = std::min(darkest, l);
+  }
+  EXPECT_GT(lightest - darkest, 0.2);
+}
+
+TEST_F(Picture, SelectionAndPiecesChangeTheColour) {
+  Scene scene = blockScene();
+  const Camera camera = cameraFor(scene, StandardView::Top);
+  const QColor plain = at(draw(scene, camera), camera, {20, 15, 20});
+  const auto top = [&] {
+    Picker picker;
+    picker.setScene(scene);
+    return picker.at(camera.project({20, 15, 20}), 1, camera).front().pick;
+  }();
+  const QColor selected = at(draw(scene, camera, {{}, {top}}), camera, {20, 15, 20});
+  EXPECT_GT(difference(plain, selected), 0.1);
+  scene.bodies.front().role = Role::Piece;
+  scene.bodies.front().tint = 1;
+  const QColor violet = at(draw(scene, camera), camera, {20, 15, 20});
+  EXPECT_GT(violet.blueF(), violet.greenF());
+}
+
+TEST_F(Picture, LinesShowTheBackgroundThroughTheFaces) {
+  const Scene scene = blockScene();
+  const Camera camera = cameraFor(scene, StandardView::Top);
+  const QColor through = at(draw(scene, camera, {}, DrawStyle::Lines), camera, {20, 15, 20});
+  EXPECT_GT(through.lightnessF(), 0.85);
+}
+
+TEST_F(Picture, DashedCutterLinesHaveGaps) {
+  Scene scene;
+  scene.lines.push_back({{{-50, 0, 0}, {50, 0, 0}}, SceneLine::Style::Cutter});
+  Camera camera;
+  camera.setViewport({800, 600});
+  camera.look(StandardView::Top, {{-60, -40, -1}, {60, 40, 1}});
+  const QImage image = draw(scene, camera);
+  int violet = 0, gaps = 0;
+  for (double x = -40; x < 40; x += 0.4) {
+    const QColor color = at(image, camera, {x, 0, 0});
+    (color.lightnessF() < 0.75 ? violet : gaps)++;
+  }
+  EXPECT_GT(violet, 60);
+  EXPECT_GT(gaps, 30);
+}
+
+}  // namespace
+}  // namespace kervo
+
+int main(int argc, char** argv) {
+  testing::InitGoogleTest(&argc, argv);
+  QGuiApplication application(argc, argv);
+  return RUN_ALL_TESTS();
+}
