@@ -353,7 +353,9 @@ void MainWindow::refreshScene() {
     desk_.shownModel = picking ? tried.before : tried.after;
     desk_.shownPictures = picking ? tried.picturesBefore : tried.picturesAfter;
     view_->setScene(picking ? pickingScene(tried, trial.step()) : sceneOf(tried));
-    if (!picking) gauges = tried.report().result->gauges;
+    if (tried.report().result) gauges_ = {trial.step().id(), tried.report().result->gauges};
+    // While a value does not work, its gauge stays: somebody may be typing into it.
+    if (!bench_->armed() && gauges_.first == trial.step().id()) gauges = gauges_.second;
     std::optional<Plane> plane;
     QString kind;
     if (CurvesField* curves = bench_->curves(); curves && tried.report().result && tried.report().result->drawing) {
@@ -385,7 +387,7 @@ void MainWindow::setFilter(PickFilter filter) {
 void MainWindow::refreshTitle() {
   const QString state = desk_.session.saved() ? (desk_.session.path().isEmpty() ? QString() : tr("saved")) : tr("not saved");
   title_->setText(state.isEmpty() ? desk_.session.fileName() : QStringLiteral("%1  ·  %2").arg(desk_.session.fileName(), state));
-  setWindowTitle(QStringLiteral("%1 – Kervo").arg(desk_.session.fileName()));
+  setWindowTitle(QStringLiteral("%1[*] – Kervo").arg(desk_.session.fileName()));
   setWindowModified(!desk_.session.saved());
 }
 

@@ -81,6 +81,7 @@ class MainWindow : public QMainWindow {
   std::vector<Verb> verbs_;
   std::shared_ptr<const Made> before_;
   PickFilter filter_;
+  std::pair<StepId, std::vector<Gauge>> gauges_;  ///< the newest ones, and whose
 
   QMenuBar* menus_;
   QLabel* title_;

@@ -72,6 +72,7 @@ TEST_F(BenchTest, WellTakesBodiesFromTheView) {
   makeBlock();
   click(button("Cylinder"));
   typeInto(named<QLineEdit>("Radius"), "15 mm");
+  typeInto(named<QLineEdit>("Height"), "60 mm");
   typeInto(named<QLineEdit>("Place u"), "50 mm");
   typeInto(named<QLineEdit>("Place v"), "30 mm");
   key(Qt::Key_Return);

@@ -287,15 +287,12 @@ bool Bench::eventFilter(QObject* watched, QEvent* event) {
   const auto* key = static_cast<QKeyEvent*>(event);
   if (key->key() == Qt::Key_Escape) return stepBack();
   const bool enter = key->key() == Qt::Key_Return || key->key() == Qt::Key_Enter;
-  // A button that has the keyboard is pressed by Enter.
-  if (!enter || qobject_cast<QAbstractButton*>(watched)) {
-    if (enter) {
-      static_cast<QAbstractButton*>(watched)->click();
-      return true;
-    }
-    return QWidget::eventFilter(watched, event);
-  }
-  desk_.trial.makeIt();
+  if (!enter) return QWidget::eventFilter(watched, event);
+  // Enter makes the step, wherever one is; words and chips are pressed with Space.
+  if (auto* button = qobject_cast<QPushButton*>(watched))
+    button->click();
+  else
+    desk_.trial.makeIt();
   return true;
 }
 
