@@ -24,7 +24,8 @@ FindBox::FindBox(std::function<std::vector<FindEntry>()> entries, QWidget* windo
     : source_(std::move(entries)), list_(new QListWidget(window)) {
   setPlaceholderText(tr("Find a verb, body or dimension   Ctrl+K"));
   setAccessibleName(tr("Find"));
-  setMinimumWidth(QFontMetrics(fontOf()).horizontalAdvance(placeholderText()) + 48);
+  setMinimumWidth(120);
+  setMaximumWidth(QFontMetrics(fontOf()).horizontalAdvance(placeholderText()) + 48);
   list_->hide();
   list_->setFocusPolicy(Qt::NoFocus);
   list_->setAccessibleName(tr("Found"));

@@ -83,7 +83,8 @@ QMenu::icon { left: 6px; }
 QMenu::separator { height: 1px; background: @line; margin: 4px 6px; }
 #panel { background: @panel; }
 #bench { background: @bench; border-top: 1px solid @line; }
-#viewStrip { background: @bench; border-bottom: 1px solid @line; }
+#viewStrip { background: @bench; border: none; border-bottom: 1px solid @line; padding: 1px 6px; spacing: 2px; }
+#viewStrip::separator { background: @line; width: 1px; margin: 4px 6px; }
 #card { background: @card; border: 1px solid @line; border-radius: 5px; }
 #messageBar { background: @ochreSoft; border-bottom: 1px solid @ochre; }
 QStatusBar { background: @status; color: @text; }

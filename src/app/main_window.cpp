@@ -10,6 +10,7 @@
 #include <QMimeData>
 #include <QSettings>
 #include <QStatusBar>
+#include <QToolBar>
 #include <QToolButton>
 #include <cmath>
 
@@ -68,7 +69,9 @@ MainWindow::MainWindow() {
   columns_->setChildrenCollapsible(false);
   columns_->setStretchFactor(1, 1);
   const QFontMetrics metrics(fontOf());
-  columns_->setSizes({metrics.horizontalAdvance('0') * 42, 700, metrics.horizontalAdvance('0') * 34});
+  columns_->setSizes({std::min(metrics.horizontalAdvance('0') * 42, 380), 300, std::min(metrics.horizontalAdvance('0') * 34, 290)});
+  left->setMinimumWidth(metrics.horizontalAdvance('0') * 34);
+  right->setMinimumWidth(metrics.horizontalAdvance('0') * 24);
   rows_ = new QSplitter(Qt::Vertical);
   rows_->addWidget(columns_);
   rows_->addWidget(bench_);
@@ -107,45 +110,40 @@ QWidget* MainWindow::makeStrip() {
   brand->setObjectName("brand");
   menus_ = new QMenuBar;
   menus_->setNativeMenuBar(false);
-  title_ = new QLabel;
+  title_ = new ElidedLabel;
   title_->setAlignment(Qt::AlignCenter);
   row->addWidget(brand);
   row->addWidget(menus_);
-  row->addWidget(title_, 1);
-  row->addWidget(find_);
+  row->addWidget(title_, 3);
+  row->addWidget(find_, 2);
   return strip;
 }
 
 QWidget* MainWindow::makeViewPane() {
-  auto* strip = new QWidget;
+  // A tool bar keeps words that do not fit, with a large font, in a list at its end.
+  auto* strip = new QToolBar;
   strip->setObjectName("viewStrip");
-  strip->setAttribute(Qt::WA_StyledBackground);
-  auto* row = new QHBoxLayout(strip);
-  row->setContentsMargins(8, 1, 8, 1);
-  row->setSpacing(2);
-  std::vector<std::pair<QToolButton*, const Verb*>> styles;
+  strip->setToolButtonStyle(Qt::ToolButtonTextOnly);
+  std::vector<std::pair<QAction*, const Verb*>> styles;
   for (const char* word : viewWords) {
     if (QString(word) == "|") {
-      auto* bar = new QFrame;
-      bar->setFrameShape(QFrame::VLine);
-      row->addWidget(bar);
+      strip->addSeparator();
       continue;
     }
     const auto verb = std::find_if(verbs_.begin(), verbs_.end(), [&](const Verb& v) { return v.key == word; });
-    auto* button = new QToolButton;
-    button->setText(verb->text);
-    button->setFocusPolicy(Qt::StrongFocus);
-    button->setCheckable(bool(verb->checked));
-    row->addWidget(button);
-    if (verb->checked) styles.emplace_back(button, &*verb);
-    connect(button, &QToolButton::clicked, this, verb->run);
+    QAction* action = strip->addAction(verb->text, this, verb->run);
+    action->setCheckable(bool(verb->checked));
+    strip->widgetForAction(action)->setFocusPolicy(Qt::StrongFocus);
+    if (verb->checked) styles.emplace_back(action, &*verb);
   }
   const auto refresh = [styles] {
-    for (const auto& [button, verb] : styles) button->setChecked(verb->checked());
+    for (const auto& [action, verb] : styles) action->setChecked(verb->checked());
   };
   refresh();
-  for (const auto& [button, verb] : styles) connect(button, &QToolButton::clicked, this, refresh);
-  row->addStretch();
+  connect(view_, &Viewport::styleChanged, this, refresh);
+  auto* room = new QWidget;
+  room->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+  strip->addWidget(room);
   auto* pick = new QComboBox;
   pick->setAccessibleName(tr("What can be picked"));
   for (const Verb& verb : verbs_)
@@ -154,7 +152,11 @@ QWidget* MainWindow::makeViewPane() {
     for (const Verb& verb : verbs_)
       if (verb.key == pick->currentData().toString()) verb.run();
   });
-  row->addWidget(pick);
+  connect(this, &MainWindow::filterChanged, pick, [this, pick] {
+    for (const Verb& verb : verbs_)
+      if (verb.key.startsWith("pick-") && verb.checked()) pick->setCurrentIndex(pick->findData(verb.key));
+  });
+  strip->addWidget(pick);
   message_ = new MessageBar;
   auto* pane = new QWidget;
   auto* all = new QVBoxLayout(pane);
@@ -381,6 +383,7 @@ void MainWindow::refreshScene() {
 
 void MainWindow::setFilter(PickFilter filter) {
   filter_ = filter;
+  emit filterChanged();
   if (!bench_->armed()) view_->setFilter(filter);
 }
 

@@ -55,6 +55,9 @@ class MainWindow : public QMainWindow {
   void setFilter(PickFilter filter);
   PickFilter filter() const { return filter_; }
 
+ signals:
+  void filterChanged();
+
  protected:
   void closeEvent(QCloseEvent* event) override;
   void dragEnterEvent(QDragEnterEvent* event) override;

@@ -82,6 +82,7 @@ void Viewport::setFilter(PickFilter filter) {
 
 void Viewport::setStyle(DrawStyle style) {
   style_ = style;
+  emit styleChanged();
   update();
 }
 

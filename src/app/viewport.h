@@ -68,6 +68,7 @@ class Viewport : public QOpenGLWidget {
   void curveDrawn(double fromU, double fromV, double toU, double toV);
   void pointed(const std::optional<kervo::Point>& where);
   void moved();  ///< the camera
+  void styleChanged();
   void drawingFailed(const kervo::Error& error);
 
  protected:

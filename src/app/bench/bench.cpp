@@ -24,16 +24,17 @@ Bench::Bench(Desk& desk, const std::vector<Verb>& verbs, QWidget* parent) : QWid
   name_->setMaximumWidth(QFontMetrics(fontOf()).horizontalAdvance("Drawing on the inner front of the ears"));
   note_ = new ElidedLabel;
   note_->setObjectName("dim");
-  keys_ = new QLabel(tr("Tab next field · Enter makes it · Esc puts it back"));
+  keys_ = new ElidedLabel(tr("Tab next field · Enter makes it · Esc puts it back"));
   keys_->setObjectName("dim");
   keys_->setFont(fontOf(-1));
+  keys_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
   auto* top = new QHBoxLayout;
   top->setContentsMargins(14, 6, 14, 0);
   top->setSpacing(10);
   top->addWidget(title_);
   top->addWidget(name_);
   top->addWidget(note_, 1);
-  top->addWidget(keys_);
+  top->addWidget(keys_, 1);
   pages_ = new QStackedWidget;
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 0, 8);
@@ -190,7 +191,7 @@ void Bench::showStep() {
   pieces_ = nullptr;
   if (!drawing && step.kind().key() != "plane") addWell(Well::Pieces, tr("Pieces"), tr("what stays"), l.vermilion);
   before_ = new BeforeYouCut(desk_);
-  wells_->addWidget(before_, 10);
+  wells_->addWidget(before_, 9);
   for (QWidget* child : step_->findChildren<QWidget*>())
     if (child->focusPolicy() != Qt::NoFocus) child->installEventFilter(this);
   pages_->addWidget(step_);

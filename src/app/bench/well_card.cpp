@@ -37,7 +37,7 @@ WellCard::WellCard(const QString& title, const QString& subtitle, const QColor& 
   scroll->setWidget(inner);
   scroll->setWidgetResizable(true);
   scroll->setFrameShape(QFrame::NoFrame);
-  scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAsNeeded);
   scroll->setFocusPolicy(Qt::NoFocus);
   scroll->viewport()->setAutoFillBackground(false);
   inner->setAutoFillBackground(false);

@@ -27,6 +27,10 @@ CutListPanel::CutListPanel(Desk& desk, QWidget* parent) : Panel(tr("Cut list"), 
   trouble_->setWordWrap(true);
   trouble_->setTextInteractionFlags(Qt::TextSelectableByMouse);
   trouble_->hide();
+  empty_ = new QLabel(tr("Every step you make stands here: what it is, what drives it, what it changes."));
+  empty_->setObjectName("dim");
+  empty_->setWordWrap(true);
+  content()->addWidget(empty_);
   content()->addWidget(sheet_);
   content()->addWidget(trouble_);
 
@@ -60,6 +64,7 @@ CutListPanel::CutListPanel(Desk& desk, QWidget* parent) : Panel(tr("Cut list"), 
 }
 
 void CutListPanel::showState() {
+  empty_->setVisible(model_->rowCount() == 0);
   const auto& made = *desk_.session.made();
   setNote(desk_.session.upToDate() ? tr("rebuilt in %1 ms").arg(made.seconds * 1000, 0, 'f', made.seconds < 0.1 ? 1 : 0)
                                    : tr("rebuilding …"));

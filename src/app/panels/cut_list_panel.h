@@ -24,6 +24,7 @@ class CutListPanel : public Panel {
   CutListModel* model_;
   Sheet* sheet_;
   QLabel* trouble_;
+  QLabel* empty_;
 };
 
 /// Edits of the selected step, used by panel, menus and Find.

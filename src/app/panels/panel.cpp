@@ -19,14 +19,14 @@ Panel::Panel(const QString& title, const QString& key, QWidget* parent) : QWidge
   fold_->setArrowType(Qt::DownArrow);
   fold_->setFocusPolicy(Qt::TabFocus);
   fold_->setAccessibleName(tr("%1, fold or unfold").arg(title));
-  note_ = new QLabel;
+  note_ = new ElidedLabel;
+  note_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
   note_->setObjectName("dim");
   note_->setFont(fontOf(-1));
   header_ = new QHBoxLayout;
   header_->setContentsMargins(4, 4, 10, 0);
   header_->addWidget(fold_);
-  header_->addStretch();
-  header_->addWidget(note_);
+  header_->addWidget(note_, 1);
   body_ = new QWidget;
   content_ = new QVBoxLayout(body_);
   content_->setContentsMargins(8, 0, 6, 4);
@@ -97,7 +97,7 @@ void ElidedLabel::paintEvent(QPaintEvent*) {
   painter.setPen(palette().color(foregroundRole()));
   const QString shown = fontMetrics().elidedText(text(), Qt::ElideRight, width());
   setToolTip(shown == text() ? QString() : text());
-  painter.drawText(rect(), int(Qt::AlignLeft | Qt::AlignVCenter), shown);
+  painter.drawText(rect(), int(alignment() | Qt::AlignVCenter), shown);
 }
 
 }  // namespace kervo::app
