@@ -2,9 +2,27 @@
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QTimer>
+#include <chrono>
+#include <cstdio>
 
 #include "app/application.h"
 #include "app/main_window.h"
+
+namespace {
+
+/// Prints when (nanoseconds of the clock since 1970) the first picture with bodies was on screen, and ends. For
+/// bench/start.
+void reportStart(kervo::app::MainWindow& window) {
+  QObject::connect(&window.view(), &QOpenGLWidget::frameSwapped, &window, [&window] {
+    if (window.view().scene().bodies.empty()) return;
+    const auto now = std::chrono::system_clock::now().time_since_epoch();
+    std::printf("%lld\n", static_cast<long long>(std::chrono::duration_cast<std::chrono::nanoseconds>(now).count()));
+    std::fflush(stdout);
+    QApplication::quit();
+  });
+}
+
+}  // namespace
 
 int main(int argc, char** argv) {
   using namespace kervo::app;
@@ -16,8 +34,11 @@ int main(int argc, char** argv) {
   parser.addHelpOption();
   parser.addVersionOption();
   parser.addPositionalArgument("file", "A .kervo document, or a file with bodies (.step, .stp, .brep)", "[file]");
+  const QCommandLineOption start("report-start", "Print when the first picture was on screen, and end.");
+  parser.addOption(start);
   parser.process(application);
   MainWindow window;
+  if (parser.isSet(start)) reportStart(window);
   window.show();
   const QStringList files = parser.positionalArguments();
   window.openFirst(files.value(0));

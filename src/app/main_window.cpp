@@ -157,6 +157,10 @@ QWidget* MainWindow::makeViewPane() {
       if (verb.key.startsWith("pick-") && verb.checked()) pick->setCurrentIndex(pick->findData(verb.key));
   });
   strip->addWidget(pick);
+  if (auto* rest = strip->findChild<QToolButton*>("qt_toolbar_ext_button")) {
+    rest->setIcon(icon("down"));
+    rest->setAccessibleName(tr("More of the view's words"));
+  }
   message_ = new MessageBar;
   auto* pane = new QWidget;
   auto* all = new QVBoxLayout(pane);
@@ -463,6 +467,7 @@ void MainWindow::changeEvent(QEvent* event) {
 }
 
 void MainWindow::openFirst(const QString& path) {
+  view_->setFocus();
   if (!path.isEmpty()) files_->take(path);
 }
 

@@ -84,7 +84,10 @@ class Picker::Selection {
 };
 
 Picker::Picker() : selection_(std::make_unique<Selection>()) {}
-Picker::~Picker() = default;
+Picker::~Picker() {
+  // Objects remember who selects them, and would not be picked by another picker.
+  selection_->show({});
+}
 
 void Picker::setScene(const Scene& scene) {
   selection_->show(scene);

@@ -140,6 +140,31 @@ TEST(PickerTest, RectanglesTakeInsideOrTouching) {
   EXPECT_EQ(picker.in(box, Picker::Inclusion::Touching, camera).size(), 2u);
 }
 
+TEST(PickerTest, FindsEachOfManyBodies) {
+  std::vector<std::pair<BodyId, Shape>> bodies;
+  for (int i = 0; i < 64; ++i) {
+    Plane place;
+    place.origin = {24.0 * (i % 8), 24.0 * (i / 8), 0};
+    const std::string id = "b" + std::to_string(i);
+    bodies.emplace_back(id, i % 8 == 0 ? makeBlock(id, place, 20, 20, 20) : makeTorus(id, place, 9, 4));
+  }
+  const Scene scene = sceneOf(bodies);
+  Picker picker;
+  picker.setScene(scene);
+  for (const StandardView view : {StandardView::Top, StandardView::Home}) {
+    const Camera camera = cameraFor(scene, view);
+    for (int i = 0; i < 64; ++i) {
+      const Point top = i % 8 == 0 ? Point{24.0 * (i % 8) + 10, 24.0 * (i / 8) + 10, 20} : Point{24.0 * (i % 8) + 9, 24.0 * (i / 8), 4};
+      const auto hits = picker.at(camera.project(top), 3, camera);
+      ASSERT_FALSE(hits.empty()) << i;
+      // Seen from the side, a block may hide the ring behind it.
+      if (view == StandardView::Top || i % 8 == 0) {
+        EXPECT_EQ(hits.front().pick.body, "b" + std::to_string(i));
+      }
+    }
+  }
+}
+
 TEST(PickerTest, NewSceneReplacesTheOldOne) {
   Picker picker;
   Scene scene = blockScene();
@@ -148,6 +173,16 @@ TEST(PickerTest, NewSceneReplacesTheOldOne) {
   scene.bodies.front().pickable = false;
   picker.setScene(scene);
   EXPECT_TRUE(picker.at(camera.project({20, 15, 20}), 3, camera).empty());
+  scene.bodies.front().pickable = true;
+  picker.setScene(scene);
+  EXPECT_FALSE(picker.at(camera.project({20, 15, 20}), 3, camera).empty());
+  // Another picker for the same pictures, after the first is gone.
+  auto first = std::make_unique<Picker>();
+  picker.setScene({});
+  first->setScene(scene);
+  first.reset();
+  picker.setScene(scene);
+  EXPECT_FALSE(picker.at(camera.project({20, 15, 20}), 3, camera).empty());
 }
 
 TEST(GaugeTest, DragFollowsThePointerAlongTheGauge) {
