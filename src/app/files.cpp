@@ -107,6 +107,12 @@ void Files::take(const QString& path) {
     bringIn(path);
 }
 
+void Files::prepare(const Document& document, Progress& progress) {
+  if (desk_.session.journal()) desk_.session.journal()->keepShapes(document);
+  // The interface thread then finds everything made.
+  desk_.worker.warm(document, progress);
+}
+
 void Files::read(const QString& path, bool isOurs) {
   if (!isOurs) {
     reader_.read(path, [this, path](const QString& converted) {
@@ -114,7 +120,7 @@ void Files::read(const QString& path, bool isOurs) {
           tr("Opening %1").arg(QFileInfo(path).fileName()),
           [this, converted](Progress& progress) -> Worker::Then {
             const Document document = readDocument(converted.toStdString(), allStepKinds(), progress);
-            if (desk_.session.journal()) desk_.session.journal()->keepShapes(document);
+            prepare(document, progress);
             return [this, document] { start(document, {}, false); };
           },
           [this](const std::optional<Error>& error) {
@@ -127,7 +133,7 @@ void Files::read(const QString& path, bool isOurs) {
       tr("Opening %1").arg(QFileInfo(path).fileName()),
       [this, path](Progress& progress) -> Worker::Then {
         const Document document = readDocument(path.toStdString(), allStepKinds(), progress);
-        if (desk_.session.journal()) desk_.session.journal()->keepShapes(document);
+        prepare(document, progress);
         return [this, document, path] { start(document, QFileInfo(path).absoluteFilePath(), true); };
       },
       [this](const std::optional<Error>& error) {

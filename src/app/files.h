@@ -44,6 +44,8 @@ class Files : public QObject {
 
  private:
   void read(const QString& path, bool isOurs);
+  /// In the worker: what a document that was just read needs before it is shown.
+  void prepare(const Document& document, Progress& progress);
   void start(const Document& document, const QString& path, bool saved);
   void remember(const QString& path);
   QString lastFolder() const;

@@ -2,6 +2,7 @@
 
 #include <QApplication>
 #include <QHash>
+#include <QIconEngine>
 #include <QPainter>
 #include <QPainterPath>
 
@@ -82,15 +83,35 @@ void stroke(QPainter& painter, const QString& drawing, const QColor& color) {
   painter.drawPath(path);
 }
 
-QPixmap pixmap(int size, const std::function<void(QPainter&)>& draw) {
-  QPixmap result(size, size);
-  result.fill(Qt::transparent);
-  QPainter painter(&result);
-  painter.setRenderHint(QPainter::Antialiasing);
-  painter.scale(size / 16.0, size / 16.0);
-  draw(painter);
-  return result;
-}
+/// Draws when and as large as it is needed.
+class LinePicture : public QIconEngine {
+ public:
+  LinePicture(QString drawing, QColor color) : drawing_(std::move(drawing)), color_(std::move(color)) {}
+
+  void paint(QPainter* painter, const QRect& rect, QIcon::Mode mode, QIcon::State) override {
+    painter->save();
+    painter->setRenderHint(QPainter::Antialiasing);
+    const double size = std::min(rect.width(), rect.height());
+    painter->translate(rect.center().x() + 0.5 - size / 2, rect.center().y() + 0.5 - size / 2);
+    painter->scale(size / 16, size / 16);
+    stroke(*painter, drawing_, mode == QIcon::Disabled ? look().dim : color_);
+    painter->restore();
+  }
+
+  QPixmap pixmap(const QSize& size, QIcon::Mode mode, QIcon::State state) override {
+    QPixmap result(size);
+    result.fill(Qt::transparent);
+    QPainter painter(&result);
+    paint(&painter, QRect(QPoint(), size), mode, state);
+    return result;
+  }
+
+  QIconEngine* clone() const override { return new LinePicture(drawing_, color_); }
+
+ private:
+  QString drawing_;
+  QColor color_;
+};
 
 }  // namespace
 
@@ -99,13 +120,7 @@ QIcon icon(const QString& name) {
 }
 
 QIcon icon(const QString& name, const QColor& color) {
-  const QString drawing = drawings().value(name, "M 3 3 L 13 3 L 13 13 L 3 13 Z");
-  QIcon result;
-  for (const int size : {16, 32, 48}) {
-    result.addPixmap(pixmap(size, [&](QPainter& p) { stroke(p, drawing, color); }));
-    result.addPixmap(pixmap(size, [&](QPainter& p) { stroke(p, drawing, look().dim); }), QIcon::Disabled);
-  }
-  return result;
+  return QIcon(new LinePicture(drawings().value(name, "M 3 3 L 13 3 L 13 13 L 3 13 Z"), color));
 }
 
 QIcon applicationIcon() {

@@ -37,11 +37,9 @@ int main(int argc, char** argv) {
   const QCommandLineOption start("report-start", "Print when the first picture was on screen, and end.");
   parser.addOption(start);
   parser.process(application);
-  MainWindow window;
+  MainWindow window(parser.positionalArguments().value(0));
   if (parser.isSet(start)) reportStart(window);
   window.show();
-  const QStringList files = parser.positionalArguments();
-  window.openFirst(files.value(0));
   QTimer::singleShot(0, &window, &MainWindow::offerRecovery);
   return QApplication::exec();
 }

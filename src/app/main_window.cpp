@@ -30,12 +30,13 @@ const char* const viewWords[] = {"home", "top", "front", "side", "flip", "|", "s
 
 }  // namespace
 
-MainWindow::MainWindow() {
+MainWindow::MainWindow(const QString& firstFile) {
   setAcceptDrops(true);
   setWindowIcon(applicationIcon());
   desk_.shownModel = desk_.session.made()->model;
   before_ = desk_.session.made();
   files_ = std::make_unique<Files>(desk_, this);
+  if (!firstFile.isEmpty()) files_->take(firstFile);
   view_ = new Viewport;
   cutList_ = new CutListPanel(desk_);
   dimensions_ = new DimensionsPanel(desk_);
@@ -93,6 +94,7 @@ MainWindow::MainWindow() {
   rows_->restoreState(settings.value("rows").toByteArray());
   refreshTitle();
   refreshHint();
+  view_->setFocus();
 }
 
 MainWindow::~MainWindow() {
@@ -464,11 +466,6 @@ void MainWindow::changeEvent(QEvent* event) {
   for (const Verb& verb : verbs_)
     if (QAction* action = findChild<QAction*>(verb.key); action && !verb.picture.isEmpty()) action->setIcon(icon(verb.picture));
   view_->update();
-}
-
-void MainWindow::openFirst(const QString& path) {
-  view_->setFocus();
-  if (!path.isEmpty()) files_->take(path);
 }
 
 void MainWindow::offerRecovery() {

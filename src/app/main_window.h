@@ -28,7 +28,8 @@ namespace kervo::app {
 class MainWindow : public QMainWindow {
   Q_OBJECT
  public:
-  MainWindow();
+  /// `firstFile`: read and made while the window is built; may be empty.
+  explicit MainWindow(const QString& firstFile = {});
   ~MainWindow() override;
 
   Desk& desk() { return desk_; }
@@ -44,7 +45,6 @@ class MainWindow : public QMainWindow {
   QSplitter& sides() { return *columns_; }
   const std::vector<Verb>& verbs() const { return verbs_; }
 
-  void openFirst(const QString& path);
   /// Says what a crash left behind, and offers to bring it back.
   void offerRecovery();
   void quit();

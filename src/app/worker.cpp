@@ -135,6 +135,7 @@ void Worker::perform(Job& job, Progress& progress) {
   try {
     if (job.kind == Job::Kind::Make) {
       std::shared_ptr<const Made> result = makeNow(job.document, progress);
+      warmed_.reset();
       later([this, result] { emit made(result); });
     } else if (job.kind == Job::Kind::Try) {
       const std::shared_ptr<const Tried> first = tryNow(job, progress);

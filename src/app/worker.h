@@ -67,6 +67,9 @@ class Worker : public QObject {
   void run(const QString& activity, std::function<Then(Progress&)> work,
            std::function<void(const std::optional<Error>&)> failed);
 
+  /// From inside of run()'s work: makes a document, so that make() finds everything done.
+  void warm(const Document& document, Progress& progress) { warmed_ = makeNow(document, progress); }
+
   /// Stops what is being done.
   void stop();
   bool busy() const;
@@ -111,6 +114,7 @@ class Worker : public QObject {
   // Only the thread uses these.
   Memo memo_;
   std::unordered_map<const ShapeBody*, std::weak_ptr<const BodyPicture>> pictures_;
+  std::shared_ptr<const Made> warmed_;  ///< keeps its pictures until the next document is made
 
   std::thread thread_;
 };

@@ -1,0 +1,127 @@
+#include "model/document_edits.h"
+
+#include <gtest/gtest.h>
+
+#include "support/document_builder.h"
+
+namespace kervo {
+namespace {
+
+using namespace test;
+
+/// A block, a drawing on its top, a cut with it, and a second block that nobody uses.
+Document sample() {
+  return documentOf({block("base", "width", "60", "height"),
+                     drawing("outline", onFace("base", "base:top"), {circle("c", "width / 2", "30", "5 mm")}),
+                     step("bore", "cut", {{"profiles", allOf("outline")}, {"stock", bodies({"base"})}}),
+                     block("other", "10", "10", "10", {"200", "0", "0"})},
+                    {{"width", Expression("100 mm")}, {"height", Expression("width * 0.4")}, {"widths", Expression("3")}});
+}
+
+std::vector<StepId> order(const Document& document) {
+  std::vector<StepId> ids;
+  for (const auto& step : document.steps) ids.push_back(step->id());
+  return ids;
+}
+
+std::string refusal(const std::function<Document()>& edit) {
+  try {
+    edit();
+  } catch (const Error& error) {
+    return error.what();
+  }
+  return "no error";
+}
+
+TEST(DocumentEdits, KnowsWhoReadsWhom) {
+  const Document document = sample();
+  EXPECT_EQ(stepsReadBy(document, *document.find("outline")), (std::vector<StepId>{"base"}));
+  EXPECT_EQ(stepsReadBy(document, *document.find("bore")), (std::vector<StepId>{"base", "outline"}));
+  EXPECT_EQ(stepsThatRead(document, "base"), (std::vector<StepId>{"outline", "bore"}));
+  EXPECT_TRUE(stepsThatRead(document, "other").empty());
+}
+
+TEST(DocumentEdits, PiecesAndImportedBodiesBelongToTheirStep) {
+  const Document document = documentOf({block("base", "1", "1", "1"), block("base2", "1", "1", "1"),
+                                        step("c", "combine", {{"stock", bodies({"base/front"})}, {"cutters", bodies({"base2.1"})}})});
+  EXPECT_EQ(stepsReadBy(document, *document.find("c")), (std::vector<StepId>{"base", "base2"}));
+  EXPECT_EQ(stepsThatRead(document, "base"), (std::vector<StepId>{"c"}));
+}
+
+TEST(DocumentEdits, MovesAStepWhereItsOrderAllows) {
+  EXPECT_EQ(order(withStepMoved(sample(), "other", 0)), (std::vector<StepId>{"other", "base", "outline", "bore"}));
+  EXPECT_EQ(order(withStepMoved(sample(), "bore", 3)), (std::vector<StepId>{"base", "outline", "other", "bore"}));
+  EXPECT_NE(refusal([] { return withStepMoved(sample(), "bore", 0); }).find("cannot stand before \"Block\""), std::string::npos);
+  EXPECT_NE(refusal([] { return withStepMoved(sample(), "outline", 3); }).find("cannot stand after \"Cut\""), std::string::npos);
+}
+
+TEST(DocumentEdits, RenamesADimensionEverywhere) {
+  const Document renamed = withDimensionRenamed(sample(), "width", "length");
+  EXPECT_EQ(renamed.dimensions[0].name, "length");
+  EXPECT_EQ(renamed.dimensions[1].expression.text(), "length * 0.4");
+  EXPECT_EQ(renamed.dimensions[2].name, "widths");
+  EXPECT_EQ(std::get<Expression>(renamed.find("base")->value("width")).text(), "length");
+  EXPECT_EQ(std::get<std::vector<DrawnCurve>>(renamed.find("outline")->value("curves"))[0].numbers[0].text(), "length / 2");
+  EXPECT_DOUBLE_EQ(volume(made(renamed), "base"), volume(made(sample()), "base"));
+}
+
+TEST(DocumentEdits, RefusesNamesThatCannotBe) {
+  EXPECT_NE(refusal([] { return withDimensionRenamed(sample(), "width", "height"); }).find("already a dimension"), std::string::npos);
+  EXPECT_NE(refusal([] { return withDimensionRenamed(sample(), "width", "mm"); }).find("is a unit"), std::string::npos);
+  EXPECT_NE(refusal([] { return withDimensionRenamed(sample(), "width", "2x"); }).find("starts with a digit"), std::string::npos);
+}
+
+TEST(DocumentEdits, DeletesOnlyDimensionsThatNobodyUses) {
+  EXPECT_EQ(withoutDimension(sample(), "widths").dimensions.size(), 2u);
+  const std::string why = refusal([] { return withoutDimension(sample(), "width"); });
+  EXPECT_NE(why.find("dimension height"), std::string::npos);
+  EXPECT_NE(why.find("step Block, field Width"), std::string::npos);
+  EXPECT_NE(why.find("step Drawing, field Curves"), std::string::npos);
+}
+
+TEST(DocumentEdits, ExpressionsKeepUnitsAndOtherWordsWhenRenamed) {
+  EXPECT_EQ(Expression("2mm + mm2 * a-a").renamed("a", "b").text(), "2mm + mm2 * b-b");
+  EXPECT_EQ(Expression("max(wall, wall_2) + 1e3 mm").renamed("wall", "w").text(), "max(w, wall_2) + 1e3 mm");
+  EXPECT_EQ(Expression("1 +").renamed("a", "b").text(), "1 +");
+}
+
+TEST(StepPictures, CutShowsItsOutlineAndGaugesItsDepth) {
+  Document document = sample();
+  document = document.withReplaced(document.find("bore")->with("to", std::string("distance")).with("depth", Expression("12 mm")));
+  const auto result = report(made(document), "bore").result;
+  ASSERT_NE(result, nullptr);
+  EXPECT_FALSE(result->cutterOutline.empty());
+  ASSERT_EQ(result->gauges.size(), 1u);
+  EXPECT_EQ(result->gauges[0].field, "depth");
+  EXPECT_NEAR(distance(result->gauges[0].from, {50, 30, 40}), 0, 1e-9);
+  EXPECT_NEAR(result->gauges[0].along.z, -1, 1e-12);
+  EXPECT_DOUBLE_EQ(result->gauges[0].value, 12);
+  // A piece knows the body it is a part of.
+  for (const Piece& piece : result->pieces) EXPECT_EQ(piece.from, "base");
+}
+
+TEST(StepPictures, SplitShowsItsPlaneAroundTheStock) {
+  const Document document = documentOf({block("b", "40", "30", "20"), step("s", "split", {{"plane", PlanePick{PlanePick::Kind::Standard, "xy", {}}},
+                                                                                       {"offset", Expression("8 mm")},
+                                                                                       {"kerf", Expression("2 mm")}})});
+  const auto result = report(made(document), "s").result;
+  ASSERT_EQ(result->cutterOutline.size(), 1u);
+  Box box;
+  for (const Point& point : result->cutterOutline[0]) {
+    EXPECT_NEAR(point.z, 8, 1e-9);
+    box.add(point);
+  }
+  EXPECT_LT(box.low.x, 0);
+  EXPECT_GT(box.high.x, 40);
+  ASSERT_EQ(result->gauges.size(), 2u);
+  EXPECT_TRUE(result->gauges[1].centred);
+}
+
+TEST(StepPictures, DrawingKeepsItsCurvesAsLines) {
+  const auto result = report(made(sample()), "outline").result;
+  ASSERT_EQ(result->drawing->lines.size(), 1u);
+  for (const Point& point : result->drawing->lines[0]) EXPECT_NEAR(distance(point, {50, 30, 40}), 5, 1e-9);
+}
+
+}  // namespace
+}  // namespace kervo
