@@ -1,7 +1,7 @@
 // Meshes of a plate with 1000 holes: the kernel's default beside Kervo's, and a hole more on a plate that has one.
+#include <benchmark/benchmark.h>
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <BRepTools.hxx>
-#include <benchmark/benchmark.h>
 
 #include "geom/kernel/shape_body.h"
 #include "geom/perforate.h"
@@ -20,8 +20,8 @@ Shape perforatedPlate(int holes) {
   std::vector<PlanarCurve> circles;
   const int side = 32;
   for (int i = 0; i < holes; ++i)
-    circles.push_back({"c" + std::to_string(i),
-                       CircleCurve{{6.0 + 10 * (i % side), 6.0 + 10 * (i / side)}, 2.0 + 0.3 * (i % 5)}});
+    circles.push_back(
+        {"c" + std::to_string(i), CircleCurve{{6.0 + 10 * (i % side), 6.0 + 10 * (i / side)}, 2.0 + 0.3 * (i % 5)}});
   Plane top;
   top.origin = {0, 0, 8};
   const Shape plate = makeBlock("plate", Plane{}, 330, 330, 8);
@@ -54,7 +54,11 @@ void tessellatedAgain(benchmark::State& state) {
   for (auto _ : state) benchmark::DoNotOptimize(tessellate(plate, quality, progress));
 }
 
-BENCHMARK(kernelDefault)->Name("mesh of a plate with holes/kernel's default")->Arg(1000)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(kernelDefault)
+    ->Name("mesh of a plate with holes/kernel's default")
+    ->Arg(1000)
+    ->Iterations(1)
+    ->Unit(benchmark::kMillisecond);
 BENCHMARK(tessellated)->Name("mesh of a plate with holes/Kervo")->Arg(1000)->Unit(benchmark::kMillisecond);
 BENCHMARK(tessellatedAgain)->Name("mesh of a plate with holes/Kervo, kept")->Arg(1000)->Unit(benchmark::kMillisecond);
 

@@ -95,7 +95,8 @@ void Files::open(const QString& path) {
 void Files::openDemo() {
   const QString path = demoPath();
   if (path.isEmpty())
-    emit failed(Error("the demo is not there", QCoreApplication::applicationDirPath().toStdString(), "Install Kervo again"));
+    emit failed(
+        Error("the demo is not there", QCoreApplication::applicationDirPath().toStdString(), "Install Kervo again"));
   else
     open(path);
 }
@@ -215,9 +216,9 @@ void Files::saveTo(const QString& path) {
 }
 
 void Files::sendOut() {
-  const QString base = desk_.session.path().isEmpty()
-                           ? lastFolder() + "/bodies"
-                           : QFileInfo(desk_.session.path()).absolutePath() + "/" + QFileInfo(desk_.session.path()).completeBaseName();
+  const QString base = desk_.session.path().isEmpty() ? lastFolder() + "/bodies"
+                                                      : QFileInfo(desk_.session.path()).absolutePath() + "/" +
+                                                            QFileInfo(desk_.session.path()).completeBaseName();
   QString path = QFileDialog::getSaveFileName(window_, tr("Send out"), base + ".step", bodyFilters());
   if (path.isEmpty()) return;
   if (QFileInfo(path).suffix().isEmpty()) path += ".step";

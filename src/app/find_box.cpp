@@ -66,8 +66,9 @@ void FindBox::filter() {
   list_->clear();
   for (const auto& [rank, i] : ranked) {
     const FindEntry& entry = entries_[i];
-    auto* item = new QListWidgetItem(icon(entry.picture), entry.text + "   ·   " + entry.kind +
-                                                              (entry.shortcut.isEmpty() ? QString() : "   " + entry.shortcut));
+    auto* item =
+        new QListWidgetItem(icon(entry.picture), entry.text + "   ·   " + entry.kind +
+                                                     (entry.shortcut.isEmpty() ? QString() : "   " + entry.shortcut));
     if (!entry.enabled) item->setForeground(look().dim);
     list_->addItem(item);
     shown_.push_back(i);

@@ -43,8 +43,8 @@ void ForeignReader::read(const QString& path, std::function<void(const QString&)
     process_->deleteLater();
     process_ = nullptr;
     emit finished();
-    emit failed(Error("the reader (kervo-cli) could not be started", QCoreApplication::applicationDirPath().toStdString(),
-                      "Install Kervo again"));
+    emit failed(Error("the reader (kervo-cli) could not be started",
+                      QCoreApplication::applicationDirPath().toStdString(), "Install Kervo again"));
   });
   limit_.start(limitSeconds_ * 1000);
   emit started(path);
@@ -66,8 +66,8 @@ void ForeignReader::ended(int code, QProcess::ExitStatus status) {
   const std::string name = QFileInfo(path_).fileName().toStdString();
   if (stopped_) return emit failed(std::nullopt);
   if (timedOut_)
-    return emit failed(FileError("reading it took longer than " + std::to_string(limitSeconds_) + " s and was ended", name,
-                                 "Split the file into smaller ones"));
+    return emit failed(FileError("reading it took longer than " + std::to_string(limitSeconds_) + " s and was ended",
+                                 name, "Split the file into smaller ones"));
   if (status == QProcess::CrashExit)
     return emit failed(FileError("reading it crashed the reader; nothing came in", name, "The file is damaged"));
   if (code != 0) {

@@ -13,7 +13,8 @@ GaugeFields::GaugeFields(Trial& trial, Viewport& view) : trial_(trial), view_(vi
 void GaugeFields::show(const std::vector<Gauge>& gauges) {
   gauges_ = gauges;
   for (auto it = fields_.begin(); it != fields_.end();) {
-    const bool wanted = std::any_of(gauges.begin(), gauges.end(), [&](const Gauge& gauge) { return gauge.field == it->first; });
+    const bool wanted =
+        std::any_of(gauges.begin(), gauges.end(), [&](const Gauge& gauge) { return gauge.field == it->first; });
     if (wanted) {
       ++it;
     } else {
@@ -45,7 +46,10 @@ void GaugeFields::show(const std::vector<Gauge>& gauges) {
       connect(field.line, &QLineEdit::returnPressed, &trial_, &Trial::makeIt);
     }
     const QString text = QString::fromStdString(std::get<Expression>(trial_.step().value(gauge.field)).text());
-    if (field.line->text().trimmed() != text) field.line->setText(text);
+    if (field.line->text().trimmed() != text) {
+      field.line->setText(text);
+      field.line->setCursorPosition(0);
+    }
   }
   place();
 }

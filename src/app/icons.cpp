@@ -16,14 +16,16 @@ namespace {
 const QHash<QString, QString>& drawings() {
   static const QHash<QString, QString> table{
       {"block", "M 2 6 L 8 3 L 14 6 L 8 9 Z M 2 6 L 2 11 L 8 14 L 14 11 L 14 6 M 8 9 L 8 14"},
-      {"cylinder", "M 3 4 L 5 3 L 8 2.5 L 11 3 L 13 4 L 11 5 L 8 5.5 L 5 5 Z M 3 4 L 3 12 L 5 13 L 8 13.5 L 11 13 L 13 12 L 13 4"},
+      {"cylinder",
+       "M 3 4 L 5 3 L 8 2.5 L 11 3 L 13 4 L 11 5 L 8 5.5 L 5 5 Z M 3 4 L 3 12 L 5 13 L 8 13.5 L 11 13 L 13 12 L 13 4"},
       {"cone", "M 8 2 L 3 12 M 8 2 L 13 12 M 3 12 L 5 13 L 8 13.5 L 11 13 L 13 12 L 11 11 L 8 10.5 L 5 11 Z"},
       {"sphere", "C 8 8 6 M 2 8 L 5 9.5 L 8 10 L 11 9.5 L 14 8"},
       {"torus", "C 8 8 6 C 8 8 2.2"},
       {"plane", "M 2 10 L 6 5 L 14 5 L 10 10 Z M 8 7.5 L 8 2"},
       {"drawing", "M 2 12 L 5 7 L 14 7 L 11 12 Z C 8 9.5 1.3 M 10 6 L 13.5 2 L 14.5 3 L 11 6.5"},
       {"cut", "M 2 8 L 8 6 L 14 8 L 8 10 Z M 2 8 L 2 11 L 8 13 L 14 11 L 14 8 M 6 2 L 6 7.8 M 10 2 L 10 7.8"},
-      {"split", "M 3 3 L 13 3 L 13 6.5 L 3 6.5 Z M 3 9.5 L 13 9.5 L 13 13 L 3 13 Z M 1 8 L 4 8 M 6 8 L 10 8 M 12 8 L 15 8"},
+      {"split",
+       "M 3 3 L 13 3 L 13 6.5 L 3 6.5 Z M 3 9.5 L 13 9.5 L 13 13 L 3 13 Z M 1 8 L 4 8 M 6 8 L 10 8 M 12 8 L 15 8"},
       {"combine", "M 2 3 L 10 3 L 10 10 L 2 10 Z C 10.5 10 3.8"},
       {"round", "M 2 14 L 2 8 L 3 5 L 5 3 L 8 2 L 14 2 M 2 2 L 4 2 M 2 2 L 2 4"},
       {"bring-in", "M 8 2 L 8 9 M 5 6.5 L 8 9.5 L 11 6.5 M 2 9 L 2 13.5 L 14 13.5 L 14 9"},

@@ -141,13 +141,27 @@ QProgressBar { background: @line; border: none; border-radius: 3px; height: 6px;
 QProgressBar::chunk { background: @teal; border-radius: 3px; }
 QDialog { background: @panel; }
 )");
-  const std::pair<const char*, QColor> colors[] = {
-      {"@stripField", l.stripField}, {"@stripText", l.stripText}, {"@stripDim", l.stripDim}, {"@strip", l.strip},
-      {"@panel", l.panel},           {"@bench", l.bench},         {"@card", l.card},         {"@status", l.status},
-      {"@line", l.line},             {"@fieldLine", l.fieldLine}, {"@field", l.field},       {"@text", l.text},
-      {"@dim", l.dim},               {"@tealSoft", l.tealSoft},   {"@teal", l.teal},         {"@violetSoft", l.violetSoft},
-      {"@violet", l.violet},         {"@ochreSoft", l.ochreSoft}, {"@ochre", l.ochre},       {"@vermilion", l.vermilion},
-      {"@onStrong", l.onStrong}};
+  const std::pair<const char*, QColor> colors[] = {{"@stripField", l.stripField},
+                                                   {"@stripText", l.stripText},
+                                                   {"@stripDim", l.stripDim},
+                                                   {"@strip", l.strip},
+                                                   {"@panel", l.panel},
+                                                   {"@bench", l.bench},
+                                                   {"@card", l.card},
+                                                   {"@status", l.status},
+                                                   {"@line", l.line},
+                                                   {"@fieldLine", l.fieldLine},
+                                                   {"@field", l.field},
+                                                   {"@text", l.text},
+                                                   {"@dim", l.dim},
+                                                   {"@tealSoft", l.tealSoft},
+                                                   {"@teal", l.teal},
+                                                   {"@violetSoft", l.violetSoft},
+                                                   {"@violet", l.violet},
+                                                   {"@ochreSoft", l.ochreSoft},
+                                                   {"@ochre", l.ochre},
+                                                   {"@vermilion", l.vermilion},
+                                                   {"@onStrong", l.onStrong}};
   for (const auto& [name, color] : colors) sheet.replace(QLatin1String(name), color.name());
   return sheet;
 }

@@ -70,7 +70,8 @@ MainWindow::MainWindow(const QString& firstFile) {
   columns_->setChildrenCollapsible(false);
   columns_->setStretchFactor(1, 1);
   const QFontMetrics metrics(fontOf());
-  columns_->setSizes({std::min(metrics.horizontalAdvance('0') * 42, 380), 300, std::min(metrics.horizontalAdvance('0') * 34, 290)});
+  columns_->setSizes(
+      {std::min(metrics.horizontalAdvance('0') * 42, 380), 300, std::min(metrics.horizontalAdvance('0') * 34, 290)});
   left->setMinimumWidth(metrics.horizontalAdvance('0') * 34);
   right->setMinimumWidth(metrics.horizontalAdvance('0') * 24);
   rows_ = new QSplitter(Qt::Vertical);
@@ -175,8 +176,8 @@ QWidget* MainWindow::makeViewPane() {
 }
 
 void MainWindow::makeMenus() {
-  const std::pair<MenuPlace, QString> places[] = {{MenuPlace::File, tr("&File")}, {MenuPlace::Edit, tr("&Edit")},
-                                                  {MenuPlace::Draw, tr("&Draw")}, {MenuPlace::Cut, tr("&Cut")},
+  const std::pair<MenuPlace, QString> places[] = {{MenuPlace::File, tr("&File")},   {MenuPlace::Edit, tr("&Edit")},
+                                                  {MenuPlace::Draw, tr("&Draw")},   {MenuPlace::Cut, tr("&Cut")},
                                                   {MenuPlace::Check, tr("C&heck")}, {MenuPlace::View, tr("&View")},
                                                   {MenuPlace::Help, tr("He&lp")}};
   for (const auto& [place, title] : places) {
@@ -199,8 +200,10 @@ void MainWindow::makeMenus() {
       for (const auto& [action, verb] : actions) {
         action->setEnabled(!verb->enabled || verb->enabled());
         if (verb->checked) action->setChecked(verb->checked());
-        if (verb->key == "undo") action->setText(desk_.session.canUndo() ? tr("Undo %1").arg(desk_.session.undoText()) : tr("Undo"));
-        if (verb->key == "redo") action->setText(desk_.session.canRedo() ? tr("Redo %1").arg(desk_.session.redoText()) : tr("Redo"));
+        if (verb->key == "undo")
+          action->setText(desk_.session.canUndo() ? tr("Undo %1").arg(desk_.session.undoText()) : tr("Undo"));
+        if (verb->key == "redo")
+          action->setText(desk_.session.canRedo() ? tr("Redo %1").arg(desk_.session.redoText()) : tr("Redo"));
       }
     });
     // While closed, a shortcut must not be dead because of what was selected when the menu was last open.
@@ -213,8 +216,8 @@ void MainWindow::makeMenus() {
     connect(recent, &QMenu::aboutToShow, this, [this, recent] {
       recent->clear();
       for (const QString& path : files_->recent())
-        recent->addAction(QStringLiteral("%1   %2").arg(QFileInfo(path).fileName(), QFileInfo(path).absolutePath()), this,
-                          [this, path] { files_->open(path); });
+        recent->addAction(QStringLiteral("%1   %2").arg(QFileInfo(path).fileName(), QFileInfo(path).absolutePath()),
+                          this, [this, path] { files_->open(path); });
       if (recent->isEmpty()) recent->addAction(tr("nothing yet"))->setEnabled(false);
     });
   }
@@ -314,7 +317,8 @@ void MainWindow::connectParts() {
 
 void MainWindow::connectView() {
   view_->setDescriber([this](const Pick& pick) {
-    return desk_.shownModel ? describe(pick, *desk_.shownModel, desk_.shownPictures, desk_.session.document().unit) : QString();
+    return desk_.shownModel ? describe(pick, *desk_.shownModel, desk_.shownPictures, desk_.session.document().unit)
+                            : QString();
   });
   connect(view_, &Viewport::picked, this, [this](const Pick& pick, bool add) {
     if (FieldEditor* editor = bench_->armed()) return editor->take({pick}, add);
@@ -346,7 +350,11 @@ void MainWindow::connectView() {
     const std::string& unit = desk_.session.document().unit;
     const auto found = findUnit(unit);
     const double factor = found ? found->factor : 1;
-    where_->setText(at ? tr("%1 · x %2  y %3  z %4").arg(QString::fromStdString(unit)).arg(at->x / factor, 0, 'f', 2).arg(at->y / factor, 0, 'f', 2).arg(at->z / factor, 0, 'f', 2)
+    where_->setText(at ? tr("%1 · x %2  y %3  z %4")
+                             .arg(QString::fromStdString(unit))
+                             .arg(at->x / factor, 0, 'f', 2)
+                             .arg(at->y / factor, 0, 'f', 2)
+                             .arg(at->z / factor, 0, 'f', 2)
                        : QString::fromStdString(unit));
   });
   connect(view_, &Viewport::drawingFailed, message_, &MessageBar::show);
@@ -394,8 +402,10 @@ void MainWindow::setFilter(PickFilter filter) {
 }
 
 void MainWindow::refreshTitle() {
-  const QString state = desk_.session.saved() ? (desk_.session.path().isEmpty() ? QString() : tr("saved")) : tr("not saved");
-  title_->setText(state.isEmpty() ? desk_.session.fileName() : QStringLiteral("%1  ·  %2").arg(desk_.session.fileName(), state));
+  const QString state =
+      desk_.session.saved() ? (desk_.session.path().isEmpty() ? QString() : tr("saved")) : tr("not saved");
+  title_->setText(state.isEmpty() ? desk_.session.fileName()
+                                  : QStringLiteral("%1  ·  %2").arg(desk_.session.fileName(), state));
   setWindowTitle(QStringLiteral("%1[*] – Kervo").arg(desk_.session.fileName()));
   setWindowModified(!desk_.session.saved());
 }
@@ -407,7 +417,9 @@ void MainWindow::tell(const QString& text) {
 void MainWindow::refreshHint() {
   if (desk_.worker.busy() && progress_->isVisible()) return;
   if (bench_->armed())
-    hint_->setText(tr("Click in the view to pick, drag a box for several. N and P step through with the keyboard, Space takes. Esc ends picking."));
+    hint_->setText(
+        tr("Click in the view to pick, drag a box for several. N and P step through with the keyboard, Space takes. "
+           "Esc ends picking."));
   else if (desk_.trial.active())
     hint_->setText(tr("Drag a bead in the view or type a value. Enter makes it, Esc puts it back."));
   else if (!desk_.selection.empty())
@@ -441,7 +453,11 @@ std::vector<FindEntry> MainWindow::findEntries() {
                          cutList_->sheet()->setFocus();
                        }});
   for (const DimensionRow& row : desk_.session.document().dimensions)
-    entries.push_back({QString::fromStdString(row.name), tr("dimension"), "dimension", {}, true,
+    entries.push_back({QString::fromStdString(row.name),
+                       tr("dimension"),
+                       "dimension",
+                       {},
+                       true,
                        [this, name = QString::fromStdString(row.name)] { dimensions_->editDimension(name); }});
   return entries;
 }
@@ -464,7 +480,8 @@ void MainWindow::changeEvent(QEvent* event) {
   // Pictures and cards are drawn in the look's colours: made anew when it changes.
   if (event->type() != QEvent::PaletteChange || !view_ || !bench_) return;
   for (const Verb& verb : verbs_)
-    if (QAction* action = findChild<QAction*>(verb.key); action && !verb.picture.isEmpty()) action->setIcon(icon(verb.picture));
+    if (QAction* action = findChild<QAction*>(verb.key); action && !verb.picture.isEmpty())
+      action->setIcon(icon(verb.picture));
   view_->update();
 }
 
@@ -499,31 +516,33 @@ void MainWindow::showFirstTrouble() {
 }
 
 void MainWindow::showAbout() {
-  QMessageBox::about(this, tr("About Kervo"),
-                     tr("<b>Kervo %1</b><p>Cuts exact solid and surface bodies.</p><p>Free software under the GNU General Public "
-                        "License, version 3 or later. Built with Qt, Open CASCADE Technology and CGAL; text in Inter.</p>")
-                         .arg(QApplication::applicationVersion()));
+  QMessageBox::about(
+      this, tr("About Kervo"),
+      tr("<b>Kervo %1</b><p>Cuts exact solid and surface bodies.</p><p>Free software under the GNU General Public "
+         "License, version 3 or later. Built with Qt, Open CASCADE Technology and CGAL; text in Inter.</p>")
+          .arg(QApplication::applicationVersion()));
 }
 
 void MainWindow::showKeys() {
   QMessageBox box(this);
   box.setWindowTitle(tr("Keys and mouse"));
-  box.setText(tr("<table cellpadding=3>"
-                 "<tr><td><b>Right drag</b></td><td>turn about what is under the pointer</td></tr>"
-                 "<tr><td><b>Middle drag</b></td><td>move the view</td></tr>"
-                 "<tr><td><b>Wheel, pinch</b></td><td>zoom to the pointer</td></tr>"
-                 "<tr><td><b>Alt + drag</b></td><td>turn; with Shift, move (touchpad)</td></tr>"
-                 "<tr><td><b>Click</b></td><td>pick; again at the same place: what lies behind</td></tr>"
-                 "<tr><td><b>Ctrl + click</b></td><td>pick one more</td></tr>"
-                 "<tr><td><b>Drag a box</b></td><td>to the right: what lies inside; to the left: what it touches</td></tr>"
-                 "<tr><td><b>Shift</b></td><td>while dragging a bead: without snapping</td></tr>"
-                 "<tr><td><b>Arrows, + and −</b></td><td>in the view: turn and zoom; with Ctrl, move</td></tr>"
-                 "<tr><td><b>N, P, Space</b></td><td>in the view: mark the next or previous face, take it</td></tr>"
-                 "<tr><td><b>Alt+1 … Alt+5</b></td><td>Cut list, Dimensions, view, Bodies, Bench</td></tr>"
-                 "<tr><td><b>F2, Enter, Delete</b></td><td>in the Cut list: edit in place, edit on the Bench, delete</td></tr>"
-                 "<tr><td><b>Alt+Up, Alt+Down</b></td><td>in the Cut list: move the step</td></tr>"
-                 "<tr><td><b>Tab, Enter, Esc</b></td><td>on the Bench: next field, make it, put it back</td></tr>"
-                 "<tr><td><b>Ctrl+K</b></td><td>find any verb, body, step or dimension</td></tr></table>"));
+  box.setText(
+      tr("<table cellpadding=3>"
+         "<tr><td><b>Right drag</b></td><td>turn about what is under the pointer</td></tr>"
+         "<tr><td><b>Middle drag</b></td><td>move the view</td></tr>"
+         "<tr><td><b>Wheel, pinch</b></td><td>zoom to the pointer</td></tr>"
+         "<tr><td><b>Alt + drag</b></td><td>turn; with Shift, move (touchpad)</td></tr>"
+         "<tr><td><b>Click</b></td><td>pick; again at the same place: what lies behind</td></tr>"
+         "<tr><td><b>Ctrl + click</b></td><td>pick one more</td></tr>"
+         "<tr><td><b>Drag a box</b></td><td>to the right: what lies inside; to the left: what it touches</td></tr>"
+         "<tr><td><b>Shift</b></td><td>while dragging a bead: without snapping</td></tr>"
+         "<tr><td><b>Arrows, + and −</b></td><td>in the view: turn and zoom; with Ctrl, move</td></tr>"
+         "<tr><td><b>N, P, Space</b></td><td>in the view: mark the next or previous face, take it</td></tr>"
+         "<tr><td><b>Alt+1 … Alt+5</b></td><td>Cut list, Dimensions, view, Bodies, Bench</td></tr>"
+         "<tr><td><b>F2, Enter, Delete</b></td><td>in the Cut list: edit in place, edit on the Bench, delete</td></tr>"
+         "<tr><td><b>Alt+Up, Alt+Down</b></td><td>in the Cut list: move the step</td></tr>"
+         "<tr><td><b>Tab, Enter, Esc</b></td><td>on the Bench: next field, make it, put it back</td></tr>"
+         "<tr><td><b>Ctrl+K</b></td><td>find any verb, body, step or dimension</td></tr></table>"));
   box.exec();
 }
 

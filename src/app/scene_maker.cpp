@@ -80,7 +80,8 @@ void addPieces(Scene& scene, const Tried& tried, const StepResult& result) {
     if (body && !body->visible) continue;
     scene.bodies.push_back({piece.body, piece.name, tried.pieces[i], body ? bodyColor(*body) : Color{0.7, 0.75, 0.75},
                             role, number, true});
-    if (several) scene.badges.push_back({std::to_string(number + 1), badgePlaces(*tried.pieces[i]), Role::Piece, number, false});
+    if (several)
+      scene.badges.push_back({std::to_string(number + 1), badgePlaces(*tried.pieces[i]), Role::Piece, number, false});
     ++number;
   }
 }

@@ -22,7 +22,10 @@ const BodyPicture* pictureOf(const Pick& pick, const std::map<BodyId, Picture>& 
 
 QString number(double value) {
   return QString::number(value, 'g', 5).contains('e') ? QString::number(value, 'g', 5)
-                                                      : QString::number(value, 'f', std::abs(value) >= 1000 ? 0 : std::abs(value) >= 100 ? 1 : 2);
+                                                      : QString::number(value, 'f',
+                                                                        std::abs(value) >= 1000  ? 0
+                                                                        : std::abs(value) >= 100 ? 1
+                                                                                                 : 2);
 }
 
 }  // namespace
@@ -108,7 +111,8 @@ QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Pi
     case Pick::Kind::Body:
       return picture->shape.kind() == BodyKind::Solid
                  ? QObject::tr("%1 · %2").arg(name, volumeText(picture->shape.volume()))
-                 : QObject::tr("%1 · %2 · %3").arg(name, nameOf(picture->shape.kind()), areaText(picture->shape.area()));
+                 : QObject::tr("%1 · %2 · %3")
+                       .arg(name, nameOf(picture->shape.kind()), areaText(picture->shape.area()));
     case Pick::Kind::Face: {
       const Face* face = at(picture->faces, pick.index);
       if (!face) return name;
@@ -147,11 +151,13 @@ QString lengthText(double millimetres, const std::string& unit) {
 }
 
 QString areaText(double squareMillimetres) {
-  return std::abs(squareMillimetres) < 100 ? number(squareMillimetres) + " mm²" : number(squareMillimetres / 100) + " cm²";
+  return std::abs(squareMillimetres) < 100 ? number(squareMillimetres) + " mm²"
+                                           : number(squareMillimetres / 100) + " cm²";
 }
 
 QString volumeText(double cubicMillimetres) {
-  return std::abs(cubicMillimetres) < 100 ? number(cubicMillimetres) + " mm³" : number(cubicMillimetres / 1000) + " cm³";
+  return std::abs(cubicMillimetres) < 100 ? number(cubicMillimetres) + " mm³"
+                                          : number(cubicMillimetres / 1000) + " cm³";
 }
 
 }  // namespace kervo::app

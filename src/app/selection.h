@@ -20,7 +20,7 @@ class Selection : public QObject {
   bool empty() const { return picks_.empty() && step_.empty(); }
 
   void set(std::vector<Pick> picks);
-  void add(const Pick& pick);     ///< or removes it if it is selected already
+  void add(const Pick& pick);      ///< or removes it if it is selected already
   void setStep(const StepId& id);  ///< instead of picks
   void clear();
   /// Drops what is no longer there or has changed.

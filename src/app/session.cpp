@@ -27,7 +27,8 @@ Session::Session(Worker& worker, QObject* parent) : QObject(parent), worker_(wor
     journal_ = std::make_unique<Journal>(journalHome());
   } catch (const Error& error) {
     // The window says it once it is there: work goes on without a journal.
-    QMetaObject::invokeMethod(this, [this, error] { emit failed(error); }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this, [this, error] { emit failed(error); }, Qt::QueuedConnection);
   }
 }
 

@@ -9,7 +9,8 @@ namespace kervo::app {
 
 namespace {
 
-Step newStep(const Desk& desk, const std::string& kind, std::map<std::string, FieldValue> fields, std::string name = {}) {
+Step newStep(const Desk& desk, const std::string& kind, std::map<std::string, FieldValue> fields,
+             std::string name = {}) {
   return Step(desk.session.document().freeId(kind), *allStepKinds().find(kind), std::move(fields), std::move(name));
 }
 
@@ -62,7 +63,8 @@ void startSolid(Desk& desk, const std::string& kind) {
       const Face& face = picture->second->faces[static_cast<std::size_t>(pick.index)];
       if (!face.plane()) break;
       const Vector at = face.plane()->coordinates(face.samplePoint());
-      fields["at"] = std::vector<Expression>{inUnit(desk, std::round(at.x)), inUnit(desk, std::round(at.y)), inUnit(desk, 0)};
+      fields["at"] =
+          std::vector<Expression>{inUnit(desk, std::round(at.x)), inUnit(desk, std::round(at.y)), inUnit(desk, 0)};
       break;
     }
   }
@@ -93,7 +95,8 @@ void startDrawing(Desk& desk, AfterDrawing after) {
 
 StepId drawingToCutWith(const Desk& desk) {
   const Document& document = desk.session.document();
-  if (const auto step = document.find(desk.selection.step()); step && step->kind().key() == "drawing") return step->id();
+  if (const auto step = document.find(desk.selection.step()); step && step->kind().key() == "drawing")
+    return step->id();
   for (auto step = document.steps.rbegin(); step != document.steps.rend(); ++step)
     if ((*step)->kind().key() == "drawing" && stepsThatRead(document, (*step)->id()).empty()) return (*step)->id();
   return {};
@@ -117,7 +120,9 @@ void startSplit(Desk& desk) {
     const Point middle = box.centre();
     const bool x = size.x >= size.y && size.x >= size.z, y = !x && size.y >= size.z;
     fields["plane"] = PlanePick{PlanePick::Kind::Standard, x ? "yz" : y ? "xz" : "xy", {}};
-    fields["offset"] = inUnit(desk, x ? middle.x : y ? -middle.y : middle.z);
+    // A round number near the middle: a hundredth of the size, downwards to a power of ten.
+    const double step = std::pow(10, std::floor(std::log10(std::max({size.x, size.y, size.z}) / 50)));
+    fields["offset"] = inUnit(desk, std::round((x ? middle.x : y ? -middle.y : middle.z) / step) * step);
   }
   desk.trial.begin(newStep(desk, "split", std::move(fields)));
 }

@@ -44,10 +44,10 @@ class Trial : public QObject {
   std::optional<double> value(const std::string& key) const;
 
  signals:
-  void opened();      ///< another step is on the Bench
+  void opened();  ///< another step is on the Bench
   void closed();
-  void edited();      ///< a field changed
-  void tried();       ///< there is a new result
+  void edited();  ///< a field changed
+  void tried();   ///< there is a new result
   void made(kervo::StepId id);
   void refused(const kervo::Error& error);
 

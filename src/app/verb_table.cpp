@@ -40,19 +40,42 @@ struct Asked {
 
 void addFileVerbs(std::vector<Verb>& verbs, MainWindow& w) {
   const Asked is{w.desk()};
-  verbs.push_back({"new", "New", MenuPlace::File, "new", QKeySequence::New, "An empty document", [&w] { w.files().newDocument(); }});
-  verbs.push_back({"open", "Open …", MenuPlace::File, "open", QKeySequence::Open, "A Kervo document, or a file with bodies",
-                   [&w] { w.files().open(); }, {}, [is] { return is.nothing() && is.emptyDocument(); }});
+  verbs.push_back({"new", "New", MenuPlace::File, "new", QKeySequence::New, "An empty document",
+                   [&w] { w.files().newDocument(); }});
+  verbs.push_back({"open",
+                   "Open …",
+                   MenuPlace::File,
+                   "open",
+                   QKeySequence::Open,
+                   "A Kervo document, or a file with bodies",
+                   [&w] { w.files().open(); },
+                   {},
+                   [is] { return is.nothing() && is.emptyDocument(); }});
   verbs.push_back({"save", "Save", MenuPlace::File, "save", QKeySequence::Save, "", [&w] { w.files().save(); }});
   verbs.back().separatorBefore = true;
-  verbs.push_back({"save-as", "Save as …", MenuPlace::File, "", QKeySequence("Ctrl+Shift+S"), "", [&w] { w.files().saveAs(); }});
-  verbs.push_back({"bring-in", "Bring in …", MenuPlace::File, "bring-in", QKeySequence("Ctrl+I"),
-                   "Bodies from a STEP or BREP file", [&w] { w.files().bringIn(); }, {}, [is] { return is.nothing(); }});
+  verbs.push_back(
+      {"save-as", "Save as …", MenuPlace::File, "", QKeySequence("Ctrl+Shift+S"), "", [&w] { w.files().saveAs(); }});
+  verbs.push_back({"bring-in",
+                   "Bring in …",
+                   MenuPlace::File,
+                   "bring-in",
+                   QKeySequence("Ctrl+I"),
+                   "Bodies from a STEP or BREP file",
+                   [&w] { w.files().bringIn(); },
+                   {},
+                   [is] { return is.nothing(); }});
   verbs.back().separatorBefore = true;
-  verbs.push_back({"send-out", "Send out …", MenuPlace::File, "send-out", QKeySequence("Ctrl+E"), "All bodies to a STEP or BREP file",
-                   [&w] { w.files().sendOut(); }, [is] { return is.anyBody(); }});
-  verbs.push_back({"demo", "Open demo", MenuPlace::File, "body", {}, "The mast clamp of the weather station",
-                   [&w] { w.files().openDemo(); }, {}, [is] { return is.nothing() && is.emptyDocument(); }});
+  verbs.push_back({"send-out", "Send out …", MenuPlace::File, "send-out", QKeySequence("Ctrl+E"),
+                   "All bodies to a STEP or BREP file", [&w] { w.files().sendOut(); }, [is] { return is.anyBody(); }});
+  verbs.push_back({"demo",
+                   "Open demo",
+                   MenuPlace::File,
+                   "body",
+                   {},
+                   "The mast clamp of the weather station",
+                   [&w] { w.files().openDemo(); },
+                   {},
+                   [is] { return is.nothing() && is.emptyDocument(); }});
   verbs.back().separatorBefore = true;
   verbs.push_back({"quit", "Quit", MenuPlace::File, "", QKeySequence::Quit, "", [&w] { w.quit(); }});
   verbs.back().separatorBefore = true;
@@ -64,17 +87,25 @@ void addEditVerbs(std::vector<Verb>& verbs, MainWindow& w) {
   const auto selectedStep = [&desk] { return desk.selection.step(); };
   verbs.push_back({"undo", "Undo", MenuPlace::Edit, "undo", QKeySequence::Undo, "", [&desk] { desk.session.undo(); },
                    [&desk] { return desk.session.canUndo(); }});
-  verbs.push_back({"redo", "Redo", MenuPlace::Edit, "redo", QKeySequence("Ctrl+Shift+Z"), "", [&desk] { desk.session.redo(); },
-                   [&desk] { return desk.session.canRedo(); }});
+  verbs.push_back({"redo", "Redo", MenuPlace::Edit, "redo", QKeySequence("Ctrl+Shift+Z"), "",
+                   [&desk] { desk.session.redo(); }, [&desk] { return desk.session.canRedo(); }});
   verbs.push_back({"edit-step", "Edit on the Bench", MenuPlace::Edit, "edit", QKeySequence("Ctrl+Return"), "",
                    [&desk, selectedStep] { desk.trial.edit(selectedStep()); }, [is] { return is.step(); },
                    [is] { return is.step(); }});
   verbs.back().separatorBefore = true;
-  verbs.push_back({"rename-step", "Rename step", MenuPlace::Edit, "rename", {}, "", [&w] { w.cutList().renameSelected(); },
-                   [is] { return is.step(); }, [is] { return is.step(); }});
+  verbs.push_back({"rename-step",
+                   "Rename step",
+                   MenuPlace::Edit,
+                   "rename",
+                   {},
+                   "",
+                   [&w] { w.cutList().renameSelected(); },
+                   [is] { return is.step(); },
+                   [is] { return is.step(); }});
   verbs.push_back({"switch-step", "Switch step off or on", MenuPlace::Edit, "off", QKeySequence("Ctrl+T"), "",
                    [&desk, selectedStep] { switchStep(desk, selectedStep()); }, [is] { return is.step(); },
-                   [is] { return is.step(); }, [&desk] {
+                   [is] { return is.step(); },
+                   [&desk] {
                      const auto step = desk.session.document().find(desk.selection.step());
                      return step && !step->on() ? QString("Switch on") : QString("Switch off");
                    }});
@@ -82,8 +113,14 @@ void addEditVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                    [&desk, selectedStep] { moveStep(desk, selectedStep(), -1); }, [is] { return is.step(); }});
   verbs.push_back({"step-down", "Move step down", MenuPlace::Edit, "down", QKeySequence("Ctrl+Shift+Down"), "",
                    [&desk, selectedStep] { moveStep(desk, selectedStep(), 1); }, [is] { return is.step(); }});
-  verbs.push_back({"delete-step", "Delete step", MenuPlace::Edit, "delete", {}, "",
-                   [&desk, selectedStep] { deleteStep(desk, selectedStep()); }, [is] { return is.step(); },
+  verbs.push_back({"delete-step",
+                   "Delete step",
+                   MenuPlace::Edit,
+                   "delete",
+                   {},
+                   "",
+                   [&desk, selectedStep] { deleteStep(desk, selectedStep()); },
+                   [is] { return is.step(); },
                    [is] { return is.step(); }});
   verbs.push_back({"add-dimension", "Add a dimension", MenuPlace::Edit, "dimension", QKeySequence("Ctrl+D"), "",
                    [&w] { w.dimensions().addDimension(); }});
@@ -94,7 +131,13 @@ void addEditVerbs(std::vector<Verb>& verbs, MainWindow& w) {
   verbs.push_back({"hide", "Show or hide bodies", MenuPlace::Edit, "eye", QKeySequence("Ctrl+H"), "",
                    [&w] { w.bodies().toggleVisible(); }, [&desk] { return !desk.selection.bodies().empty(); },
                    [is] { return is.body(); }});
-  verbs.push_back({"color", "Colour of bodies …", MenuPlace::Edit, "", {}, "", [&w] { w.bodies().chooseColor(); },
+  verbs.push_back({"color",
+                   "Colour of bodies …",
+                   MenuPlace::Edit,
+                   "",
+                   {},
+                   "",
+                   [&w] { w.bodies().chooseColor(); },
                    [&desk] { return !desk.selection.bodies().empty(); }});
   verbs.push_back({"find", "Find", MenuPlace::Edit, "find", QKeySequence("Ctrl+K"), "", [&w] { w.find().open(); }});
   verbs.back().separatorBefore = true;
@@ -103,19 +146,40 @@ void addEditVerbs(std::vector<Verb>& verbs, MainWindow& w) {
 void addStepVerbs(std::vector<Verb>& verbs, MainWindow& w) {
   const Asked is{w.desk()};
   Desk& desk = w.desk();
-  verbs.push_back({"draw", "Draw on …", MenuPlace::Draw, "drawing", QKeySequence("Ctrl+Shift+D"),
+  verbs.push_back({"draw",
+                   "Draw on …",
+                   MenuPlace::Draw,
+                   "drawing",
+                   QKeySequence("Ctrl+Shift+D"),
                    "Lines, arcs, circles and rectangles on a plane or planar face",
-                   [&desk] { startDrawing(desk, AfterDrawing::Nothing); }, {},
+                   [&desk] { startDrawing(desk, AfterDrawing::Nothing); },
+                   {},
                    [is] { return is.nothing() || is.planarFace() || is.step("plane"); },
                    [is] { return is.nothing() ? QString("Draw on a plane") : QString("Draw on it"); }});
-  verbs.push_back({"plane", "Plane", MenuPlace::Draw, "plane", {}, "At a distance from a plane or face",
-                   [&desk] { startPlane(desk); }, {}, [is] { return is.planarFace() || (is.nothing() && is.anyBody()); }});
+  verbs.push_back({"plane",
+                   "Plane",
+                   MenuPlace::Draw,
+                   "plane",
+                   {},
+                   "At a distance from a plane or face",
+                   [&desk] { startPlane(desk); },
+                   {},
+                   [is] { return is.planarFace() || (is.nothing() && is.anyBody()); }});
   bool first = true;
-  for (const auto& [key, label] : {std::pair("block", "Block"), std::pair("cylinder", "Cylinder"), std::pair("cone", "Cone"),
-                                   std::pair("sphere", "Sphere"), std::pair("torus", "Torus")}) {
+  for (const auto& [key, label] :
+       {std::pair("block", "Block"), std::pair("cylinder", "Cylinder"), std::pair("cone", "Cone"),
+        std::pair("sphere", "Sphere"), std::pair("torus", "Torus")}) {
     const bool always = std::string(key) == "block" || std::string(key) == "cylinder";
-    verbs.push_back({key, label, MenuPlace::Draw, key, {}, "", [&desk, key = std::string(key)] { startSolid(desk, key); }, {},
-                     [is, always] { return (is.nothing() && (always || is.emptyDocument())) || (is.planarFace() && always); }});
+    verbs.push_back(
+        {key,
+         label,
+         MenuPlace::Draw,
+         key,
+         {},
+         "",
+         [&desk, key = std::string(key)] { startSolid(desk, key); },
+         {},
+         [is, always] { return (is.nothing() && (always || is.emptyDocument())) || (is.planarFace() && always); }});
     verbs.back().separatorBefore = std::exchange(first, false);
   }
   verbs.push_back({"cut-through", "Draw and cut", MenuPlace::Cut, "cut", QKeySequence("Ctrl+Shift+C"),
@@ -131,16 +195,19 @@ void addStepVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                      const auto step = desk.session.document().find(drawingToCutWith(desk));
                      return step ? QString("Cut with %1").arg(QString::fromStdString(step->name())) : QString("Cut");
                    }});
-  verbs.push_back({"split", "Split", MenuPlace::Cut, "split", QKeySequence("Ctrl+Shift+B"), "By a plane, with a kerf",
-                   [&desk] { startSplit(desk); }, [is] { return is.anyBody(); },
-                   [is] { return is.anyBody() && (is.nothing() || is.body() || is.planarFace() || is.step("plane")); },
-                   [is] { return is.planarFace() || is.step("plane") ? QString("Split along it") : QString("Split"); }});
-  verbs.push_back({"combine", "Combine", MenuPlace::Cut, "combine", QKeySequence("Ctrl+Shift+M"),
-                   "Subtract, unite or intersect bodies", [&desk] { startCombine(desk); }, [is] { return is.anyBody(); },
-                   [is] { return is.body(); },
-                   [&desk] { return desk.selection.bodies().size() > 1 ? QString("Combine them") : QString("Cut it with …"); }});
+  verbs.push_back(
+      {"split", "Split", MenuPlace::Cut, "split", QKeySequence("Ctrl+Shift+B"), "By a plane, with a kerf",
+       [&desk] { startSplit(desk); }, [is] { return is.anyBody(); },
+       [is] { return is.anyBody() && (is.nothing() || is.body() || is.planarFace() || is.step("plane")); },
+       [is] { return is.planarFace() || is.step("plane") ? QString("Split along it") : QString("Split"); }});
+  verbs.push_back(
+      {"combine", "Combine", MenuPlace::Cut, "combine", QKeySequence("Ctrl+Shift+M"),
+       "Subtract, unite or intersect bodies", [&desk] { startCombine(desk); }, [is] { return is.anyBody(); },
+       [is] { return is.body(); },
+       [&desk] { return desk.selection.bodies().size() > 1 ? QString("Combine them") : QString("Cut it with …"); }});
   verbs.push_back({"round", "Round edges", MenuPlace::Cut, "round", QKeySequence("Ctrl+Shift+R"), "",
-                   [&desk] { startRound(desk); }, [is] { return is.anyBody(); }, [is] { return is.edge() || is.face(); },
+                   [&desk] { startRound(desk); }, [is] { return is.anyBody(); },
+                   [is] { return is.edge() || is.face(); },
                    [is] { return is.edge() ? QString("Round edges …") : QString("Round its edges …"); }});
 }
 
@@ -153,44 +220,104 @@ void addViewVerbs(std::vector<Verb>& verbs, MainWindow& w) {
   look("top", "Top", "Ctrl+2", StandardView::Top);
   look("front", "Front", "Ctrl+3", StandardView::Front);
   look("side", "Side", "Ctrl+4", StandardView::Side);
-  verbs.push_back({"flip", "Flip", MenuPlace::View, "", QKeySequence("Ctrl+5"), "From the opposite side", [&view] { view.flip(); }});
+  verbs.push_back({"flip", "Flip", MenuPlace::View, "", QKeySequence("Ctrl+5"), "From the opposite side",
+                   [&view] { view.flip(); }});
   verbs.push_back({"fit", "Fit all", MenuPlace::View, "", QKeySequence("Ctrl+0"), "", [&view] { view.fit(); }});
-  verbs.push_back({"fit-selection", "Fit selection", MenuPlace::View, "", QKeySequence("Ctrl+9"), "", [&view] { view.fitSelection(); }});
+  verbs.push_back({"fit-selection", "Fit selection", MenuPlace::View, "", QKeySequence("Ctrl+9"), "",
+                   [&view] { view.fitSelection(); }});
   bool first = true;
-  for (const auto& [key, text, style] : {std::tuple("shaded", "Shaded + edges", DrawStyle::ShadedEdges),
-                                         std::tuple("clear", "Clear", DrawStyle::Clear), std::tuple("lines", "Lines", DrawStyle::Lines)}) {
-    verbs.push_back({key, text, MenuPlace::View, "", {}, "", [&view, style = style] { view.setStyle(style); }, {}, {}, {},
+  for (const auto& [key, text, style] :
+       {std::tuple("shaded", "Shaded + edges", DrawStyle::ShadedEdges), std::tuple("clear", "Clear", DrawStyle::Clear),
+        std::tuple("lines", "Lines", DrawStyle::Lines)}) {
+    verbs.push_back({key,
+                     text,
+                     MenuPlace::View,
+                     "",
+                     {},
+                     "",
+                     [&view, style = style] { view.setStyle(style); },
+                     {},
+                     {},
+                     {},
                      [&view, style = style] { return view.style() == style; }});
     verbs.back().separatorBefore = std::exchange(first, false);
   }
-  verbs.push_back({"perspective", "Perspective", MenuPlace::View, "", QKeySequence("Ctrl+6"), "",
-                   [&view] { view.setProjection(view.projection() == Projection::Parallel ? Projection::Perspective : Projection::Parallel); },
-                   {}, {}, {}, [&view] { return view.projection() == Projection::Perspective; }});
+  verbs.push_back({"perspective",
+                   "Perspective",
+                   MenuPlace::View,
+                   "",
+                   QKeySequence("Ctrl+6"),
+                   "",
+                   [&view] {
+                     view.setProjection(view.projection() == Projection::Parallel ? Projection::Perspective
+                                                                                  : Projection::Parallel);
+                   },
+                   {},
+                   {},
+                   {},
+                   [&view] { return view.projection() == Projection::Perspective; }});
   first = true;
   for (const auto& [key, text, filter] :
-       {std::tuple("pick-anything", "Pick anything", PickFilter{}), std::tuple("pick-bodies", "Pick bodies", PickFilter{true, true, false, false}),
+       {std::tuple("pick-anything", "Pick anything", PickFilter{}),
+        std::tuple("pick-bodies", "Pick bodies", PickFilter{true, true, false, false}),
         std::tuple("pick-faces", "Pick faces", PickFilter{false, true, false, false}),
         std::tuple("pick-edges", "Pick edges", PickFilter{false, false, true, false}),
         std::tuple("pick-points", "Pick points", PickFilter{false, false, false, true})}) {
-    verbs.push_back({key, text, MenuPlace::View, "", {}, "", [&w, filter = filter] { w.setFilter(filter); }, {}, {}, {},
+    verbs.push_back({key,
+                     text,
+                     MenuPlace::View,
+                     "",
+                     {},
+                     "",
+                     [&w, filter = filter] { w.setFilter(filter); },
+                     {},
+                     {},
+                     {},
                      [&w, filter = filter] { return w.filter() == filter; }});
     verbs.back().separatorBefore = std::exchange(first, false);
   }
   first = true;
   for (const auto& [key, text, panel] :
        {std::tuple("panel-left", "Cut list and Dimensions", 0), std::tuple("panel-right", "Bodies and Measure", 2)}) {
-    verbs.push_back({key, text, MenuPlace::View, "", QKeySequence(panel == 0 ? "F7" : "F8"), "Show or fold away",
-                     [&w, panel = panel] { w.sides().widget(panel)->setVisible(w.sides().widget(panel)->isHidden()); }, {}, {}, {},
+    verbs.push_back({key,
+                     text,
+                     MenuPlace::View,
+                     "",
+                     QKeySequence(panel == 0 ? "F7" : "F8"),
+                     "Show or fold away",
+                     [&w, panel = panel] { w.sides().widget(panel)->setVisible(w.sides().widget(panel)->isHidden()); },
+                     {},
+                     {},
+                     {},
                      [&w, panel = panel] { return !w.sides().widget(panel)->isHidden(); }});
     verbs.back().separatorBefore = std::exchange(first, false);
   }
-  verbs.push_back({"panel-bench", "Bench", MenuPlace::View, "", QKeySequence("F9"), "Show or fold away",
-                   [&w] { w.bench().setVisible(w.bench().isHidden()); }, {}, {}, {}, [&w] { return !w.bench().isHidden(); }});
+  verbs.push_back({"panel-bench",
+                   "Bench",
+                   MenuPlace::View,
+                   "",
+                   QKeySequence("F9"),
+                   "Show or fold away",
+                   [&w] { w.bench().setVisible(w.bench().isHidden()); },
+                   {},
+                   {},
+                   {},
+                   [&w] { return !w.bench().isHidden(); }});
   first = true;
-  for (const auto& [key, text, choice] : {std::tuple("look-desktop", "Colours of the desktop", LookChoice::FollowDesktop),
-                                          std::tuple("look-light", "Light colours", LookChoice::Light),
-                                          std::tuple("look-dark", "Dark colours", LookChoice::Dark)}) {
-    verbs.push_back({key, text, MenuPlace::View, "", {}, "", [choice = choice] { chooseLook(choice); }, {}, {}, {},
+  for (const auto& [key, text, choice] :
+       {std::tuple("look-desktop", "Colours of the desktop", LookChoice::FollowDesktop),
+        std::tuple("look-light", "Light colours", LookChoice::Light),
+        std::tuple("look-dark", "Dark colours", LookChoice::Dark)}) {
+    verbs.push_back({key,
+                     text,
+                     MenuPlace::View,
+                     "",
+                     {},
+                     "",
+                     [choice = choice] { chooseLook(choice); },
+                     {},
+                     {},
+                     {},
                      [choice = choice] { return lookChoice() == choice; }});
     verbs.back().separatorBefore = std::exchange(first, false);
   }
@@ -214,7 +341,8 @@ void addOtherVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                    [&w] { w.showFirstTrouble(); }, [&desk] { return desk.session.made()->model->failed(); }});
   verbs.push_back({"rebuild", "Rebuild", MenuPlace::Check, "", QKeySequence("Ctrl+R"), "After it was stopped",
                    [&desk] { desk.session.rebuildAgain(); }});
-  verbs.push_back({"keys", "Keys and mouse", MenuPlace::Help, "", QKeySequence::HelpContents, "", [&w] { w.showKeys(); }});
+  verbs.push_back(
+      {"keys", "Keys and mouse", MenuPlace::Help, "", QKeySequence::HelpContents, "", [&w] { w.showKeys(); }});
   verbs.push_back({"about", "About Kervo", MenuPlace::Help, "", {}, "", [&w] { w.showAbout(); }});
 }
 

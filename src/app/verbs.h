@@ -11,17 +11,17 @@ namespace kervo::app {
 enum class MenuPlace { File, Edit, Draw, Cut, Check, View, Help };
 
 struct Verb {
-  QString key;      ///< "cut"
-  QString text;     ///< "Cut"
+  QString key;   ///< "cut"
+  QString text;  ///< "Cut"
   MenuPlace menu;
   QString picture;  ///< of an icon; may be empty
   QKeySequence shortcut = {};
   QString help = {};
   std::function<void()> run;
-  std::function<bool()> enabled = {};     ///< always, if empty
-  std::function<bool()> offered = {};     ///< on the empty Bench; never, if empty
+  std::function<bool()> enabled = {};       ///< always, if empty
+  std::function<bool()> offered = {};       ///< on the empty Bench; never, if empty
   std::function<QString()> offeredAs = {};  ///< its words there, if they differ
-  std::function<bool()> checked = {};     ///< for what is on or off
+  std::function<bool()> checked = {};       ///< for what is on or off
   bool separatorBefore = false;
 };
 

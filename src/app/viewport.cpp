@@ -14,9 +14,9 @@ namespace kervo::app {
 
 namespace {
 
-constexpr double clickSlack = 4;      // pixels that a click may move
-constexpr double pickTolerance = 4;   // pixels around the pointer
-constexpr double handleReach = 11;    // pixels around a gauge's bead
+constexpr double clickSlack = 4;       // pixels that a click may move
+constexpr double pickTolerance = 4;    // pixels around the pointer
+constexpr double handleReach = 11;     // pixels around a gauge's bead
 constexpr int restMilliseconds = 180;  // after the last movement the picture is drawn in full quality
 
 }  // namespace
@@ -26,7 +26,8 @@ Viewport::Viewport(QWidget* parent) : QOpenGLWidget(parent) {
   setFocusPolicy(Qt::StrongFocus);
   setMinimumSize(240, 180);
   setAccessibleName(tr("View"));
-  setAccessibleDescription(tr("The bodies. Arrow keys turn, plus and minus zoom, N and P mark faces, Space takes one."));
+  setAccessibleDescription(
+      tr("The bodies. Arrow keys turn, plus and minus zoom, N and P mark faces, Space takes one."));
   rest_.setSingleShot(true);
   rest_.setInterval(restMilliseconds);
   connect(&rest_, &QTimer::timeout, this, [this] {
@@ -178,7 +179,8 @@ void Viewport::paintGL() {
 
   QPainter painter(this);
   painter.setFont(fontOf());
-  Overlay overlay{camera_, colors, devicePixelRatioF(), QSizeF(size()), scene_.badges, gauges_, hotGauge_, {}, {}, {}, false, {}};
+  Overlay overlay{camera_, colors, devicePixelRatioF(), QSizeF(size()), scene_.badges, gauges_, hotGauge_, {}, {}, {},
+                  false,   {}};
   if (litBadge_ && *litBadge_ < overlay.badges.size()) overlay.badges[*litBadge_].lit = true;
   if (hover_ && describe_ && drag_ == Drag::None) {
     overlay.label = describe_(*hover_);
@@ -215,28 +217,39 @@ std::optional<PlanePoint> Viewport::onDrawingPlane(QPointF position) const {
   return PlanePoint{snapped(local.x, camera_), snapped(local.y, camera_)};
 }
 
+std::optional<std::pair<PlanePoint, PlanePoint>> Viewport::drawnPoints() const {
+  const auto from = onDrawingPlane(pressed_);
+  auto to = onDrawingPlane(last_);
+  if (!from || !to) return std::nullopt;
+  // Of a circle the radius is to be round, not the point that it goes through.
+  if (drawingCurve_ == "circle")
+    to = PlanePoint{from->u + snapped(std::hypot(to->u - from->u, to->v - from->v), camera_), from->v};
+  return std::pair(*from, *to);
+}
+
 void Viewport::paintCurvePreview(QPainter& painter) {
-  const auto from = onDrawingPlane(pressed_), to = onDrawingPlane(last_);
-  if (!from || !to) return;
+  const auto points = drawnPoints();
+  if (!points) return;
+  const auto& [from, to] = *points;
   Polyline line;
   if (drawingCurve_ == "circle") {
-    line = outlineOf({"", CircleCurve{*from, std::hypot(to->u - from->u, to->v - from->v)}}, *drawingPlane_);
+    line = outlineOf({"", CircleCurve{from, std::hypot(to.u - from.u, to.v - from.v)}}, *drawingPlane_);
   } else if (drawingCurve_ == "rectangle") {
-    for (const auto& [u, v] : {std::pair(from->u, from->v), std::pair(to->u, from->v), std::pair(to->u, to->v),
-                               std::pair(from->u, to->v), std::pair(from->u, from->v)})
+    for (const auto& [u, v] : {std::pair(from.u, from.v), std::pair(to.u, from.v), std::pair(to.u, to.v),
+                               std::pair(from.u, to.v), std::pair(from.u, from.v)})
       line.push_back(drawingPlane_->at(u, v));
   } else {
-    line = {drawingPlane_->at(from->u, from->v), drawingPlane_->at(to->u, to->v)};
+    line = {drawingPlane_->at(from.u, from.v), drawingPlane_->at(to.u, to.v)};
   }
   QPolygonF shape;
   for (const Point& point : line) shape << toWidget(point);
   painter.setPen(QPen(app::look().view.axes[2], 2));
   painter.drawPolyline(shape);
-  const double size = std::hypot(to->u - from->u, to->v - from->v);
+  const double size = std::hypot(to.u - from.u, to.v - from.v);
   painter.setPen(app::look().view.text);
   painter.drawText(last_ + QPointF(14, -8),
                    drawingCurve_ == "rectangle"
-                       ? tr("%1 × %2 mm").arg(std::abs(to->u - from->u)).arg(std::abs(to->v - from->v))
+                       ? tr("%1 × %2 mm").arg(std::abs(to.u - from.u)).arg(std::abs(to.v - from.v))
                        : tr("%1 mm").arg(size, 0, 'g', 5));
 }
 
@@ -284,7 +297,8 @@ void Viewport::mousePressEvent(QMouseEvent* event) {
   setFocus(Qt::MouseFocusReason);
   pressed_ = last_ = event->position();
   const bool turnKey = event->modifiers().testFlag(Qt::AltModifier);
-  if (event->button() == Qt::RightButton || (event->button() == Qt::LeftButton && turnKey && !(event->modifiers() & Qt::ShiftModifier))) {
+  if (event->button() == Qt::RightButton ||
+      (event->button() == Qt::LeftButton && turnKey && !(event->modifiers() & Qt::ShiftModifier))) {
     drag_ = Drag::Orbit;
     orbitAbout_ = orbitCentre(pressed_);
   } else if (event->button() == Qt::MiddleButton || (event->button() == Qt::LeftButton && turnKey)) {
@@ -352,8 +366,8 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
       emit gaugeReleased();
   }
   if (was == Drag::Curve && drawingPlane_) {
-    const auto from = onDrawingPlane(pressed_), to = onDrawingPlane(last_);
-    if (from && to && !still) emit curveDrawn(from->u, from->v, to->u, to->v);
+    if (const auto points = drawnPoints(); points && !still)
+      emit curveDrawn(points->first.u, points->first.v, points->second.u, points->second.v);
   }
   update();
 }
@@ -377,8 +391,8 @@ void Viewport::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void Viewport::wheelEvent(QWheelEvent* event) {
-  const bool touchpad = !event->pixelDelta().isNull() && event->device() &&
-                        event->device()->type() == QInputDevice::DeviceType::TouchPad;
+  const bool touchpad =
+      !event->pixelDelta().isNull() && event->device() && event->device()->type() == QInputDevice::DeviceType::TouchPad;
   if (touchpad && !(event->modifiers() & Qt::ControlModifier)) {
     const QPointF step = QPointF(event->pixelDelta()) * devicePixelRatioF();
     if (event->modifiers() & Qt::ShiftModifier)

@@ -91,6 +91,8 @@ class Viewport : public QOpenGLWidget {
   std::optional<std::size_t> gaugeAt(QPointF position) const;
   std::optional<std::size_t> badgeAt(QPointF position) const;
   std::optional<PlanePoint> onDrawingPlane(QPointF position) const;
+  /// Where the curve being drawn begins and ends.
+  std::optional<std::pair<PlanePoint, PlanePoint>> drawnPoints() const;
   void hoverAt(QPointF position);
   void click(QPointF position, Qt::KeyboardModifiers modifiers);
   void cameraMoved();

@@ -102,7 +102,8 @@ void Worker::loop() {
       const QString activity = job.activity;
       progress = std::make_shared<Progress>([this, activity](double fraction, const std::string& what) {
         const QString text = what.empty() ? activity : activity + ": " + QString::fromStdString(what);
-        QMetaObject::invokeMethod(this, [this, fraction, text] { emit progressed(fraction, text); }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this, [this, fraction, text] { emit progressed(fraction, text); }, Qt::QueuedConnection);
       });
       running_ = progress;
       runningKind_ = job.kind;
@@ -115,7 +116,9 @@ void Worker::loop() {
       running_.reset();
       idle = !make_ && !try_ && others_.empty();
     }
-    if (idle) QMetaObject::invokeMethod(this, [this] { emit becameIdle(); }, Qt::QueuedConnection);
+    if (idle)
+      QMetaObject::invokeMethod(
+          this, [this] { emit becameIdle(); }, Qt::QueuedConnection);
   }
 }
 
@@ -195,7 +198,8 @@ std::shared_ptr<Tried> Worker::completed(const Tried& tried, Progress& progress)
   auto result = std::make_shared<Tried>(tried);
   const Model whole = rebuild(tried.document, memo_, progress);
   for (std::size_t i = result->after->steps.size(); i < whole.steps.size(); ++i)
-    if (whole.steps[i].error) result->laterTrouble.push_back("\"" + whole.steps[i].name + "\": " + whole.steps[i].error->happened());
+    if (whole.steps[i].error)
+      result->laterTrouble.push_back("\"" + whole.steps[i].name + "\": " + whole.steps[i].error->happened());
   for (const Body& body : whole.bodies) result->wholePictures.push_back(pictureFor(body.shape, progress));
   result->complete = true;
   return result;

@@ -41,7 +41,7 @@ struct Tried {
   std::vector<Picture> pieces;            ///< of the report's pieces, in their order
   std::vector<Picture> wholePictures;     ///< of all steps' bodies, once `complete`
   std::vector<std::string> laterTrouble;  ///< steps after it that fail then
-  bool complete = false;  ///< the steps after it are made as well
+  bool complete = false;                  ///< the steps after it are made as well
   double seconds = 0;
 
   const StepReport& report() const { return after->steps.back(); }

@@ -12,9 +12,8 @@ std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progr
   picture->mesh = tessellate(shape, MeshQuality::forSize(shape.roughBox().diagonal()), progress);
   picture->faces = facesOf(shape);
   picture->edges = edgesOf(shape);
-  picture->selectable = kernelCall("preparing picks", [&]() -> Handle(SelectMgr_SelectableObject) {
-    return SelectableBody::of(picture->mesh);
-  });
+  picture->selectable = kernelCall(
+      "preparing picks", [&]() -> Handle(SelectMgr_SelectableObject) { return SelectableBody::of(picture->mesh); });
   return picture;
 }
 

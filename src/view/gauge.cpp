@@ -9,7 +9,8 @@ GaugeShape shapeOf(const Gauge& gauge, const Camera& camera) {
   GaugeShape shape;
   shape.first = camera.project(gauge.from + gauge.along * low);
   shape.second = camera.project(gauge.from + gauge.along * high);
-  const QPointF step = camera.project(gauge.from + gauge.along * (30 * camera.pixelSize())) - camera.project(gauge.from);
+  const QPointF step =
+      camera.project(gauge.from + gauge.along * (30 * camera.pixelSize())) - camera.project(gauge.from);
   const double size = std::hypot(step.x(), step.y());
   shape.along = size > 1e-6 ? step / size : QPointF(0, -1);
   shape.bead = gauge.centred ? (shape.first + shape.second) / 2 : shape.second;
@@ -34,7 +35,10 @@ std::optional<double> dragged(const Gauge& gauge, QPointF pixel, const Camera& c
 double snapped(double value, const Camera& camera) {
   const double wanted = 4 * camera.pixelSize();
   const double power = std::pow(10, std::floor(std::log10(wanted)));
-  const double step = wanted <= power ? power : wanted <= 2 * power ? 2 * power : wanted <= 5 * power ? 5 * power : 10 * power;
+  const double step = wanted <= power       ? power
+                      : wanted <= 2 * power ? 2 * power
+                      : wanted <= 5 * power ? 5 * power
+                                            : 10 * power;
   return std::round(value / step) * step;
 }
 

@@ -14,8 +14,8 @@ struct SegmentVertex {
 };
 
 void describe(QOpenGLExtraFunctions& gl) {
-  for (const auto& [location, size, offset] :
-       {std::tuple(0u, 3, std::size_t(0)), std::tuple(1u, 3, 3 * sizeof(float)), std::tuple(2u, 2, 6 * sizeof(float))}) {
+  for (const auto& [location, size, offset] : {std::tuple(0u, 3, std::size_t(0)), std::tuple(1u, 3, 3 * sizeof(float)),
+                                               std::tuple(2u, 2, 6 * sizeof(float))}) {
     gl.glEnableVertexAttribArray(location);
     gl.glVertexAttribPointer(location, size, GL_FLOAT, GL_FALSE, sizeof(SegmentVertex),
                              reinterpret_cast<const void*>(offset));
@@ -50,7 +50,8 @@ void LineBatch::fill(QOpenGLExtraFunctions& gl, const std::vector<float>& points
   gl.glBindBuffer(GL_ARRAY_BUFFER, vertices_);
   gl.glBufferData(GL_ARRAY_BUFFER, static_cast<qopengl_GLsizeiptr>(vertices.size() * sizeof(SegmentVertex)),
                   vertices.data(), GL_STATIC_DRAW);
-  for (const auto& [array, buffer, indices] : {std::tuple(&wideArray_, &quads_, &quads), std::tuple(&thinArray_, &thin_, &thin)}) {
+  for (const auto& [array, buffer, indices] :
+       {std::tuple(&wideArray_, &quads_, &quads), std::tuple(&thinArray_, &thin_, &thin)}) {
     gl.glGenVertexArrays(1, array);
     gl.glBindVertexArray(*array);
     gl.glBindBuffer(GL_ARRAY_BUFFER, vertices_);

@@ -10,19 +10,35 @@ namespace kervo {
 
 struct ViewLook {
   QColor backgroundTop, backgroundBottom;
-  QColor ink;       ///< edges
+  QColor ink;  ///< edges
   QColor text, textBack;
   QColor teal, violet, ochre, ochreLight, vermilion;
   std::array<QColor, 3> axes;  ///< x, y, z
 
   static ViewLook light() {
-    return {QColor("#f3f4f2"), QColor("#dfe4e4"), QColor("#1d2b33"), QColor("#1d2b33"), QColor("#ffffff"),
-            QColor("#1f8a80"), QColor("#7b4fb5"), QColor("#b7791f"), QColor("#f0dcae"), QColor("#c8452c"),
+    return {QColor("#f3f4f2"),
+            QColor("#dfe4e4"),
+            QColor("#1d2b33"),
+            QColor("#1d2b33"),
+            QColor("#ffffff"),
+            QColor("#1f8a80"),
+            QColor("#7b4fb5"),
+            QColor("#b7791f"),
+            QColor("#f0dcae"),
+            QColor("#c8452c"),
             {QColor("#b5482f"), QColor("#4f8a3c"), QColor("#3568a8")}};
   }
   static ViewLook dark() {
-    return {QColor("#2b363c"), QColor("#1b2429"), QColor("#0d1417"), QColor("#e8ecec"), QColor("#27333a"),
-            QColor("#4fb8ad"), QColor("#ab8be0"), QColor("#d9a04a"), QColor("#f0dcae"), QColor("#e8745c"),
+    return {QColor("#2b363c"),
+            QColor("#1b2429"),
+            QColor("#0d1417"),
+            QColor("#e8ecec"),
+            QColor("#27333a"),
+            QColor("#4fb8ad"),
+            QColor("#ab8be0"),
+            QColor("#d9a04a"),
+            QColor("#f0dcae"),
+            QColor("#e8745c"),
             {QColor("#e07a60"), QColor("#86bd72"), QColor("#78a6e0")}};
   }
 

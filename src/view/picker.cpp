@@ -139,7 +139,8 @@ std::vector<Pick> Picker::in(QRectF pixels, Inclusion inclusion, const Camera& c
     const auto found = facesIn.find(body);
     if (found == facesIn.end()) continue;
     // Inside means all of it.
-    const Handle(SelectMgr_SelectableObject) object = selection_->shown.at(const_cast<SelectMgr_SelectableObject*>(pointer));
+    const Handle(SelectMgr_SelectableObject) object =
+        selection_->shown.at(const_cast<SelectMgr_SelectableObject*>(pointer));
     const int all = object->Selection(SelectableBody::Faces)->Entities().Length();
     if (inclusion == Inclusion::Touching || found->second == all) picks.push_back({Pick::Kind::Body, body, 0});
   }

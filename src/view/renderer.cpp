@@ -6,6 +6,7 @@
 
 #include "base/error.h"
 #include "view/shaders.h"
+#include "view/silhouette.h"
 
 namespace kervo {
 
@@ -83,6 +84,7 @@ void Renderer::release() {
   bodies_.clear();
   for (auto& [style, batch] : sceneLines_) batch.release(*gl_);
   sceneLines_.clear();
+  silhouettes_.release(*gl_);
   gl_->glDeleteVertexArrays(1, &emptyArray_);
   background_.reset();
   faces_.reset();
@@ -174,6 +176,7 @@ void Renderer::draw(const Frame& frame) {
   gl_->glDepthMask(GL_FALSE);
   if (frame.style != DrawStyle::Lines) drawFaces(frame, true);
   drawEdges(frame);
+  drawSilhouettes(frame);
   drawHighlightedEdges(frame);
   drawLines(frame);
 
@@ -234,7 +237,8 @@ void Renderer::drawFaces(const Frame& frame, bool translucent) {
 
 void Renderer::drawBody(const GpuBody& body) {
   gl_->glBindVertexArray(body.array);
-  gl_->glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(body.picture->mesh.triangles.size()), GL_UNSIGNED_INT, nullptr);
+  gl_->glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(body.picture->mesh.triangles.size()), GL_UNSIGNED_INT,
+                      nullptr);
 }
 
 void Renderer::drawFace(const GpuBody& body, int face) {
@@ -301,6 +305,22 @@ void Renderer::drawEdges(const Frame& frame) {
   }
 }
 
+void Renderer::drawSilhouettes(const Frame& frame) {
+  if (frame.moving && scene_.triangleCount() > largeModel) return;
+  std::vector<float> points;
+  for (const SceneBody& body : scene_.bodies) {
+    if (body.role == Role::Cutter || body.role == Role::Behind) continue;
+    const std::vector<float> more = silhouette(body.picture->mesh, frame.camera);
+    points.insert(points.end(), more.begin(), more.end());
+  }
+  std::vector<BodyMesh::Range> segments;
+  for (std::uint32_t i = 0; i < points.size() / 6; ++i) segments.push_back({2 * i, 2});
+  silhouettes_.fill(*gl_, points, segments);
+  if (silhouettes_.empty()) return;
+  useLines(frame, frame.look.ink, edgeWidth, 0, edgeBias);
+  silhouettes_.drawWide(*gl_);
+}
+
 void Renderer::drawHighlightedEdges(const Frame& frame) {
   const auto mark = [&](const Pick& pick, QColor color) {
     const SceneBody* body = scene_.find(pick.body);
@@ -311,7 +331,8 @@ void Renderer::drawHighlightedEdges(const Frame& frame) {
     if (pick.kind == Pick::Kind::Body) buffers.edges.drawWide(*gl_);
     if (pick.kind == Pick::Kind::Edge) buffers.edges.drawLine(*gl_, static_cast<std::size_t>(pick.index));
     if (pick.kind == Pick::Kind::Face && static_cast<std::size_t>(pick.index) < faceEdges.size())
-      for (const std::uint32_t edge : faceEdges[static_cast<std::size_t>(pick.index)]) buffers.edges.drawLine(*gl_, edge);
+      for (const std::uint32_t edge : faceEdges[static_cast<std::size_t>(pick.index)])
+        buffers.edges.drawLine(*gl_, edge);
   };
   for (const Pick& pick : frame.highlights.selected) mark(pick, frame.look.teal);
   if (frame.highlights.hover) mark(*frame.highlights.hover, frame.look.ink);

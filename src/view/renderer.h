@@ -58,6 +58,7 @@ class Renderer {
   void drawHighlightedFaces(const Frame& frame);
   void drawEdges(const Frame& frame);
   void drawHighlightedEdges(const Frame& frame);
+  void drawSilhouettes(const Frame& frame);
   void drawLines(const Frame& frame);
   void useLines(const Frame& frame, QColor color, double width, double dash, double bias);
   void setFaceColors(QColor base, double alpha, QColor hatch, double hatchPitch);
@@ -68,6 +69,7 @@ class Renderer {
   Scene scene_;
   std::map<const BodyPicture*, GpuBody> bodies_;
   std::map<SceneLine::Style, LineBatch> sceneLines_;
+  LineBatch silhouettes_;
 };
 
 }  // namespace kervo

@@ -34,7 +34,7 @@ struct Badge {
   std::string text;
   struct Place {
     Point point;
-    Vector outwards;   ///< unit length
+    Vector outwards;    ///< unit length
     double weight = 1;  ///< area
   };
   std::vector<Place> places;

@@ -2,8 +2,8 @@
 #pragma once
 
 #include <Poly_Triangulation.hxx>
-#include <Select3D_SensitivePoly.hxx>
 #include <Select3D_SensitivePoint.hxx>
+#include <Select3D_SensitivePoly.hxx>
 #include <Select3D_SensitiveTriangulation.hxx>
 #include <SelectMgr_EntityOwner.hxx>
 #include <SelectMgr_SelectableObject.hxx>
@@ -52,8 +52,9 @@ class SelectableBody : public SelectMgr_SelectableObject {
     addFaces(mesh);
     addEdges(mesh);
     for (std::size_t i = 0; i + 2 < mesh.corners.size(); i += 3)
-      entities_[Corners].push_back(new Select3D_SensitivePoint(
-          owner(Pick::Kind::Corner, static_cast<int>(i / 3)), {mesh.corners[i], mesh.corners[i + 1], mesh.corners[i + 2]}));
+      entities_[Corners].push_back(
+          new Select3D_SensitivePoint(owner(Pick::Kind::Corner, static_cast<int>(i / 3)),
+                                      {mesh.corners[i], mesh.corners[i + 1], mesh.corners[i + 2]}));
     // Otherwise the first pick would build the search trees, on the interface thread.
     for (const auto& mode : entities_)
       for (const Handle(Select3D_SensitiveEntity) & entity : mode) entity->BVH();

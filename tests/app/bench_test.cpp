@@ -1,4 +1,7 @@
 // The Bench: offers, wells and picks, shields, gauges, the keyboard alone.
+#include <QTimer>
+
+#include "support/document_builder.h"
 #include "support/window_driver.h"
 
 namespace kervo::test {
@@ -108,6 +111,55 @@ TEST_F(BenchTest, DraggedGaugeChangesTheFieldAndSnaps) {
   EXPECT_NEAR(*window->desk().trial.value("height"), 24, 1e-9);
 }
 
+TEST_F(BenchTest, CircleIsDrawnInTheViewWithARoundRadius) {
+  makeBlock();
+  click(button("Top"));
+  clickPoint(onFace("block1", "block1:top"));
+  click(button("Draw on it"));
+  // The menu of the word opens a list of its own; choosing from it is what is tested in the view.
+  auto* draw = button("draw in the view");
+  QTimer::singleShot(100, [] {
+    auto* menu = QApplication::activePopupWidget();
+    ASSERT_NE(menu, nullptr);
+    QTest::keyClick(menu, Qt::Key_Down);
+    QTest::keyClick(menu, Qt::Key_Return);
+  });
+  click(draw);
+  const QPoint from = window->view().toWidget({50, 30, 40}).toPoint(),
+               to = window->view().toWidget({59.7, 30.2, 40}).toPoint();
+  drag(&window->view(), from, to);
+  const auto& curves = std::get<std::vector<DrawnCurve>>(window->desk().trial.step().value("curves"));
+  ASSERT_EQ(curves.size(), 1u);
+  EXPECT_EQ(curves[0].kind, "circle");
+  const double radius =
+      curves[0].numbers[2].evaluateAs(lengthDimension, *findUnit("mm"), [](const std::string&) { return Quantity{}; });
+  EXPECT_NEAR(radius, 10, 1);
+  EXPECT_NEAR(radius * 2, std::round(radius * 2), 1e-9);
+}
+
+TEST_F(BenchTest, LongWorkIsStoppedAndNothingIsLost) {
+  makeBlock();
+  // A torus cut by many balls takes a while; stopping it leaves the block as it was.
+  Document document = window->desk().session.document();
+  for (int i = 0; i < 40; ++i)
+    document =
+        document.withStep(step("ball" + std::to_string(i), "sphere",
+                               {{"radius", Expression("12 mm")}, {"at", point(std::to_string(2 * i), "30", "20")}}));
+  std::vector<BodyId> balls;
+  for (int i = 0; i < 40; ++i) balls.push_back("ball" + std::to_string(i));
+  window->desk().session.apply(document, "Balls");
+  settle();
+  window->desk().trial.begin(step("cut", "combine", {{"stock", bodies({"block1"})}, {"cutters", bodies(balls)}}));
+  QTest::qWait(60);
+  window->desk().worker.stop();
+  settle();
+  EXPECT_TRUE(window->desk().trial.wasStopped());
+  EXPECT_TRUE(hasLine("stopped"));
+  EXPECT_NEAR(volume("block1"), 240000, 1e-6);
+  key(Qt::Key_Escape);
+  EXPECT_EQ(model().bodies.size(), 41u);
+}
+
 TEST_F(BenchTest, StepComesBackOnTheBenchAndLaterStepsAreWatched) {
   openDemo();
   window->desk().selection.setStep("bore_outline");
@@ -154,7 +206,8 @@ TEST_F(BenchTest, EverythingByKeysAlone) {
   ASSERT_EQ(window->desk().selection.picks().size(), 1u);
   key(Qt::Key_C, Qt::ControlModifier | Qt::ShiftModifier);
   ASSERT_TRUE(window->desk().trial.active());
-  for (int i = 0; i < 12 && !(QApplication::focusWidget() && QApplication::focusWidget()->accessibleName() == "Add a circle"); ++i)
+  for (int i = 0;
+       i < 12 && !(QApplication::focusWidget() && QApplication::focusWidget()->accessibleName() == "Add a circle"); ++i)
     key(Qt::Key_Tab);
   key(Qt::Key_Space);
   key(Qt::Key_A, Qt::ControlModifier);

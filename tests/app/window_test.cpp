@@ -1,9 +1,12 @@
 // Lists and panels, Find, files left open, and what survives a crash.
+#include <QDropEvent>
 #include <QMessageBox>
+#include <QMimeData>
 #include <QProcess>
 #include <QTimer>
 
 #include "app/find_box.h"
+#include "app/look.h"
 #include "app/panels/driven_by.h"
 #include "support/document_builder.h"
 #include "support/window_driver.h"
@@ -51,7 +54,8 @@ TEST_F(WindowPanels, FailedStepSaysSoInItsOwnWords) {
   EXPECT_TRUE(model().failed());
   EXPECT_EQ(window->cutList().model()->index(8, 3).data().toString(), "failed");
   bool told = false;
-  for (QLabel* label : window->cutList().findChildren<QLabel*>("bad")) told = told || (label->isVisible() && label->text().startsWith("Round edges"));
+  for (QLabel* label : window->cutList().findChildren<QLabel*>("bad"))
+    told = told || (label->isVisible() && label->text().startsWith("Round edges"));
   EXPECT_TRUE(told);
 }
 
@@ -142,6 +146,68 @@ TEST_F(WindowPanels, ViewsAndProjectionKeepTheModelInSight) {
   const auto pick = view.pickAt(view.toWidget(onFace("clamp/front", "clamp:front")));
   ASSERT_TRUE(pick);
   EXPECT_EQ(pick->body, "clamp/front");
+}
+
+TEST_F(WindowPanels, DroppedFilesAreOpenedOrBroughtIn) {
+  const auto drop = [&](const std::string& path) {
+    QMimeData data;
+    data.setUrls({QUrl::fromLocalFile(QString::fromStdString(path))});
+    QDragEnterEvent enter(QPoint(640, 300), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(window.get(), &enter);
+    ASSERT_TRUE(enter.isAccepted());
+    QDropEvent event(QPointF(640, 300), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(window.get(), &event);
+    settle();
+  };
+  drop(KERVO_SOURCE_DIR "/demo/mast-clamp.kervo");
+  EXPECT_EQ(model().bodies.size(), 3u);
+  TemporaryFolder folder;
+  window->files().sendOutTo(QString::fromStdString((folder / "more.step").string()));
+  settle();
+  drop((folder / "more.step").string());
+  EXPECT_EQ(model().bodies.size(), 6u);
+}
+
+TEST_F(WindowPanels, EverythingTheKeyboardReachesHasAName) {
+  openDemo();
+  window->desk().selection.setStep("halves");
+  key(Qt::Key_Return, Qt::ControlModifier);
+  ASSERT_TRUE(window->desk().trial.active());
+  for (QWidget* each : window->findChildren<QWidget*>()) {
+    if (!each->isVisible() || !(each->focusPolicy() & Qt::TabFocus) || qobject_cast<QLabel*>(each)) continue;
+    const auto* button = qobject_cast<QAbstractButton*>(each);
+    const bool inside = each->parentWidget() && each->parentWidget()->focusProxy() == each;
+    EXPECT_TRUE(!each->accessibleName().isEmpty() || (button && !button->text().isEmpty()) || inside ||
+                each->focusProxy())
+        << each->metaObject()->className() << " " << each->objectName().toStdString();
+  }
+}
+
+TEST_F(WindowPanels, FoldedPanelsStayFolded) {
+  openDemo();
+  window->dimensions().setFolded(true);
+  key(Qt::Key_F8);
+  EXPECT_FALSE(window->bodies().isVisible());
+  restart();
+  EXPECT_TRUE(window->dimensions().folded());
+  window->dimensions().setFolded(false);
+}
+
+TEST_F(WindowPanels, LightAndDarkAreWholeLooks) {
+  openDemo();
+  const auto averageAt = [&](QWidget* widget) {
+    const QImage image = widget->grab().toImage();
+    return image.scaled(1, 1, Qt::IgnoreAspectRatio, Qt::SmoothTransformation).pixelColor(0, 0).lightnessF();
+  };
+  app::chooseLook(app::LookChoice::Dark);
+  settle();
+  EXPECT_LT(averageAt(&window->bodies()), 0.35);
+  EXPECT_LT(averageAt(&window->bench()), 0.35);
+  EXPECT_LT(window->view().grabFramebuffer().pixelColor(5, 5).lightnessF(), 0.35);
+  app::chooseLook(app::LookChoice::Light);
+  settle();
+  EXPECT_GT(averageAt(&window->bodies()), 0.75);
+  EXPECT_GT(averageAt(&window->bench()), 0.75);
 }
 
 TEST_F(WindowPanels, UnsavedChangesAreAskedAbout) {

@@ -46,7 +46,8 @@ class WindowTest : public testing::Test {
   }
   void openDemo() { open(KERVO_SOURCE_DIR "/demo/mast-clamp.kervo"); }
 
-  void clickAt(QWidget* widget, QPoint at, Qt::KeyboardModifiers modifiers = {}, Qt::MouseButton button = Qt::LeftButton) {
+  void clickAt(QWidget* widget, QPoint at, Qt::KeyboardModifiers modifiers = {},
+               Qt::MouseButton button = Qt::LeftButton) {
     QTest::mouseClick(window->windowHandle(), button, modifiers, widget->mapTo(window.get(), at));
     settle();
   }

@@ -12,6 +12,7 @@
 #include "view/gauge.h"
 #include "view/picker.h"
 #include "view/renderer.h"
+#include "view/silhouette.h"
 
 namespace kervo {
 namespace {
@@ -19,7 +20,8 @@ namespace {
 Scene sceneOf(std::vector<std::pair<BodyId, Shape>> bodies) {
   Progress progress;
   Scene scene;
-  for (auto& [id, shape] : bodies) scene.bodies.push_back({id, id, pictureOf(shape, progress), {0.2, 0.6, 0.4}, Role::Plain, 0, true});
+  for (auto& [id, shape] : bodies)
+    scene.bodies.push_back({id, id, pictureOf(shape, progress), {0.2, 0.6, 0.4}, Role::Plain, 0, true});
   return scene;
 }
 
@@ -154,7 +156,8 @@ TEST(PickerTest, FindsEachOfManyBodies) {
   for (const StandardView view : {StandardView::Top, StandardView::Home}) {
     const Camera camera = cameraFor(scene, view);
     for (int i = 0; i < 64; ++i) {
-      const Point top = i % 8 == 0 ? Point{24.0 * (i % 8) + 10, 24.0 * (i / 8) + 10, 20} : Point{24.0 * (i % 8) + 9, 24.0 * (i / 8), 4};
+      const Point top = i % 8 == 0 ? Point{24.0 * (i % 8) + 10, 24.0 * (i / 8) + 10, 20}
+                                   : Point{24.0 * (i % 8) + 9, 24.0 * (i / 8), 4};
       const auto hits = picker.at(camera.project(top), 3, camera);
       ASSERT_FALSE(hits.empty()) << i;
       // Seen from the side, a block may hide the ring behind it.
@@ -207,6 +210,26 @@ TEST(GaugeTest, SnapsToRoundSteps) {
   EXPECT_NEAR(snapped(12.3456, camera), 12.3456, 4 * camera.pixelSize() * 2.5);
 }
 
+TEST(SilhouetteTest, OfACylinderIsTwoLinesAlongItsSides) {
+  Progress progress;
+  const auto picture = pictureOf(makeCylinder("c", Plane{}, 10, 30), progress);
+  const Scene scene = sceneOf({{"c", picture->shape}});
+  Camera camera = cameraFor(scene, StandardView::Front);
+  camera.orbit({}, 33, 0);
+  const std::vector<float> lines = silhouette(picture->mesh, camera);
+  ASSERT_FALSE(lines.empty());
+  const Vector sideways = camera.right();
+  double length = 0;
+  for (std::size_t i = 0; i + 5 < lines.size(); i += 6) {
+    EXPECT_NEAR(std::abs(dot({lines[i], lines[i + 1], 0}, sideways)), 10, 0.2);
+    length += std::abs(lines[i + 5] - lines[i + 2]);
+  }
+  EXPECT_NEAR(length, 60, 1e-3);
+  EXPECT_TRUE(
+      silhouette(pictureOf(makeBlock("b", Plane{}, 1, 2, 3), progress)->mesh, cameraFor(scene, StandardView::Home))
+          .empty());
+}
+
 class Picture : public testing::Test {
  protected:
   void SetUp() override {
@@ -225,7 +248,8 @@ class Picture : public testing::Test {
     context_.doneCurrent();
   }
 
-  QImage draw(const Scene& scene, const Camera& camera, const Highlights& highlights = {}, DrawStyle style = DrawStyle::ShadedEdges) {
+  QImage draw(const Scene& scene, const Camera& camera, const Highlights& highlights = {},
+              DrawStyle style = DrawStyle::ShadedEdges) {
     QOpenGLFramebufferObject target(camera.viewport(), QOpenGLFramebufferObject::CombinedDepthStencil);
     target.bind();
     renderer_.setScene(scene);

@@ -99,14 +99,16 @@ void BeforeYouCut::refresh() {
     line(tr("The trial was stopped. Change a value or press Enter to try again."), Tone::Caution);
   else if (!ready && !tried)
     line(tr("trying …"), Tone::Plain);
-  time_->setText(ready && tried ? tr("tried in %1 ms").arg(tried->seconds * 1000, 0, 'f', tried->seconds < 0.1 ? 1 : 0) : QString());
+  time_->setText(ready && tried ? tr("tried in %1 ms").arg(tried->seconds * 1000, 0, 'f', tried->seconds < 0.1 ? 1 : 0)
+                                : QString());
   if (tried) showReport(*tried);
   lines_->addStretch();
   const bool failed = ready && tried && tried->report().error;
   make_->setEnabled(!failed);
-  const bool cuts = !tried || !tried->report().result || tried->report().result->audit.cuts;
-  const QString verb = !desk_.trial.isNew() ? tr("Keep the change") : cuts && desk_.trial.step().kind().key() != "block" ? tr("Make the cut") : tr("Make it");
-  make_->setText(verb);
+  const auto& fields = desk_.trial.step().kind().fields();
+  const bool cuts =
+      std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.well == Well::Cutter; });
+  make_->setText(!desk_.trial.isNew() ? tr("Keep the change") : cuts ? tr("Make the cut") : tr("Make it"));
 }
 
 void BeforeYouCut::showReport(const Tried& tried) {
@@ -130,7 +132,8 @@ void BeforeYouCut::showAudit(const StepResult& result) {
     line(tr("volume balances ✓"), Tone::Good);
   } else if (result.drawing) {
     const auto count = result.drawing->regions.size();
-    line(count == 1 ? tr("1 region to cut with") : tr("%1 regions to cut with").arg(count), count ? Tone::Good : Tone::Plain);
+    line(count == 1 ? tr("1 region to cut with") : tr("%1 regions to cut with").arg(count),
+         count ? Tone::Good : Tone::Plain);
   } else if (audit.volumeBefore > 0) {
     line(tr("changes the volume by %1").arg(volumeText(audit.volumeAfter - audit.volumeBefore)), Tone::Plain);
   } else if (audit.volumeAfter > 0) {

@@ -13,7 +13,8 @@
 
 namespace kervo::app {
 
-Bench::Bench(Desk& desk, const std::vector<Verb>& verbs, QWidget* parent) : QWidget(parent), desk_(desk), verbs_(verbs) {
+Bench::Bench(Desk& desk, const std::vector<Verb>& verbs, QWidget* parent)
+    : QWidget(parent), desk_(desk), verbs_(verbs) {
   setObjectName("bench");
   setAttribute(Qt::WA_StyledBackground);
   setAccessibleName(tr("Bench"));
@@ -113,7 +114,8 @@ void Bench::showOffers() {
   } else if (!picks.empty()) {
     note = tr("%1 selected").arg(picks.size());
   } else {
-    note = desk_.session.document().steps.empty() ? tr("start with a body") : tr("pick something in the view, or start here");
+    note = desk_.session.document().steps.empty() ? tr("start with a body")
+                                                  : tr("pick something in the view, or start here");
   }
   note_->setText(note);
 }
@@ -142,7 +144,8 @@ void Bench::addWell(Well well, const QString& title, const QString& subtitle, co
     arrow->setObjectName("dim");
     wells_->addWidget(arrow);
   }
-  const bool choices = std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.type == FieldType::Choice; });
+  const bool choices =
+      std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.type == FieldType::Choice; });
   wells_->addWidget(card, wide ? 26 : well == Well::Pieces ? 13 : choices ? 12 : 9);
 }
 
@@ -187,7 +190,8 @@ void Bench::showStep() {
   addWell(Well::Cutter, tr("Cutter"), tr("what cuts it"), l.violet);
   addWell(Well::Reach, tr("Reach"), tr("how far, how wide"), l.text);
   const auto& fields = step.kind().fields();
-  const bool drawing = std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.type == FieldType::Curves; });
+  const bool drawing =
+      std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.type == FieldType::Curves; });
   pieces_ = nullptr;
   if (!drawing && step.kind().key() != "plane") addWell(Well::Pieces, tr("Pieces"), tr("what stays"), l.vermilion);
   before_ = new BeforeYouCut(desk_);
@@ -264,7 +268,8 @@ void Bench::focusFirst() {
   }
   // The first number that drives it; otherwise whatever comes first.
   for (const FieldRow& row : rows_)
-    if (desk_.trial.matters(row.editor->field()) && std::holds_alternative<Expression>(desk_.trial.step().value(row.editor->field().key)))
+    if (desk_.trial.matters(row.editor->field()) &&
+        std::holds_alternative<Expression>(desk_.trial.step().value(row.editor->field().key)))
       return focusField(QString::fromStdString(row.editor->field().key));
   if (!rows_.empty()) rows_.front().editor->first()->setFocus(Qt::OtherFocusReason);
 }

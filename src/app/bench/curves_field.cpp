@@ -20,15 +20,16 @@ Expression millimetres(double value) {
 std::vector<Expression> firstNumbers(const std::string& kind, PlanePoint middle) {
   const Expression u = millimetres(middle.u), v = millimetres(middle.v);
   if (kind == "circle") return {u, v, Expression("10 mm")};
-  if (kind == "rectangle") return {millimetres(middle.u - 10), millimetres(middle.v - 5), Expression("20 mm"), Expression("10 mm")};
+  if (kind == "rectangle")
+    return {millimetres(middle.u - 10), millimetres(middle.v - 5), Expression("20 mm"), Expression("10 mm")};
   if (kind == "arc") return {u, v, Expression("10 mm"), Expression("0 deg"), Expression("90 deg")};
   return {millimetres(middle.u - 10), v, millimetres(middle.u + 10), v};
 }
 
 QString shortName(const char* name) {
-  static const std::map<std::string, QString> names{{"centre u", "centre u"}, {"centre v", "v"},   {"radius", "radius"},
-                                                    {"corner u", "corner u"}, {"corner v", "v"},   {"from u", "from u"},
-                                                    {"from v", "v"},          {"to u", "to u"},    {"to v", "v"}};
+  static const std::map<std::string, QString> names{{"centre u", "centre u"}, {"centre v", "v"}, {"radius", "radius"},
+                                                    {"corner u", "corner u"}, {"corner v", "v"}, {"from u", "from u"},
+                                                    {"from v", "v"},          {"to u", "to u"},  {"to v", "v"}};
   const auto found = names.find(name);
   return found == names.end() ? QString(name) : found->second;
 }
@@ -53,7 +54,8 @@ CurvesField::CurvesField(const FieldSpec& field, Desk& desk, QWidget* parent) : 
     tool->setToolTip(tr("Add a %1; then type its numbers").arg(kind.name));
     connect(tool, &QToolButton::clicked, this, [this, name = std::string(kind.name)] {
       PlanePoint middle;
-      if (const auto& tried = desk_.trial.result(); tried && tried->report().result && tried->report().result->drawing) {
+      if (const auto& tried = desk_.trial.result();
+          tried && tried->report().result && tried->report().result->drawing) {
         // The middle of the face that is drawn on.
         const auto& pick = std::get<PlanePick>(desk_.trial.step().value("plane"));
         const Plane& plane = tried->report().result->drawing->plane;
@@ -114,7 +116,8 @@ QString CurvesField::drawnKind() const {
 void CurvesField::addDrawn(PlanePoint from, PlanePoint to) {
   const QString kind = drawnKind();
   if (kind == "circle")
-    addCurve("circle", {millimetres(from.u), millimetres(from.v), millimetres(std::hypot(to.u - from.u, to.v - from.v))});
+    addCurve("circle",
+             {millimetres(from.u), millimetres(from.v), millimetres(std::hypot(to.u - from.u, to.v - from.v))});
   else if (kind == "rectangle")
     addCurve("rectangle", {millimetres(std::min(from.u, to.u)), millimetres(std::min(from.v, to.v)),
                            millimetres(std::abs(to.u - from.u)), millimetres(std::abs(to.v - from.v))});
@@ -172,9 +175,10 @@ void CurvesField::buildRows(const std::vector<DrawnCurve>& curves) {
       auto* label = new QLabel(shortName(kind->numbers[i].name));
       label->setObjectName("dim");
       label->setFont(fontOf(-1));
-      auto* number = new ExpressionLine(tr("%1 %2: %3").arg(QString::fromStdString(curves[index].kind),
-                                                            QString::fromStdString(curves[index].id),
-                                                            QString(kind->numbers[i].name)));
+      auto* number =
+          new ExpressionLine(tr("%1 %2: %3")
+                                 .arg(QString::fromStdString(curves[index].kind),
+                                      QString::fromStdString(curves[index].id), QString(kind->numbers[i].name)));
       line->addWidget(label);
       line->addWidget(number, 1);
       row.numbers.push_back(number);

@@ -67,8 +67,9 @@ void PickField::showChips(const QStringList& texts) {
     rows_->insertWidget(static_cast<int>(i), chip);
     chips_.push_back(chip);
   }
-  pick_->setText(armed_ ? tr("▸ pick in the view …")
-                        : texts.size() > shown ? tr("and %1 more, %2").arg(texts.size() - shown).arg(prompt()) : prompt());
+  pick_->setText(armed_                 ? tr("▸ pick in the view …")
+                 : texts.size() > shown ? tr("and %1 more, %2").arg(texts.size() - shown).arg(prompt())
+                                        : prompt());
 }
 
 std::optional<PickFilter> BodiesField::filter() const {
@@ -123,7 +124,8 @@ void BodiesField::fill(QMenu& menu) {
   connect(all, &QAction::triggered, this, [this](bool on) { set(BodyPick{on, {}}); });
   menu.addSeparator();
   for (const Body& body : bodiesBefore(desk_)) {
-    QAction* action = menu.addAction(QString::fromStdString(body.name) + (body.shielded ? tr(" (shielded)") : QString()));
+    QAction* action =
+        menu.addAction(QString::fromStdString(body.name) + (body.shielded ? tr(" (shielded)") : QString()));
     action->setCheckable(true);
     action->setChecked(std::find(pick.bodies.begin(), pick.bodies.end(), body.id) != pick.bodies.end());
     connect(action, &QAction::triggered, this, [this, id = body.id] { take({{Pick::Kind::Body, id, 0}}, true); });
@@ -165,9 +167,8 @@ void FaceField::fill(QMenu& menu) {
     QMenu* faces = menu.addMenu(bodyName(desk_, id));
     for (std::size_t i = 0; i < picture->faces.size() && i < most; ++i) {
       QAction* action = faces->addAction(faceName(picture->faces[i].origins().front(), desk_.session.document()));
-      connect(action, &QAction::triggered, this, [this, id = id, picture = picture, i] {
-        set(referenceTo(id, picture->faces[i]));
-      });
+      connect(action, &QAction::triggered, this,
+              [this, id = id, picture = picture, i] { set(referenceTo(id, picture->faces[i])); });
     }
   }
 }

@@ -99,7 +99,8 @@ QVariant PiecesModel::data(const QModelIndex& index, int role) const {
       return std::max(0, numbers_[row]);
     case Qt::ToolTipRole:
     case Qt::AccessibleTextRole:
-      return QStringLiteral("%1 · %2 · %3 · %4").arg(name, size, areaText(piece.area), piece.kept ? tr("stays") : tr("goes"));
+      return QStringLiteral("%1 · %2 · %3 · %4")
+          .arg(name, size, areaText(piece.area), piece.kept ? tr("stays") : tr("goes"));
     default:
       return {};
   }

@@ -31,8 +31,9 @@ RegionsField::RegionsField(const FieldSpec& field, Desk& desk, QWidget* parent) 
   regions_->setSpacing(1);
   rows->addLayout(regions_);
   setFocusProxy(drawings_);
-  connect(drawings_, &QComboBox::activated, this,
-          [this](int index) { set(RegionPick{ids_[static_cast<std::size_t>(index)], true, {}}); });
+  connect(drawings_, &QComboBox::activated, this, [this](int index) {
+    set(RegionPick{ids_[static_cast<std::size_t>(index)], true, {}});
+  });
 }
 
 void RegionsField::refresh() {
@@ -63,7 +64,8 @@ void RegionsField::showRegions(const RegionPick& pick) {
     boxes_.clear();
     names_ = names;
     for (std::size_t i = 0; i < names_.size(); ++i) {
-      auto* box = new QCheckBox(QStringLiteral("%1 · %2").arg(QString::fromStdString(names_[i]), areaText(regions[i].area())));
+      auto* box =
+          new QCheckBox(QStringLiteral("%1 · %2").arg(QString::fromStdString(names_[i]), areaText(regions[i].area())));
       connect(box, &QCheckBox::clicked, this, [this] {
         RegionPick now = valueAs<RegionPick>();
         now.regions.clear();
@@ -78,7 +80,8 @@ void RegionsField::showRegions(const RegionPick& pick) {
     }
   }
   for (std::size_t i = 0; i < boxes_.size(); ++i) {
-    const bool chosen = pick.all || std::find(pick.regions.begin(), pick.regions.end(), names_[i]) != pick.regions.end();
+    const bool chosen =
+        pick.all || std::find(pick.regions.begin(), pick.regions.end(), names_[i]) != pick.regions.end();
     boxes_[i]->setChecked(chosen);
   }
 }

@@ -65,12 +65,14 @@ QVariant BodiesModel::data(const QModelIndex& index, int role) const {
     case Qt::DecorationRole:
       if (index.column() == Swatch) return qt(bodyColor(*body));
       if (index.column() == Eye) return body->visible ? icon("eye") : icon("eye-closed", look().dim);
-      if (index.column() == Shield) return body->shielded ? icon("shield-on", look().ochre) : icon("shield", look().dim);
+      if (index.column() == Shield)
+        return body->shielded ? icon("shield-on", look().ochre) : icon("shield", look().dim);
       return {};
     case Qt::ForegroundRole:
       return index.column() == Kind || !body->visible ? QVariant(QBrush(look().dim)) : QVariant();
     case Qt::ToolTipRole:
-      if (index.column() == Eye) return body->visible ? tr("Visible. Click to hide %1").arg(name) : tr("Hidden. Click to show %1").arg(name);
+      if (index.column() == Eye)
+        return body->visible ? tr("Visible. Click to hide %1").arg(name) : tr("Hidden. Click to show %1").arg(name);
       if (index.column() == Shield)
         return body->shielded ? tr("Shielded: no step cuts %1. Click to let steps cut it").arg(name)
                               : tr("Click to shield %1: no step will cut it").arg(name);
@@ -176,7 +178,9 @@ void BodiesPanel::toggleVisible() {
   for (const BodyId& id : desk_.selection.bodies())
     if (const Body* body = desk_.session.made()->model->find(id)) {
       const bool visible = !body->visible;
-      changeBody(desk_, id, visible ? tr("Show %1").arg(QString::fromStdString(body->name)) : tr("Hide %1").arg(QString::fromStdString(body->name)),
+      changeBody(desk_, id,
+                 visible ? tr("Show %1").arg(QString::fromStdString(body->name))
+                         : tr("Hide %1").arg(QString::fromStdString(body->name)),
                  [&](BodySettings& settings) { settings.visible = visible; });
     }
 }
@@ -185,7 +189,9 @@ void BodiesPanel::toggleShield() {
   for (const BodyId& id : desk_.selection.bodies())
     if (const Body* body = desk_.session.made()->model->find(id)) {
       const bool shielded = !body->shielded;
-      changeBody(desk_, id, shielded ? tr("Shield %1").arg(QString::fromStdString(body->name)) : tr("Unshield %1").arg(QString::fromStdString(body->name)),
+      changeBody(desk_, id,
+                 shielded ? tr("Shield %1").arg(QString::fromStdString(body->name))
+                          : tr("Unshield %1").arg(QString::fromStdString(body->name)),
                  [&](BodySettings& settings) { settings.shielded = shielded; });
     }
 }
@@ -194,7 +200,8 @@ void BodiesPanel::chooseColor() {
   const auto bodies = desk_.selection.bodies();
   const Body* first = bodies.empty() ? nullptr : desk_.session.made()->model->find(bodies.front());
   if (!first) return;
-  const QColor chosen = QColorDialog::getColor(qt(bodyColor(*first)), window(), tr("Colour of %1").arg(QString::fromStdString(first->name)));
+  const QColor chosen = QColorDialog::getColor(qt(bodyColor(*first)), window(),
+                                               tr("Colour of %1").arg(QString::fromStdString(first->name)));
   if (!chosen.isValid()) return;
   for (const BodyId& id : bodies)
     changeBody(desk_, id, tr("Colour"), [&](BodySettings& settings) {

@@ -7,6 +7,16 @@
 
 namespace kervo::app {
 
+namespace {
+
+/// Few digits, but never none.
+QString shortVolume(double cubicCentimetres) {
+  if (cubicCentimetres < 0.01) return QString::number(cubicCentimetres, 'g', 2);
+  return QString::number(cubicCentimetres, 'f', cubicCentimetres < 100 ? 2 : cubicCentimetres < 1e5 ? 1 : 0);
+}
+
+}  // namespace
+
 CutListModel::CutListModel(Desk& desk, QObject* parent) : QAbstractTableModel(parent), desk_(desk) {
   const auto refresh = [this] {
     beginResetModel();
@@ -27,7 +37,8 @@ int CutListModel::rowCount(const QModelIndex&) const {
 
 StepId CutListModel::stepAt(int row) const {
   const auto& steps = desk_.session.document().steps;
-  return row >= 0 && static_cast<std::size_t>(row) < steps.size() ? steps[static_cast<std::size_t>(row)]->id() : StepId();
+  return row >= 0 && static_cast<std::size_t>(row) < steps.size() ? steps[static_cast<std::size_t>(row)]->id()
+                                                                  : StepId();
 }
 
 int CutListModel::rowOf(const StepId& id) const {
@@ -62,7 +73,7 @@ QVariant CutListModel::data(const QModelIndex& index, int role) const {
           if (failed) return tr("failed");
           if (!made || made->volumeChange == 0) return QString();
           return (made->volumeChange > 0 ? QStringLiteral("+") : QStringLiteral("−")) +
-                 QString::number(std::abs(made->volumeChange) / 1000, 'f', std::abs(made->volumeChange) < 1e5 ? 2 : 1);
+                 shortVolume(std::abs(made->volumeChange) / 1000);
         default:
           return {};
       }
@@ -74,14 +85,16 @@ QVariant CutListModel::data(const QModelIndex& index, int role) const {
       if (index.column() == Volume && made) return QBrush(made->volumeChange > 0 ? look().teal : look().vermilion);
       return {};
     case Qt::TextAlignmentRole:
-      return index.column() == Volume ? QVariant(Qt::AlignRight | Qt::AlignVCenter) : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
+      return index.column() == Volume ? QVariant(Qt::AlignRight | Qt::AlignVCenter)
+                                      : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
     case Qt::ToolTipRole:
       if (failed && made->error) return QString::fromStdString(made->error->what());
       if (index.column() == DrivenBy) return drivenByLabel(*step);
       return QString::fromStdString(step->kind().label() + " · " + step->id());
     case Qt::AccessibleTextRole:
       if (failed && made->error)
-        return tr("%1 failed: %2").arg(data(index, Qt::DisplayRole).toString(), QString::fromStdString(made->error->happened()));
+        return tr("%1 failed: %2")
+            .arg(data(index, Qt::DisplayRole).toString(), QString::fromStdString(made->error->happened()));
       return data(index, Qt::DisplayRole);
     case FailedRole:
       return failed;

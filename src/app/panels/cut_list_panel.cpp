@@ -20,7 +20,7 @@ CutListPanel::CutListPanel(Desk& desk, QWidget* parent) : Panel(tr("Cut list"), 
   header->setSectionResizeMode(CutListModel::Name, QHeaderView::Stretch);
   sheet_->setColumnWidth(CutListModel::Number, metrics.horizontalAdvance("00") + 10);
   sheet_->setColumnWidth(CutListModel::DrivenBy, metrics.horizontalAdvance("120 × 60 × 40") + 18);
-  sheet_->setColumnWidth(CutListModel::Volume, metrics.horizontalAdvance("−000.0") + 8);
+  sheet_->setColumnWidth(CutListModel::Volume, metrics.horizontalAdvance("−0.0000") + 8);
   sheet_->setContextMenuPolicy(Qt::CustomContextMenu);
   trouble_ = new QLabel;
   trouble_->setObjectName("bad");
@@ -54,8 +54,10 @@ CutListPanel::CutListPanel(Desk& desk, QWidget* parent) : Panel(tr("Cut list"), 
     else
       desk_.trial.edit(model_->stepAt(index.row()));
   });
-  connect(sheet_, &Sheet::enterPressed, this, [this] { desk_.trial.edit(model_->stepAt(sheet_->currentIndex().row())); });
-  connect(sheet_, &Sheet::deletePressed, this, [this] { deleteStep(desk_, model_->stepAt(sheet_->currentIndex().row())); });
+  connect(sheet_, &Sheet::enterPressed, this,
+          [this] { desk_.trial.edit(model_->stepAt(sheet_->currentIndex().row())); });
+  connect(sheet_, &Sheet::deletePressed, this,
+          [this] { deleteStep(desk_, model_->stepAt(sheet_->currentIndex().row())); });
   connect(sheet_, &Sheet::moveWanted, this,
           [this](int direction) { moveStep(desk_, model_->stepAt(sheet_->currentIndex().row()), direction); });
   connect(sheet_, &QWidget::customContextMenuRequested, this, &CutListPanel::showMenu);
@@ -76,7 +78,8 @@ void CutListPanel::showState() {
   }
   trouble_->setVisible(chosen != nullptr);
   if (!chosen) return;
-  QString text = tr("%1: %2.").arg(QString::fromStdString(chosen->name), QString::fromStdString(chosen->error->happened()));
+  QString text =
+      tr("%1: %2.").arg(QString::fromStdString(chosen->name), QString::fromStdString(chosen->error->happened()));
   if (!chosen->error->help().empty()) text += " " + QString::fromStdString(chosen->error->help()) + ".";
   trouble_->setText(text);
 }
@@ -125,10 +128,9 @@ void moveStep(Desk& desk, const StepId& id, int direction) {
   for (std::size_t i = 0; i < steps.size(); ++i) {
     if (steps[i]->id() != id) continue;
     if ((direction < 0 && i == 0) || (direction > 0 && i + 1 == steps.size())) return;
-    return desk.session.edit(QObject::tr("Move %1").arg(QString::fromStdString(steps[i]->name())),
-                             [&](const Document& document) {
-                               return withStepMoved(document, id, direction < 0 ? i - 1 : i + 1);
-                             });
+    return desk.session.edit(
+        QObject::tr("Move %1").arg(QString::fromStdString(steps[i]->name())),
+        [&](const Document& document) { return withStepMoved(document, id, direction < 0 ? i - 1 : i + 1); });
   }
 }
 

@@ -13,7 +13,9 @@ namespace {
 
 /// "48.00 mm", "30.00 deg", "2.00".
 QString valueText(const Quantity& quantity, const std::string& unit) {
-  const auto shown = [](double value) { return QString::number(value, 'f', std::abs(value) < 0.01 && value != 0 ? 5 : 2); };
+  const auto shown = [](double value) {
+    return QString::number(value, 'f', std::abs(value) < 0.01 && value != 0 ? 5 : 2);
+  };
   if (quantity.dimension == lengthDimension) {
     const auto found = findUnit(unit);
     const double factor = found ? found->factor : 1;
@@ -54,7 +56,8 @@ QVariant DimensionsModel::data(const QModelIndex& index, int role) const {
       if (error) return QBrush(look().vermilion);
       return index.column() == Value ? QVariant(QBrush(look().dim)) : QVariant();
     case Qt::TextAlignmentRole:
-      return index.column() == Value ? QVariant(Qt::AlignRight | Qt::AlignVCenter) : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
+      return index.column() == Value ? QVariant(Qt::AlignRight | Qt::AlignVCenter)
+                                     : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
     case Qt::ToolTipRole:
       return error ? QString::fromStdString(error->what()) : QVariant();
     case EditableRole:
@@ -166,7 +169,8 @@ void DimensionsPanel::showTrouble() {
   QStringList lines;
   for (std::size_t row = 0; row < dimensions.size(); ++row)
     if (const auto& error = desk_.session.dimensions().error(row))
-      lines << tr("%1: %2").arg(QString::fromStdString(dimensions[row].name), QString::fromStdString(error->happened()));
+      lines << tr("%1: %2").arg(QString::fromStdString(dimensions[row].name),
+                                QString::fromStdString(error->happened()));
   trouble_->setVisible(!lines.isEmpty());
   trouble_->setText(lines.join("\n"));
 }

@@ -118,7 +118,8 @@ Step withDrivenBy(const Step& step, const QString& text) {
     if (std::find(choices.begin(), choices.end(), part) == choices.end()) {
       std::string list;
       for (const std::string& choice : choices) list += (list.empty() ? "" : ", ") + choice;
-      throw Error("\"" + part + "\" is none of the choices of " + fields[i]->label, step.name(), "Write one of: " + list);
+      throw Error("\"" + part + "\" is none of the choices of " + fields[i]->label, step.name(),
+                  "Write one of: " + list);
     }
     result = result.with(fields[i]->key, part);
   }

@@ -52,7 +52,8 @@ std::string lastLine(const fs::path& folder) {
 std::string localTime(const fs::path& path) {
   const auto written = fs::last_write_time(path);
   const auto system = std::chrono::file_clock::to_sys(written);
-  const std::time_t seconds = std::chrono::system_clock::to_time_t(std::chrono::time_point_cast<std::chrono::system_clock::duration>(system));
+  const std::time_t seconds =
+      std::chrono::system_clock::to_time_t(std::chrono::time_point_cast<std::chrono::system_clock::duration>(system));
   std::tm parts{};
   localtime_r(&seconds, &parts);
   char text[32];
@@ -117,7 +118,8 @@ void Journal::append(const Document& document, const fs::path& file) {
   const std::string text = line.dump() + "\n";
   const fs::path path = folder_ / linesName;
   const int descriptor = open(path.c_str(), O_WRONLY | O_CREAT | O_APPEND | O_CLOEXEC, 0600);
-  const bool written = descriptor >= 0 && write(descriptor, text.data(), text.size()) == static_cast<ssize_t>(text.size());
+  const bool written =
+      descriptor >= 0 && write(descriptor, text.data(), text.size()) == static_cast<ssize_t>(text.size());
   if (descriptor >= 0) close(descriptor);
   if (!written) throw failed("the journal cannot be written", path);
 }
@@ -161,7 +163,8 @@ Document recover(const Abandoned& journal, const StepKinds& kinds) {
     throw FileError("the journal is damaged", journal.folder.string());
   Document document = documentFromJson(line["document"].get<std::string>(), kinds, journal.folder.string());
   for (const std::string& key : shapeKeys(document)) {
-    if (key.find_first_of("/\\.") != std::string::npos) throw FileError("the journal is damaged", journal.folder.string());
+    if (key.find_first_of("/\\.") != std::string::npos)
+      throw FileError("the journal is damaged", journal.folder.string());
     const fs::path path = journal.folder / "shapes" / (key + ".brep");
     document.shapes[key] = shapeFromBytes(readWhole(path, mostBytes), path.string());
   }

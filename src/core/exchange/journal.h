@@ -44,8 +44,8 @@ struct Abandoned {
   std::size_t steps = 0;
 };
 
-/// All journals in `home` that hold unsaved work and belong to no running Kervo. Unreadable ones are listed too, with no
-/// steps; empty ones are removed.
+/// All journals in `home` that hold unsaved work and belong to no running Kervo. Unreadable ones are listed too, with
+/// no steps; empty ones are removed.
 std::vector<Abandoned> abandonedJournals(const std::filesystem::path& home);
 /// The newest document in a journal; a last line that was not written whole is left out. Throws FileError.
 Document recover(const Abandoned& journal, const StepKinds& kinds);

@@ -308,8 +308,7 @@ BodyMesh tessellate(const Shape& shape, const MeshQuality& quality, Progress& pr
   addEdges(result, shape, quality);
   TopTools_IndexedMapOfShape corners;
   TopExp::MapShapes(shape.body().topology, TopAbs_VERTEX, corners);
-  for (int i = 1; i <= corners.Extent(); ++i)
-    append(result.corners, BRep_Tool::Pnt(TopoDS::Vertex(corners(i))).XYZ());
+  for (int i = 1; i <= corners.Extent(); ++i) append(result.corners, BRep_Tool::Pnt(TopoDS::Vertex(corners(i))).XYZ());
   result.closed = shape.kind() == BodyKind::Solid && shape.watertight();
   return result;
 }

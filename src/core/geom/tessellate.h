@@ -26,17 +26,17 @@ struct BodyMesh {
     std::uint32_t count = 0;
   };
 
-  std::vector<float> points;              ///< x, y, z of every vertex
-  std::vector<float> normals;             ///< outward, one for each vertex
-  std::vector<std::uint32_t> triangles;   ///< three vertices each, counter-clockwise from outside
-  std::vector<Range> faceVertices;        ///< the vertices of each face, in the order of facesOf()
-  std::vector<Range> faceTriangles;       ///< the triangles of each face
-  std::vector<float> edgePoints;          ///< x, y, z along the edges
-  std::vector<Range> edges;               ///< the points of each edge, in the order of edgesOf()
+  std::vector<float> points;                          ///< x, y, z of every vertex
+  std::vector<float> normals;                         ///< outward, one for each vertex
+  std::vector<std::uint32_t> triangles;               ///< three vertices each, counter-clockwise from outside
+  std::vector<Range> faceVertices;                    ///< the vertices of each face, in the order of facesOf()
+  std::vector<Range> faceTriangles;                   ///< the triangles of each face
+  std::vector<float> edgePoints;                      ///< x, y, z along the edges
+  std::vector<Range> edges;                           ///< the points of each edge, in the order of edgesOf()
   std::vector<std::vector<std::uint32_t>> faceEdges;  ///< the edges around each face
-  std::vector<float> corners;             ///< x, y, z of every vertex of the shape
-  Box box;                                ///< around the mesh
-  bool closed = false;                    ///< a watertight solid: its back faces are never seen
+  std::vector<float> corners;                         ///< x, y, z of every vertex of the shape
+  Box box;                                            ///< around the mesh
+  bool closed = false;                                ///< a watertight solid: its back faces are never seen
 
   std::size_t triangleCount() const { return triangles.size() / 3; }
 };

@@ -62,7 +62,8 @@ bool changeExpressions(FieldValue& value, Change&& change) {
     changed = changed || !(expression == before);
   };
   if (auto* single = std::get_if<Expression>(&value)) one(*single);
-  if (auto* several = std::get_if<std::vector<Expression>>(&value)) std::for_each(several->begin(), several->end(), one);
+  if (auto* several = std::get_if<std::vector<Expression>>(&value))
+    std::for_each(several->begin(), several->end(), one);
   if (auto* curves = std::get_if<std::vector<DrawnCurve>>(&value))
     for (DrawnCurve& curve : *curves) std::for_each(curve.numbers.begin(), curve.numbers.end(), one);
   return changed;

@@ -128,8 +128,8 @@ class Cut : public SimpleStep {
       const Vector normal = normalOf(cutter.region);
       const double base = dot(middleOf(cutter.region), normal), margin = 0.06 * around.diagonal();
       const auto [nearest, farthest] = along(normal, around);
-      auto [low, high] = cutter.straight ? std::pair(cutter.from + base, cutter.to + base)
-                                         : along(normal, cutter.cutter.roughBox());
+      auto [low, high] =
+          cutter.straight ? std::pair(cutter.from + base, cutter.to + base) : along(normal, cutter.cutter.roughBox());
       low = std::max(low, nearest - margin) - base, high = std::min(high, farthest + margin) - base;
       for (const Polyline& loop : outlinesOf(cutter.region)) {
         for (const double at : {low, high}) {
@@ -148,8 +148,7 @@ class Cut : public SimpleStep {
     const bool out = inputs.choice("way") == "out", both = inputs.choice("way") == "both";
     const Vector way = out ? normalOf(first) : -normalOf(first);
     const double offset = inputs.choice("from") == "offset" ? inputs.number("from_offset") : 0;
-    if (inputs.choice("from") == "offset")
-      result.gauges.push_back({"from_offset", middleOf(first), way, offset});
+    if (inputs.choice("from") == "offset") result.gauges.push_back({"from_offset", middleOf(first), way, offset});
     if (inputs.choice("to") == "distance" && inputs.choice("from") != "face")
       result.gauges.push_back({"depth", middleOf(first) + way * (both ? 0 : offset), way, inputs.number("depth")});
   }

@@ -91,7 +91,8 @@ TEST(JournalTest, CleanEndLeavesNothing) {
 
 TEST(JournalTest, DamagedOneIsListedAndSaysSo) {
   TemporaryFolder folder;
-  inCrashingProcess(folder.path(), [](Journal& journal) { std::ofstream(journal.folder() / "edits.jsonl") << "nonsense\n"; });
+  inCrashingProcess(folder.path(),
+                    [](Journal& journal) { std::ofstream(journal.folder() / "edits.jsonl") << "nonsense\n"; });
   const auto found = abandonedJournals(folder.path());
   ASSERT_EQ(found.size(), 1u);
   EXPECT_EQ(found[0].steps, 0u);

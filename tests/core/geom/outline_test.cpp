@@ -30,7 +30,8 @@ TEST(Outline, OfCurvesLiesOnThePlane) {
 
 TEST(Outline, OfARegionHasALoopForEveryIsland) {
   Progress progress;
-  const auto regions = findRegions(tilted, {{"outer", CircleCurve{{0, 0}, 10}}, {"hole", CircleCurve{{2, 0}, 3}}}, progress);
+  const auto regions =
+      findRegions(tilted, {{"outer", CircleCurve{{0, 0}, 10}}, {"hole", CircleCurve{{2, 0}, 3}}}, progress);
   ASSERT_EQ(regions.size(), 2u);
   for (const Region& region : regions) {
     const auto loops = outlinesOf(region);

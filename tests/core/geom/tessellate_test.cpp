@@ -33,10 +33,11 @@ double smallestAgreement(const BodyMesh& mesh) {
   double least = 1;
   for (std::size_t i = 0; i < mesh.triangles.size(); i += 3) {
     const std::uint32_t a = mesh.triangles[i];
-    const Vector across =
-        cross(vertex(mesh, mesh.triangles[i + 1]) - vertex(mesh, a), vertex(mesh, mesh.triangles[i + 2]) - vertex(mesh, a));
+    const Vector across = cross(vertex(mesh, mesh.triangles[i + 1]) - vertex(mesh, a),
+                                vertex(mesh, mesh.triangles[i + 2]) - vertex(mesh, a));
     if (length(across) < 1e-9) continue;
-    least = std::min(least, dot(normalized(across), Vector{mesh.normals[3 * a], mesh.normals[3 * a + 1], mesh.normals[3 * a + 2]}));
+    least = std::min(
+        least, dot(normalized(across), Vector{mesh.normals[3 * a], mesh.normals[3 * a + 1], mesh.normals[3 * a + 2]}));
   }
   return least;
 }
@@ -92,9 +93,9 @@ TEST(Tessellate, FollowsCurvedFacesAsCloselyAsAsked) {
     const BodyMesh mesh = meshed(ball, {deflection, 1.0});
     double worst = 0;
     for (std::size_t i = 0; i < mesh.triangles.size(); i += 3) {
-      const Point middle =
-          (vertex(mesh, mesh.triangles[i]) + vertex(mesh, mesh.triangles[i + 1]) + vertex(mesh, mesh.triangles[i + 2])) *
-          (1.0 / 3);
+      const Point middle = (vertex(mesh, mesh.triangles[i]) + vertex(mesh, mesh.triangles[i + 1]) +
+                            vertex(mesh, mesh.triangles[i + 2])) *
+                           (1.0 / 3);
       worst = std::max(worst, std::abs(10 - length(middle)));
     }
     EXPECT_LT(worst, deflection * 2);
@@ -112,7 +113,9 @@ TEST(Tessellate, FacesAndEdgesComeInTheOrderOfTheTopology) {
     const BodyMesh::Range range = mesh.faceTriangles[i];
     double area = 0;
     for (std::uint32_t t = 0; t < range.count; ++t) {
-      const auto corner = [&](int k) { return vertex(mesh, mesh.triangles[3 * (range.first + t) + static_cast<std::uint32_t>(k)]); };
+      const auto corner = [&](int k) {
+        return vertex(mesh, mesh.triangles[3 * (range.first + t) + static_cast<std::uint32_t>(k)]);
+      };
       area += length(cross(corner(1) - corner(0), corner(2) - corner(0))) / 2;
     }
     EXPECT_NEAR(area, faces[i].area(), 0.01 * faces[i].area() + 1);

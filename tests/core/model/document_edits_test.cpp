@@ -11,11 +11,12 @@ using namespace test;
 
 /// A block, a drawing on its top, a cut with it, and a second block that nobody uses.
 Document sample() {
-  return documentOf({block("base", "width", "60", "height"),
-                     drawing("outline", onFace("base", "base:top"), {circle("c", "width / 2", "30", "5 mm")}),
-                     step("bore", "cut", {{"profiles", allOf("outline")}, {"stock", bodies({"base"})}}),
-                     block("other", "10", "10", "10", {"200", "0", "0"})},
-                    {{"width", Expression("100 mm")}, {"height", Expression("width * 0.4")}, {"widths", Expression("3")}});
+  return documentOf(
+      {block("base", "width", "60", "height"),
+       drawing("outline", onFace("base", "base:top"), {circle("c", "width / 2", "30", "5 mm")}),
+       step("bore", "cut", {{"profiles", allOf("outline")}, {"stock", bodies({"base"})}}),
+       block("other", "10", "10", "10", {"200", "0", "0"})},
+      {{"width", Expression("100 mm")}, {"height", Expression("width * 0.4")}, {"widths", Expression("3")}});
 }
 
 std::vector<StepId> order(const Document& document) {
@@ -42,8 +43,9 @@ TEST(DocumentEdits, KnowsWhoReadsWhom) {
 }
 
 TEST(DocumentEdits, PiecesAndImportedBodiesBelongToTheirStep) {
-  const Document document = documentOf({block("base", "1", "1", "1"), block("base2", "1", "1", "1"),
-                                        step("c", "combine", {{"stock", bodies({"base/front"})}, {"cutters", bodies({"base2.1"})}})});
+  const Document document =
+      documentOf({block("base", "1", "1", "1"), block("base2", "1", "1", "1"),
+                  step("c", "combine", {{"stock", bodies({"base/front"})}, {"cutters", bodies({"base2.1"})}})});
   EXPECT_EQ(stepsReadBy(document, *document.find("c")), (std::vector<StepId>{"base", "base2"}));
   EXPECT_EQ(stepsThatRead(document, "base"), (std::vector<StepId>{"c"}));
 }
@@ -51,8 +53,10 @@ TEST(DocumentEdits, PiecesAndImportedBodiesBelongToTheirStep) {
 TEST(DocumentEdits, MovesAStepWhereItsOrderAllows) {
   EXPECT_EQ(order(withStepMoved(sample(), "other", 0)), (std::vector<StepId>{"other", "base", "outline", "bore"}));
   EXPECT_EQ(order(withStepMoved(sample(), "bore", 3)), (std::vector<StepId>{"base", "outline", "other", "bore"}));
-  EXPECT_NE(refusal([] { return withStepMoved(sample(), "bore", 0); }).find("cannot stand before \"Block\""), std::string::npos);
-  EXPECT_NE(refusal([] { return withStepMoved(sample(), "outline", 3); }).find("cannot stand after \"Cut\""), std::string::npos);
+  EXPECT_NE(refusal([] { return withStepMoved(sample(), "bore", 0); }).find("cannot stand before \"Block\""),
+            std::string::npos);
+  EXPECT_NE(refusal([] { return withStepMoved(sample(), "outline", 3); }).find("cannot stand after \"Cut\""),
+            std::string::npos);
 }
 
 TEST(DocumentEdits, RenamesADimensionEverywhere) {
@@ -61,14 +65,17 @@ TEST(DocumentEdits, RenamesADimensionEverywhere) {
   EXPECT_EQ(renamed.dimensions[1].expression.text(), "length * 0.4");
   EXPECT_EQ(renamed.dimensions[2].name, "widths");
   EXPECT_EQ(std::get<Expression>(renamed.find("base")->value("width")).text(), "length");
-  EXPECT_EQ(std::get<std::vector<DrawnCurve>>(renamed.find("outline")->value("curves"))[0].numbers[0].text(), "length / 2");
+  EXPECT_EQ(std::get<std::vector<DrawnCurve>>(renamed.find("outline")->value("curves"))[0].numbers[0].text(),
+            "length / 2");
   EXPECT_DOUBLE_EQ(volume(made(renamed), "base"), volume(made(sample()), "base"));
 }
 
 TEST(DocumentEdits, RefusesNamesThatCannotBe) {
-  EXPECT_NE(refusal([] { return withDimensionRenamed(sample(), "width", "height"); }).find("already a dimension"), std::string::npos);
+  EXPECT_NE(refusal([] { return withDimensionRenamed(sample(), "width", "height"); }).find("already a dimension"),
+            std::string::npos);
   EXPECT_NE(refusal([] { return withDimensionRenamed(sample(), "width", "mm"); }).find("is a unit"), std::string::npos);
-  EXPECT_NE(refusal([] { return withDimensionRenamed(sample(), "width", "2x"); }).find("starts with a digit"), std::string::npos);
+  EXPECT_NE(refusal([] { return withDimensionRenamed(sample(), "width", "2x"); }).find("starts with a digit"),
+            std::string::npos);
 }
 
 TEST(DocumentEdits, DeletesOnlyDimensionsThatNobodyUses) {
@@ -87,7 +94,8 @@ TEST(DocumentEdits, ExpressionsKeepUnitsAndOtherWordsWhenRenamed) {
 
 TEST(StepPictures, CutShowsItsOutlineAndGaugesItsDepth) {
   Document document = sample();
-  document = document.withReplaced(document.find("bore")->with("to", std::string("distance")).with("depth", Expression("12 mm")));
+  document = document.withReplaced(
+      document.find("bore")->with("to", std::string("distance")).with("depth", Expression("12 mm")));
   const auto result = report(made(document), "bore").result;
   ASSERT_NE(result, nullptr);
   EXPECT_FALSE(result->cutterOutline.empty());
@@ -101,9 +109,11 @@ TEST(StepPictures, CutShowsItsOutlineAndGaugesItsDepth) {
 }
 
 TEST(StepPictures, SplitShowsItsPlaneAroundTheStock) {
-  const Document document = documentOf({block("b", "40", "30", "20"), step("s", "split", {{"plane", PlanePick{PlanePick::Kind::Standard, "xy", {}}},
-                                                                                       {"offset", Expression("8 mm")},
-                                                                                       {"kerf", Expression("2 mm")}})});
+  const Document document =
+      documentOf({block("b", "40", "30", "20"), step("s", "split",
+                                                     {{"plane", PlanePick{PlanePick::Kind::Standard, "xy", {}}},
+                                                      {"offset", Expression("8 mm")},
+                                                      {"kerf", Expression("2 mm")}})});
   const auto result = report(made(document), "s").result;
   ASSERT_EQ(result->cutterOutline.size(), 1u);
   Box box;

@@ -11,8 +11,8 @@ namespace {
 
 using Plane2 = CGAL::Exact_predicates_inexact_constructions_kernel;
 using Vertices = CGAL::Triangulation_vertex_base_with_info_2<int, Plane2>;
-using Faces = CGAL::Constrained_triangulation_face_base_2<
-    Plane2, CGAL::Triangulation_face_base_with_info_2<signed char, Plane2>>;
+using Faces =
+    CGAL::Constrained_triangulation_face_base_2<Plane2, CGAL::Triangulation_face_base_with_info_2<signed char, Plane2>>;
 using Triangulation =
     CGAL::Constrained_Delaunay_triangulation_2<Plane2, CGAL::Triangulation_data_structure_2<Vertices, Faces>,
                                                CGAL::No_constraint_intersection_tag>;
