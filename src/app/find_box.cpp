@@ -42,7 +42,9 @@ void FindBox::open() {
 void FindBox::focusInEvent(QFocusEvent* event) {
   QLineEdit::focusInEvent(event);
   entries_ = source_();
-  filter();
+  // Passing by with Tab, or because what had the keyboard went away, opens nothing.
+  const Qt::FocusReason reason = event->reason();
+  if (reason == Qt::MouseFocusReason || reason == Qt::ShortcutFocusReason) filter();
 }
 
 void FindBox::focusOutEvent(QFocusEvent* event) {
@@ -98,6 +100,7 @@ void FindBox::choose() {
 void FindBox::keyPressEvent(QKeyEvent* event) {
   switch (event->key()) {
     case Qt::Key_Down:
+      if (list_->isHidden()) return filter();
       return list_->setCurrentRow(std::min(list_->currentRow() + 1, list_->count() - 1));
     case Qt::Key_Up:
       return list_->setCurrentRow(std::max(list_->currentRow() - 1, 0));

@@ -71,7 +71,7 @@ MainWindow::MainWindow(const QString& firstFile) {
   columns_->setStretchFactor(1, 1);
   const QFontMetrics metrics(fontOf());
   columns_->setSizes(
-      {std::min(metrics.horizontalAdvance('0') * 42, 380), 300, std::min(metrics.horizontalAdvance('0') * 34, 290)});
+      {std::min(metrics.horizontalAdvance('0') * 44, 390), 300, std::min(metrics.horizontalAdvance('0') * 34, 290)});
   left->setMinimumWidth(metrics.horizontalAdvance('0') * 34);
   right->setMinimumWidth(metrics.horizontalAdvance('0') * 24);
   rows_ = new QSplitter(Qt::Vertical);
@@ -95,7 +95,10 @@ MainWindow::MainWindow(const QString& firstFile) {
   rows_->restoreState(settings.value("rows").toByteArray());
   refreshTitle();
   refreshHint();
-  view_->setFocus();
+  if (firstFile.isEmpty())
+    bench_->focusFirst();
+  else
+    view_->setFocus();
 }
 
 MainWindow::~MainWindow() {
@@ -274,7 +277,10 @@ void MainWindow::connectParts() {
     before_ = desk_.session.made();
     refreshScene();
   });
-  connect(&session, &Session::fileChanged, this, &MainWindow::refreshTitle);
+  connect(&session, &Session::fileChanged, this, [this] {
+    refreshTitle();
+    refreshHint();
+  });
   connect(&session, &Session::failed, message_, &MessageBar::show);
   connect(&desk_.worker, &Worker::stopped, this, [this] {
     if (desk_.session.upToDate() || desk_.trial.active()) return;
@@ -286,6 +292,7 @@ void MainWindow::connectParts() {
   connect(files_.get(), &Files::loaded, this, [this] {
     message_->close();
     view_->goHome();
+    view_->setFocus();
   });
   Trial& trial = desk_.trial;
   for (const auto signal : {&Trial::opened, &Trial::closed, &Trial::tried})
@@ -424,6 +431,8 @@ void MainWindow::refreshHint() {
     hint_->setText(tr("Drag a bead in the view or type a value. Enter makes it, Esc puts it back."));
   else if (!desk_.selection.empty())
     hint_->setText(tr("Choose a verb on the Bench. Ctrl+click adds to the selection, Esc clears it."));
+  else if (desk_.session.untouched())
+    hint_->setText(tr("Choose how to start on the Bench, or drop a file into the window."));
   else
     hint_->setText(tr("Right drag turns, middle drag moves, the wheel zooms. Click a face, edge or body to start."));
 }

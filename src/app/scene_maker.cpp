@@ -37,13 +37,18 @@ bool inFamilies(const BodyId& body, const std::vector<BodyId>& families) {
 }
 
 /// The middle of the largest triangle of each of the largest faces.
-std::vector<Badge::Place> badgePlaces(const BodyPicture& picture) {
+std::vector<Badge::Place> badgePlaces(const BodyPicture& picture, const StepId& step) {
   constexpr std::size_t most = 12;
   const BodyMesh& mesh = picture.mesh;
   std::vector<std::size_t> order(picture.faces.size());
   std::iota(order.begin(), order.end(), std::size_t(0));
   std::sort(order.begin(), order.end(),
             [&](std::size_t a, std::size_t b) { return picture.faces[a].area() > picture.faces[b].area(); });
+  // Faces that the step cut lie against the other pieces and are not seen, unless there are no others.
+  const auto cut = std::stable_partition(order.begin(), order.end(), [&](std::size_t face) {
+    return picture.faces[face].origins().front().compare(0, step.size() + 1, step + ":") != 0;
+  });
+  if (cut != order.begin()) order.erase(cut, order.end());
   if (order.size() > most) order.resize(most);
   std::vector<Badge::Place> places;
   for (const std::size_t face : order) {
@@ -72,7 +77,7 @@ void addPieces(Scene& scene, const Tried& tried, const StepResult& result) {
     const Piece& piece = result.pieces[i];
     if (!piece.kept) {
       scene.bodies.push_back({piece.name, piece.name, tried.pieces[i], {}, Role::Waste, 0, false});
-      if (several) scene.badges.push_back({"–", badgePlaces(*tried.pieces[i]), Role::Waste, 0, false});
+      if (several) scene.badges.push_back({"–", badgePlaces(*tried.pieces[i], tried.step), Role::Waste, 0, i, false});
       continue;
     }
     const Body* body = tried.after->find(piece.body);
@@ -81,7 +86,8 @@ void addPieces(Scene& scene, const Tried& tried, const StepResult& result) {
     scene.bodies.push_back({piece.body, piece.name, tried.pieces[i], body ? bodyColor(*body) : Color{0.7, 0.75, 0.75},
                             role, number, true});
     if (several)
-      scene.badges.push_back({std::to_string(number + 1), badgePlaces(*tried.pieces[i]), Role::Piece, number, false});
+      scene.badges.push_back(
+          {std::to_string(number + 1), badgePlaces(*tried.pieces[i], tried.step), Role::Piece, number, i, false});
     ++number;
   }
 }

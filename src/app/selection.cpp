@@ -101,6 +101,25 @@ std::optional<EdgeReference> edgeReference(const Pick& pick, const std::map<Body
   return referenceTo(pick.body, *edge);
 }
 
+std::optional<PlanePoint> middleOf(const FaceReference& face, const std::map<BodyId, Picture>& pictures,
+                                   const Plane& plane) {
+  const auto picture = pictures.find(face.body);
+  if (picture == pictures.end()) return std::nullopt;
+  const auto& faces = picture->second->faces;
+  const BodyMesh& mesh = picture->second->mesh;
+  Box box;
+  for (std::size_t i = 0; i < faces.size(); ++i) {
+    if (faces[i].origins().front() != face.name) continue;
+    const BodyMesh::Range range = mesh.faceVertices[i];
+    for (std::uint32_t v = range.first; v < range.first + range.count; ++v)
+      box.add(plane.coordinates({mesh.points[3 * v], mesh.points[3 * v + 1], mesh.points[3 * v + 2]}));
+  }
+  if (box.empty()) return std::nullopt;
+  // Meshes are in single precision.
+  const auto rounded = [](double value) { return std::round(value * 1e3) / 1e3; };
+  return PlanePoint{rounded(box.centre().x), rounded(box.centre().y)};
+}
+
 QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Picture>& pictures,
                  const std::string& unit) {
   const Body* body = model.find(pick.body);

@@ -55,16 +55,15 @@ void startSolid(Desk& desk, const std::string& kind) {
   std::map<std::string, FieldValue> fields;
   if (const auto plane = selectedPlane(desk)) {
     fields["plane"] = *plane;
-    // Where the face lies: its plane's own origin may be far away.
-    const StepKind& solid = *allStepKinds().find(kind);
+    // In the middle of the face: its plane's own origin may be far away.
     for (const Pick& pick : desk.selection.picks()) {
       const auto picture = desk.shownPictures.find(pick.body);
-      if (pick.kind != Pick::Kind::Face || picture == desk.shownPictures.end() || !solid.field("at")) continue;
-      const Face& face = picture->second->faces[static_cast<std::size_t>(pick.index)];
-      if (!face.plane()) break;
-      const Vector at = face.plane()->coordinates(face.samplePoint());
-      fields["at"] =
-          std::vector<Expression>{inUnit(desk, std::round(at.x)), inUnit(desk, std::round(at.y)), inUnit(desk, 0)};
+      const auto reference = faceReference(pick, desk.shownPictures);
+      if (!reference) continue;
+      const auto face = picture->second->faces[static_cast<std::size_t>(pick.index)].plane();
+      const auto middle = face ? middleOf(*reference, desk.shownPictures, *face) : std::nullopt;
+      if (middle)
+        fields["at"] = std::vector<Expression>{inUnit(desk, middle->u), inUnit(desk, middle->v), inUnit(desk, 0)};
       break;
     }
   }

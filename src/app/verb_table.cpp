@@ -127,10 +127,15 @@ void addEditVerbs(std::vector<Verb>& verbs, MainWindow& w) {
   verbs.back().separatorBefore = true;
   verbs.push_back({"shield", "Shield or unshield bodies", MenuPlace::Edit, "shield", QKeySequence("Ctrl+Shift+P"),
                    "No step cuts a shielded body", [&w] { w.bodies().toggleShield(); },
-                   [&desk] { return !desk.selection.bodies().empty(); }, [is] { return is.body(); }});
+                   [&desk] { return !desk.selection.bodies().empty(); }, [is] { return is.body(); },
+                   [&desk] {
+                     const auto bodies = desk.selection.bodies();
+                     const Body* body = bodies.empty() ? nullptr : desk.session.made()->model->find(bodies.front());
+                     return body && body->shielded ? QString("Unshield the body") : QString("Shield the body");
+                   }});
   verbs.push_back({"hide", "Show or hide bodies", MenuPlace::Edit, "eye", QKeySequence("Ctrl+H"), "",
                    [&w] { w.bodies().toggleVisible(); }, [&desk] { return !desk.selection.bodies().empty(); },
-                   [is] { return is.body(); }});
+                   [is] { return is.body(); }, [] { return QString("Hide the body"); }});
   verbs.push_back({"color",
                    "Colour of bodies …",
                    MenuPlace::Edit,

@@ -92,9 +92,9 @@ void Viewport::setProjection(Projection projection) {
   cameraMoved();
 }
 
-void Viewport::light(std::optional<std::size_t> badge) {
-  if (litBadge_ == badge) return;
-  litBadge_ = badge;
+void Viewport::light(std::optional<std::size_t> piece) {
+  if (litPiece_ == piece) return;
+  litPiece_ = piece;
   update();
 }
 
@@ -181,7 +181,7 @@ void Viewport::paintGL() {
   painter.setFont(fontOf());
   Overlay overlay{camera_, colors, devicePixelRatioF(), QSizeF(size()), scene_.badges, gauges_, hotGauge_, {}, {}, {},
                   false,   {}};
-  if (litBadge_ && *litBadge_ < overlay.badges.size()) overlay.badges[*litBadge_].lit = true;
+  for (Badge& badge : overlay.badges) badge.lit = litPiece_ == badge.piece;
   if (hover_ && describe_ && drag_ == Drag::None) {
     overlay.label = describe_(*hover_);
     overlay.labelAt = last_;
@@ -201,6 +201,11 @@ void Viewport::paintGL() {
   }
   paint(painter, overlay);
   if (drag_ == Drag::Curve) paintCurvePreview(painter);
+  if (scene_.bodies.empty() && scene_.lines.empty()) {
+    painter.setPen(app::look().dim);
+    painter.drawText(rect(), Qt::AlignCenter,
+                     tr("Nothing here yet.\nStart on the Bench, or drop a Kervo or STEP file here."));
+  }
   if (hasFocus()) {
     painter.setPen(QPen(colors.teal, 2));
     painter.setBrush(Qt::NoBrush);
@@ -262,7 +267,8 @@ std::optional<std::size_t> Viewport::gaugeAt(QPointF position) const {
 std::optional<std::size_t> Viewport::badgeAt(QPointF position) const {
   const QFontMetricsF metrics(fontOf());
   for (std::size_t i = 0; i < scene_.badges.size(); ++i)
-    if (badgeRect(scene_.badges[i], camera_, devicePixelRatioF(), metrics).contains(position)) return i;
+    if (badgeRect(scene_.badges[i], camera_, devicePixelRatioF(), metrics).contains(position))
+      return scene_.badges[i].piece;
   return std::nullopt;
 }
 

@@ -30,7 +30,7 @@ class Viewport : public QOpenGLWidget {
   /// Text beside the pointer for what a click would take.
   void setDescriber(std::function<QString(const Pick&)> describe) { describe_ = std::move(describe); }
   /// Lights a badge, and the piece it stands for.
-  void light(std::optional<std::size_t> badge);
+  void light(std::optional<std::size_t> piece);
 
   /// While a plane is set, presses and drags on it are curves being drawn.
   void setDrawingPlane(std::optional<Plane> plane, const QString& curve = {});
@@ -62,7 +62,7 @@ class Viewport : public QOpenGLWidget {
   void gaugeMoved(const QString& field, double millimetres);
   void gaugeReleased();
   void gaugeTyped(const QString& field);
-  void badgeClicked(int badge);
+  void badgeClicked(int piece);
   void menuWanted(const QPoint& globalPosition);
   /// A curve was drawn from one point to another, in the drawing plane's coordinates.
   void curveDrawn(double fromU, double fromV, double toU, double toV);
@@ -111,7 +111,7 @@ class Viewport : public QOpenGLWidget {
   Drag drag_ = Drag::None;
   QPointF pressed_, last_;
   Point orbitAbout_;
-  std::optional<std::size_t> hotGauge_, litBadge_;
+  std::optional<std::size_t> hotGauge_, litPiece_;
   std::optional<Pick> hover_;
   std::optional<Plane> drawingPlane_;
   QString drawingCurve_;

@@ -40,6 +40,7 @@ struct Badge {
   std::vector<Place> places;
   Role role = Role::Piece;
   int tint = 0;
+  std::size_t piece = 0;  ///< row in the list of pieces
   bool lit = false;
 };
 

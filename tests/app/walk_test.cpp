@@ -14,6 +14,9 @@ class Walk : public WindowTest {
     clickPoint(onFace("clamp/front", "clamp:front"));
     click(button("Cut through it"));
     click(button("circle"));
+    // In the middle of the face.
+    EXPECT_EQ(named<QLineEdit>("circle c1: centre u")->text(), "0 mm");
+    EXPECT_EQ(named<QLineEdit>("circle c1: centre v")->text(), "20 mm");
   }
 };
 

@@ -133,6 +133,19 @@ TEST_F(WindowPanels, FindLeadsToVerbsBodiesStepsAndDimensions) {
   EXPECT_EQ(window->desk().selection.step(), "bolts");
 }
 
+TEST_F(WindowPanels, KeyboardStaysWhereItCanBeExpected) {
+  // The Bench's first offer has it at first; the demo puts other offers there.
+  EXPECT_TRUE(window->bench().isAncestorOf(QApplication::focusWidget()));
+  openDemo();
+  EXPECT_EQ(QApplication::focusWidget(), &window->view());
+  window->bench().focusFirst();
+  window->desk().selection.set({{Pick::Kind::Body, "mast", 0}});
+  EXPECT_TRUE(window->bench().isAncestorOf(QApplication::focusWidget()));
+  // Find opens its list when it is asked, not when Tab passes by.
+  window->find().setFocus(Qt::TabFocusReason);
+  for (QListWidget* list : window->findChildren<QListWidget*>()) EXPECT_FALSE(list->isVisible());
+}
+
 TEST_F(WindowPanels, ViewsAndProjectionKeepTheModelInSight) {
   openDemo();
   auto& view = window->view();

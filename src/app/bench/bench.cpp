@@ -1,5 +1,6 @@
 #include "app/bench/bench.h"
 
+#include <QApplication>
 #include <QComboBox>
 #include <QGridLayout>
 #include <QKeyEvent>
@@ -64,6 +65,8 @@ Bench::Bench(Desk& desk, const std::vector<Verb>& verbs, QWidget* parent)
 }
 
 void Bench::showOffers() {
+  // What has the keyboard may be about to go; it stays on the Bench then.
+  const bool hadKeyboard = isAncestorOf(QApplication::focusWidget());
   arm(nullptr);
   rows_.clear();
   pieces_ = nullptr;
@@ -118,6 +121,7 @@ void Bench::showOffers() {
                                                   : tr("pick something in the view, or start here");
   }
   note_->setText(note);
+  if (hadKeyboard) focusFirst();
 }
 
 void Bench::addWell(Well well, const QString& title, const QString& subtitle, const QColor& edge) {

@@ -56,14 +56,10 @@ CurvesField::CurvesField(const FieldSpec& field, Desk& desk, QWidget* parent) : 
       PlanePoint middle;
       if (const auto& tried = desk_.trial.result();
           tried && tried->report().result && tried->report().result->drawing) {
-        // The middle of the face that is drawn on.
         const auto& pick = std::get<PlanePick>(desk_.trial.step().value("plane"));
         const Plane& plane = tried->report().result->drawing->plane;
-        const auto picture = tried->picturesBefore.find(pick.face.body);
-        if (pick.kind == PlanePick::Kind::OnFace && picture != tried->picturesBefore.end() && pick.face.sample) {
-          const Vector at = plane.coordinates(pick.face.sample->point);
-          middle = {std::round(at.x), std::round(at.y)};
-        }
+        if (pick.kind == PlanePick::Kind::OnFace)
+          middle = middleOf(pick.face, tried->picturesBefore, plane).value_or(middle);
       }
       addCurve(name, firstNumbers(name, middle));
       if (!rows_.empty()) rows_.back().numbers.back()->line()->setFocus();

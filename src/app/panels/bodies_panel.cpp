@@ -166,6 +166,7 @@ BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bod
     menu.addAction(icon("rename"), tr("Rename"), this, &BodiesPanel::renameSelected);
     menu.exec(sheet_->viewport()->mapToGlobal(at));
   });
+  showState();
 }
 
 void BodiesPanel::act(const QModelIndex& index) {

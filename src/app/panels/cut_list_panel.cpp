@@ -20,7 +20,7 @@ CutListPanel::CutListPanel(Desk& desk, QWidget* parent) : Panel(tr("Cut list"), 
   header->setSectionResizeMode(CutListModel::Name, QHeaderView::Stretch);
   sheet_->setColumnWidth(CutListModel::Number, metrics.horizontalAdvance("00") + 10);
   sheet_->setColumnWidth(CutListModel::DrivenBy, metrics.horizontalAdvance("120 × 60 × 40") + 18);
-  sheet_->setColumnWidth(CutListModel::Volume, metrics.horizontalAdvance("−0.0000") + 8);
+  sheet_->setColumnWidth(CutListModel::Volume, metrics.horizontalAdvance("−0.0000") + 2);
   sheet_->setContextMenuPolicy(Qt::CustomContextMenu);
   trouble_ = new QLabel;
   trouble_->setObjectName("bad");
@@ -30,8 +30,8 @@ CutListPanel::CutListPanel(Desk& desk, QWidget* parent) : Panel(tr("Cut list"), 
   empty_ = new QLabel(tr("Every step you make stands here: what it is, what drives it, what it changes."));
   empty_->setObjectName("dim");
   empty_->setWordWrap(true);
-  content()->addWidget(empty_);
-  content()->addWidget(sheet_);
+  content()->addWidget(empty_, 1, Qt::AlignTop);
+  content()->addWidget(sheet_, 1);
   content()->addWidget(trouble_);
 
   connect(sheet_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
@@ -63,10 +63,14 @@ CutListPanel::CutListPanel(Desk& desk, QWidget* parent) : Panel(tr("Cut list"), 
   connect(sheet_, &QWidget::customContextMenuRequested, this, &CutListPanel::showMenu);
   connect(&desk_.session, &Session::modelChanged, this, &CutListPanel::showState);
   connect(&desk_.session, &Session::documentChanged, this, &CutListPanel::showState);
+  showState();
 }
 
 void CutListPanel::showState() {
   empty_->setVisible(model_->rowCount() == 0);
+  sheet_->setVisible(model_->rowCount() > 0);
+  setNote({});
+  if (model_->rowCount() == 0) return trouble_->hide();
   const auto& made = *desk_.session.made();
   setNote(desk_.session.upToDate() ? tr("rebuilt in %1 ms").arg(made.seconds * 1000, 0, 'f', made.seconds < 0.1 ? 1 : 0)
                                    : tr("rebuilding …"));

@@ -124,6 +124,7 @@ DimensionsPanel::DimensionsPanel(Desk& desk, QWidget* parent)
     if (sheet_->currentIndex().isValid()) sheet_->edit(sheet_->currentIndex().siblingAtColumn(DimensionsModel::Is));
   });
   connect(&desk_.session, &Session::documentChanged, this, &DimensionsPanel::showTrouble);
+  showTrouble();
 }
 
 void DimensionsPanel::addDimension() {
