@@ -37,16 +37,19 @@ bool inFamilies(const BodyId& body, const std::vector<BodyId>& families) {
 }
 
 /// The middle of the largest triangle of each of the largest faces.
-std::vector<Badge::Place> badgePlaces(const BodyPicture& picture, const StepId& step) {
+std::vector<Badge::Place> badgePlaces(const BodyPicture& picture, const BodyPicture* source) {
   constexpr std::size_t most = 12;
   const BodyMesh& mesh = picture.mesh;
   std::vector<std::size_t> order(picture.faces.size());
   std::iota(order.begin(), order.end(), std::size_t(0));
   std::sort(order.begin(), order.end(),
             [&](std::size_t a, std::size_t b) { return picture.faces[a].area() > picture.faces[b].area(); });
-  // Faces that the step cut lie against the other pieces and are not seen, unless there are no others.
+  // Faces that were cut lie against the other pieces and are not seen, unless there are no others.
+  std::set<std::string> old;
+  if (source)
+    for (const Face& face : source->faces) old.insert(face.origins().front());
   const auto cut = std::stable_partition(order.begin(), order.end(), [&](std::size_t face) {
-    return picture.faces[face].origins().front().compare(0, step.size() + 1, step + ":") != 0;
+    return old.count(picture.faces[face].origins().front()) > 0;
   });
   if (cut != order.begin()) order.erase(cut, order.end());
   if (order.size() > most) order.resize(most);
@@ -75,9 +78,11 @@ void addPieces(Scene& scene, const Tried& tried, const StepResult& result) {
   int number = 0;
   for (std::size_t i = 0; i < result.pieces.size(); ++i) {
     const Piece& piece = result.pieces[i];
+    const auto source = tried.picturesBefore.find(piece.from);
+    const BodyPicture* before = source == tried.picturesBefore.end() ? nullptr : source->second.get();
     if (!piece.kept) {
       scene.bodies.push_back({piece.name, piece.name, tried.pieces[i], {}, Role::Waste, 0, false});
-      if (several) scene.badges.push_back({"–", badgePlaces(*tried.pieces[i], tried.step), Role::Waste, 0, i, false});
+      if (several) scene.badges.push_back({"–", badgePlaces(*tried.pieces[i], before), Role::Waste, 0, i, false});
       continue;
     }
     const Body* body = tried.after->find(piece.body);
@@ -87,7 +92,7 @@ void addPieces(Scene& scene, const Tried& tried, const StepResult& result) {
                             role, number, true});
     if (several)
       scene.badges.push_back(
-          {std::to_string(number + 1), badgePlaces(*tried.pieces[i], tried.step), Role::Piece, number, i, false});
+          {std::to_string(number + 1), badgePlaces(*tried.pieces[i], before), Role::Piece, number, i, false});
     ++number;
   }
 }

@@ -20,12 +20,11 @@ const BodyPicture* pictureOf(const Pick& pick, const std::map<BodyId, Picture>& 
   return found == pictures.end() ? nullptr : found->second.get();
 }
 
+/// Four digits or so; small values keep theirs.
 QString number(double value) {
-  return QString::number(value, 'g', 5).contains('e') ? QString::number(value, 'g', 5)
-                                                      : QString::number(value, 'f',
-                                                                        std::abs(value) >= 1000  ? 0
-                                                                        : std::abs(value) >= 100 ? 1
-                                                                                                 : 2);
+  const double size = std::abs(value);
+  if (size > 0 && size < 0.01) return QString::number(value, 'g', 3);
+  return QString::number(value, 'f', size >= 1000 ? 0 : size >= 100 ? 1 : 2);
 }
 
 }  // namespace

@@ -1,0 +1,113 @@
+// Badges, gauges, the pointer's label and the selection box, painted on an image.
+#include "view/overlay.h"
+
+#include <gtest/gtest.h>
+
+#include <QImage>
+
+namespace kervo {
+namespace {
+
+Camera cameraFor(const Box& box, StandardView view) {
+  Camera camera;
+  camera.setViewport({400, 300});
+  camera.look(view, box);
+  return camera;
+}
+
+const Box box{{0, 0, 0}, {40, 30, 20}};
+
+class OverlayTest : public testing::Test {
+ protected:
+  Overlay overlay(const Camera& camera) {
+    return {camera, ViewLook::light(), 1, {400, 300}, {}, {}, {}, {}, {}, {}, false, {}};
+  }
+  static QImage painted(const Overlay& what) {
+    QImage image(400, 300, QImage::Format_ARGB32_Premultiplied);
+    image.fill(Qt::white);
+    QPainter painter(&image);
+    paint(painter, what);
+    return image;
+  }
+  static int inked(const QImage& image, QRect where) {
+    int count = 0;
+    for (int y = where.top(); y <= where.bottom(); ++y)
+      for (int x = where.left(); x <= where.right(); ++x)
+        if (image.rect().contains(x, y) && image.pixelColor(x, y).lightnessF() < 0.9) ++count;
+    return count;
+  }
+  static Badge badge() {
+    Badge result;
+    result.text = "1";
+    result.places = {{{20, 15, 20}, {0, 0, 1}, 1200}, {{20, 0, 10}, {0, -1, 0}, 800}};
+    return result;
+  }
+};
+
+TEST_F(OverlayTest, AxesStandInTheCorner) {
+  const Camera camera = cameraFor(box, StandardView::Home);
+  EXPECT_GT(inked(painted(overlay(camera)), {10, 200, 90, 95}), 40);
+}
+
+TEST_F(OverlayTest, BadgeStandsOnTheFaceThatIsSeen) {
+  const Camera top = cameraFor(box, StandardView::Top), front = cameraFor(box, StandardView::Front);
+  EXPECT_EQ(placeOf(badge(), top), (Point{20, 15, 20}));
+  EXPECT_EQ(placeOf(badge(), front), (Point{20, 0, 10}));
+  Overlay what = overlay(front);
+  what.badges = {badge()};
+  const QImage image = painted(what);
+  const QRectF where = badgeRect(what.badges[0], front, 1, QFontMetricsF(QFont()));
+  EXPECT_TRUE(where.contains(front.project({20, 0, 10})));
+  EXPECT_GT(inked(image, where.toRect()), 100);
+}
+
+TEST_F(OverlayTest, WasteBadgeIsOchre) {
+  const Camera camera = cameraFor(box, StandardView::Top);
+  Overlay what = overlay(camera);
+  Badge waste = badge();
+  waste.role = Role::Waste;
+  waste.text = " ";
+  what.badges = {waste};
+  const QColor color = painted(what).pixelColor(camera.project({20, 15, 20}).toPoint());
+  EXPECT_LT(std::abs(color.hueF() - ViewLook::light().ochre.hueF()), 0.03);
+}
+
+TEST_F(OverlayTest, GaugeHasJawsAndABead) {
+  const Camera camera = cameraFor(box, StandardView::Front);
+  Overlay what = overlay(camera);
+  what.gauges = {{"height", {20, 0, 0}, {0, 0, 1}, 20}};
+  const QImage image = painted(what);
+  const GaugeShape shape = shapeOf(what.gauges[0], camera);
+  EXPECT_GT(inked(image, QRectF(shape.first - QPointF(9, 3), QSizeF(18, 6)).toRect()), 15);
+  EXPECT_GT(inked(image, QRectF(shape.bead - QPointF(8, 8), QSizeF(16, 16)).toRect()), 20);
+  // The bead is open until the pointer takes it.
+  EXPECT_GT(image.pixelColor(shape.bead.toPoint()).lightnessF(), 0.9);
+  what.hotGauge = 0;
+  EXPECT_LT(painted(what).pixelColor(shape.bead.toPoint()).lightnessF(), 0.7);
+}
+
+TEST_F(OverlayTest, LabelStaysInsideTheView) {
+  const Camera camera = cameraFor(box, StandardView::Front);
+  Overlay what = overlay(camera);
+  what.label = "top of Block · plane · 12.00 cm²";
+  what.labelAt = {395, 295};
+  const QImage image = painted(what);
+  EXPECT_GT(inked(image, {100, 240, 295, 58}), 100);
+  EXPECT_EQ(inked(image, {398, 200, 2, 99}), 0);
+}
+
+TEST_F(OverlayTest, SelectionBoxSaysWhatItTakes) {
+  const Camera camera = cameraFor(box, StandardView::Front);
+  Overlay what = overlay(camera);
+  what.box = QRectF(50, 40, 200, 100);
+  const auto along = [&](const QImage& image) { return inked(image, {60, 40, 180, 0 + 1}); };
+  const int solid = along(painted(what));
+  what.boxTouches = true;
+  const int dashed = along(painted(what));
+  EXPECT_GT(solid, 150);
+  EXPECT_LT(dashed, solid);
+  EXPECT_GT(dashed, 40);
+}
+
+}  // namespace
+}  // namespace kervo
