@@ -1,5 +1,6 @@
 #include "app/viewport.h"
 
+#include <QCursor>
 #include <QGuiApplication>
 #include <QMouseEvent>
 #include <QNativeGestureEvent>
@@ -32,6 +33,7 @@ Viewport::Viewport(QWidget* parent) : QOpenGLWidget(parent) {
   rest_.setInterval(restMilliseconds);
   connect(&rest_, &QTimer::timeout, this, [this] {
     moving_ = false;
+    if (pointing_ && underMouse() && drag_ == Drag::None) hoverAt(mapFromGlobal(QCursor::pos()));
     update();
   });
 }
@@ -277,7 +279,15 @@ std::optional<Pick> Viewport::pickAt(QPointF position) const {
   return hits.empty() ? std::nullopt : std::optional(hits.front().pick);
 }
 
+void Viewport::forgetHover() {
+  // What was pointed at before the view turned is not pointed at any more.
+  pointing_ = true;
+  hover_.reset();
+  highlights_.hover.reset();
+}
+
 void Viewport::hoverAt(QPointF position) {
+  pointing_ = true;
   hotGauge_ = gaugeAt(position);
   const auto hits = picker_.at(pixels(position), pickTolerance * devicePixelRatioF(), camera_);
   std::optional<Pick> now;
@@ -302,6 +312,7 @@ Point Viewport::orbitCentre(QPointF position) const {
 void Viewport::mousePressEvent(QMouseEvent* event) {
   setFocus(Qt::MouseFocusReason);
   pressed_ = last_ = event->position();
+  forgetHover();
   const bool turnKey = event->modifiers().testFlag(Qt::AltModifier);
   if (event->button() == Qt::RightButton ||
       (event->button() == Qt::LeftButton && turnKey && !(event->modifiers() & Qt::ShiftModifier))) {
@@ -397,6 +408,7 @@ void Viewport::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void Viewport::wheelEvent(QWheelEvent* event) {
+  forgetHover();
   const bool touchpad =
       !event->pixelDelta().isNull() && event->device() && event->device()->type() == QInputDevice::DeviceType::TouchPad;
   if (touchpad && !(event->modifiers() & Qt::ControlModifier)) {
@@ -426,6 +438,7 @@ bool Viewport::event(QEvent* event) {
 
 void Viewport::stepMark(int direction) {
   if (scene_.bodies.empty()) return;
+  pointing_ = false;
   std::vector<Pick> all;
   for (const SceneBody& body : scene_.bodies) {
     if (!body.pickable) continue;

@@ -94,6 +94,7 @@ class Viewport : public QOpenGLWidget {
   /// Where the curve being drawn begins and ends.
   std::optional<std::pair<PlanePoint, PlanePoint>> drawnPoints() const;
   void hoverAt(QPointF position);
+  void forgetHover();
   void click(QPointF position, Qt::KeyboardModifiers modifiers);
   void cameraMoved();
   Point orbitCentre(QPointF position) const;
@@ -116,6 +117,7 @@ class Viewport : public QOpenGLWidget {
   std::optional<Plane> drawingPlane_;
   QString drawingCurve_;
   bool moving_ = false;
+  bool pointing_ = true;  ///< the mark follows the pointer, not the keyboard
   bool fitWhenShown_ = true;
   QTimer rest_;
 
