@@ -18,8 +18,12 @@ Step newStep(const Desk& desk, const std::string& kind, std::map<std::string, Fi
 std::optional<PlanePick> selectedPlane(const Desk& desk) {
   if (const auto step = desk.session.document().find(desk.selection.step()); step && step->kind().key() == "plane")
     return PlanePick{PlanePick::Kind::OfStep, step->id(), {}};
-  for (const Pick& pick : desk.selection.picks())
-    if (const auto face = faceReference(pick, desk.shownPictures)) return PlanePick{PlanePick::Kind::OnFace, "", *face};
+  for (const Pick& pick : desk.selection.picks()) {
+    const auto face = faceReference(pick, desk.shownPictures);
+    if (!face) continue;
+    const auto& faces = desk.shownPictures.at(pick.body)->faces;
+    if (faces[static_cast<std::size_t>(pick.index)].plane()) return PlanePick{PlanePick::Kind::OnFace, "", *face};
+  }
   return std::nullopt;
 }
 

@@ -76,6 +76,19 @@ TEST_F(Verbs, FaceFieldTakesAPickAndShowsItAsAChip) {
   EXPECT_TRUE(std::get<FaceReference>(window->desk().trial.step().value("to_face")).empty());
 }
 
+TEST_F(Verbs, CurvedFaceIsNoPlaneToSplitBy) {
+  openDemo();
+  const auto& mast = window->desk().shownPictures.at("mast")->faces;
+  for (std::size_t i = 0; i < mast.size(); ++i) {
+    window->desk().selection.set({{Pick::Kind::Face, "mast", static_cast<int>(i)}});
+    key(Qt::Key_B, Qt::ControlModifier | Qt::ShiftModifier);
+    ASSERT_TRUE(window->desk().trial.active());
+    const auto& plane = std::get<PlanePick>(window->desk().trial.step().value("plane"));
+    EXPECT_EQ(plane.kind == PlanePick::Kind::OnFace, mast[i].surfaceName() == "plane");
+    key(Qt::Key_Escape);
+  }
+}
+
 TEST_F(Verbs, RegionsCanBeChosenOneByOne) {
   openDemo();
   window->desk().selection.setStep("bolts");
