@@ -294,7 +294,7 @@ void addEdges(BodyMesh& result, const Shape& shape, const MeshQuality& quality) 
 
 MeshQuality MeshQuality::forSize(double diagonal) {
   const double wanted = std::clamp(diagonal * 1e-3, 0.002, 500.0);
-  return {std::exp2(std::floor(std::log2(wanted))), 0.35};
+  return {std::exp2(std::floor(std::log2(wanted))), 0.2};
 }
 
 BodyMesh tessellate(const Shape& shape, const MeshQuality& quality, Progress& progress) {
