@@ -5,6 +5,7 @@
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepGProp_Face.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
+#include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <IntTools_Context.hxx>
 
 #include "geom/kernel/topology_body.h"
@@ -40,6 +41,17 @@ bool close(double a, double b) {
 }
 
 }  // namespace
+
+gp_Dir outwardNormal(const TopoDS_Face& face, const gp_Pnt& point) {
+  double u = 0, v = 0;
+  GeomAPI_ProjectPointOnSurf nearest(point, BRep_Tool::Surface(face));
+  if (nearest.NbPoints() == 0) throw Error("a face has no point near to what is asked for", "", "Check the body");
+  nearest.LowerDistanceParameters(u, v);
+  gp_Pnt at;
+  gp_Vec normal;
+  BRepGProp_Face(face).Normal(u, v, at, normal);
+  return gp_Dir(normal);
+}
 
 const std::vector<std::string>& Face::origins() const {
   return *body_->origins;

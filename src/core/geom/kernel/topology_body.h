@@ -3,6 +3,8 @@
 
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Face.hxx>
+#include <gp_Dir.hxx>
+#include <gp_Pnt.hxx>
 
 #include "geom/kernel/shape_body.h"
 #include "geom/topology.h"
@@ -20,5 +22,8 @@ struct EdgeBody {
   Origins first;
   Origins second;
 };
+
+/// The unit normal on the face's outer side, at the point of its surface that is nearest to `point`.
+gp_Dir outwardNormal(const TopoDS_Face& face, const gp_Pnt& point);
 
 }  // namespace kervo
