@@ -33,7 +33,10 @@ Viewport::Viewport(QWidget* parent) : QOpenGLWidget(parent) {
   rest_.setInterval(restMilliseconds);
   connect(&rest_, &QTimer::timeout, this, [this] {
     moving_ = false;
-    if (pointing_ && underMouse() && drag_ == Drag::None) hoverAt(mapFromGlobal(QCursor::pos()));
+    if (pointing_ && underMouse() && drag_ == Drag::None) {
+      last_ = mapFromGlobal(QCursor::pos());
+      hoverAt(last_);
+    }
     update();
   });
 }

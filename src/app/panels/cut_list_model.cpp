@@ -1,6 +1,8 @@
 #include "app/panels/cut_list_model.h"
 
 #include <QBrush>
+#include <algorithm>
+#include <cmath>
 
 #include "app/look.h"
 #include "app/panels/driven_by.h"
@@ -9,10 +11,22 @@ namespace kervo::app {
 
 namespace {
 
-/// Few digits, but never none.
-QString shortVolume(double cubicCentimetres) {
-  if (cubicCentimetres < 0.01) return QString::number(cubicCentimetres, 'g', 2);
-  return QString::number(cubicCentimetres, 'f', cubicCentimetres < 100 ? 2 : cubicCentimetres < 1e5 ? 1 : 0);
+/// A unit in which the largest change of a list is a number of few digits.
+struct VolumeUnit {
+  const char* name;
+  double cubicMillimetres;
+};
+
+VolumeUnit unitFor(const Model& model) {
+  double largest = 0;
+  for (const StepReport& step : model.steps) largest = std::max(largest, std::abs(step.volumeChange));
+  if (largest > 0 && largest < 1e3) return {"mm³", 1};
+  if (largest < 1e8) return {"cm³", 1e3};
+  return {"m³", 1e9};
+}
+
+QString shortNumber(double value) {
+  return QString::number(value, 'f', value < 100 ? 2 : value < 1e4 ? 1 : 0);
 }
 
 }  // namespace
@@ -27,6 +41,8 @@ CutListModel::CutListModel(Desk& desk, QObject* parent) : QAbstractTableModel(pa
     if (rowCount() > 0) emit dataChanged(index(0, 0), index(rowCount() - 1, columnCount_ - 1));
   };
   connect(&desk_.session, &Session::modelChanged, this, repaint);
+  connect(&desk_.session, &Session::modelChanged, this,
+          [this] { emit headerDataChanged(Qt::Horizontal, Volume, Volume); });
   connect(&desk_.trial, &Trial::opened, this, repaint);
   connect(&desk_.trial, &Trial::closed, this, repaint);
 }
@@ -73,7 +89,7 @@ QVariant CutListModel::data(const QModelIndex& index, int role) const {
           if (failed) return tr("failed");
           if (!made || made->volumeChange == 0) return QString();
           return (made->volumeChange > 0 ? QStringLiteral("+") : QStringLiteral("−")) +
-                 shortVolume(std::abs(made->volumeChange) / 1000);
+                 shortNumber(std::abs(made->volumeChange) / unitFor(*desk_.session.made()->model).cubicMillimetres);
         default:
           return {};
       }
@@ -114,7 +130,8 @@ QVariant CutListModel::headerData(int section, Qt::Orientation orientation, int 
   if (role == Qt::TextAlignmentRole)
     return section == Volume ? QVariant(Qt::AlignRight | Qt::AlignVCenter) : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
   if (role != Qt::DisplayRole) return {};
-  const QString titles[] = {tr("№"), tr("Step"), tr("Driven by"), tr("cm³")};
+  const QString titles[] = {tr("№"), tr("Step"), tr("Driven by"),
+                            QString(unitFor(*desk_.session.made()->model).name)};
   return titles[section];
 }
 
