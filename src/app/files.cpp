@@ -160,14 +160,7 @@ void Files::bringIn(const QString& path) {
           const Document brought = readDocument(converted.toStdString(), allStepKinds(), progress);
           if (desk_.session.journal()) desk_.session.journal()->keepShapes(brought);
           return [this, brought, path] {
-            desk_.session.edit(tr("Bring in %1").arg(QFileInfo(path).fileName()), [&](const Document& now) {
-              Document result = now;
-              // The first bodies bring their unit along.
-              if (now.steps.empty() && now.dimensions.empty()) result.unit = brought.unit;
-              result.shapes.insert(brought.shapes.begin(), brought.shapes.end());
-              const Step& step = *brought.steps.front();
-              return result.withStep(Step(result.freeId("import"), step.kind(), step.fields(), step.ownName()));
-            });
+            addBrought(brought, tr("Bring in %1").arg(QFileInfo(path).fileName()));
             emit loaded();
           };
         },
@@ -282,6 +275,42 @@ void Files::remember(const QString& path) {
   while (list.size() > mostRecent) list.removeLast();
   settings.setValue("recent", list);
   emit recentChanged();
+}
+
+void Files::freezeSelected() {
+  FileContents contents;
+  const Model& model = *desk_.session.made()->model;
+  QStringList names;
+  for (const BodyId& id : desk_.selection.bodies()) {
+    const Body* body = model.find(id);
+    if (!body) continue;
+    names << QString::fromStdString(body->name);
+    contents.bodies.push_back({body->name + ", snapshot", body->shape, body->color, body->layer});
+  }
+  if (contents.bodies.empty()) return;
+  contents.unit = desk_.session.document().unit;
+  const std::string source = tr("snapshot of %1").arg(names.join(", ")).toStdString();
+  desk_.worker.run(
+      tr("Freezing"),
+      [this, contents, source](Progress&) -> Worker::Then {
+        const Document brought = withBroughtIn({}, contents, source, allStepKinds());
+        if (desk_.session.journal()) desk_.session.journal()->keepShapes(brought);
+        return [this, brought] { addBrought(brought, tr("Freeze as a snapshot")); };
+      },
+      [this](const std::optional<Error>& error) {
+        if (error) emit failed(*error);
+      });
+}
+
+void Files::addBrought(const Document& brought, const QString& what) {
+  desk_.session.edit(what, [&](const Document& now) {
+    Document result = now;
+    // The first bodies bring their unit along.
+    if (now.steps.empty() && now.dimensions.empty()) result.unit = brought.unit;
+    result.shapes.insert(brought.shapes.begin(), brought.shapes.end());
+    const Step& step = *brought.steps.front();
+    return result.withStep(Step(result.freeId("import"), step.kind(), step.fields(), step.ownName()));
+  });
 }
 
 }  // namespace kervo::app

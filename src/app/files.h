@@ -27,6 +27,8 @@ class Files : public QObject {
   void saveAs();
   void saveTo(const QString& path);
   void sendOut();
+  /// Copies of the selected bodies as they are now, brought in as if from a file: they follow nothing.
+  void freezeSelected();
   void sendOutTo(const QString& path);
   void recover(const Abandoned& journal);
 
@@ -47,6 +49,8 @@ class Files : public QObject {
   /// In the worker: what a document that was just read needs before it is shown.
   void prepare(const Document& document, Progress& progress);
   void start(const Document& document, const QString& path, bool saved);
+  /// Puts the Bring in step of another document into this one.
+  void addBrought(const Document& brought, const QString& what);
   void remember(const QString& path);
   QString lastFolder() const;
 

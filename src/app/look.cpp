@@ -119,6 +119,8 @@ QToolButton:hover { background: @tealSoft; }
 QToolButton:focus { border: 1px solid @teal; }
 QToolButton:checked { color: @teal; font-weight: 600; }
 QToolButton:disabled { color: @dim; }
+QPushButton#offer { text-align: left; color: @vermilion; border: 1px solid @vermilion; padding: 3px 8px; }
+QToolButton#link:checked { background: @tealSoft; }
 QToolButton#link { color: @teal; font-weight: 600; padding: 1px 4px; }
 QToolButton#chip { background: @tealSoft; color: @text; border: 1px solid @teal; border-radius: 10px; padding: 1px 8px; }
 QToolButton#cutterChip { background: @violetSoft; color: @text; border: 1px solid @violet; border-radius: 10px; padding: 1px 8px; }

@@ -5,6 +5,7 @@
 #include <QComboBox>
 #include <QDragEnterEvent>
 #include <QFileInfo>
+#include <QInputDialog>
 #include <QMenu>
 #include <QMessageBox>
 #include <QMimeData>
@@ -181,7 +182,7 @@ QWidget* MainWindow::makeViewPane() {
 void MainWindow::makeMenus() {
   const std::pair<MenuPlace, QString> places[] = {{MenuPlace::File, tr("&File")},   {MenuPlace::Edit, tr("&Edit")},
                                                   {MenuPlace::Draw, tr("&Draw")},   {MenuPlace::Cut, tr("&Cut")},
-                                                  {MenuPlace::Check, tr("C&heck")}, {MenuPlace::View, tr("&View")},
+                                                  {MenuPlace::Surface, tr("&Surface")}, {MenuPlace::Check, tr("C&heck")}, {MenuPlace::View, tr("&View")},
                                                   {MenuPlace::Help, tr("He&lp")}};
   for (const auto& [place, title] : places) {
     QMenu* menu = menus_->addMenu(title);
@@ -328,6 +329,7 @@ void MainWindow::connectView() {
                             : QString();
   });
   connect(view_, &Viewport::picked, this, [this](const Pick& pick, bool add) {
+    if (bench_->chooser() && bench_->chooser()->take(pick)) return;
     if (FieldEditor* editor = bench_->armed()) return editor->take({pick}, add);
     if (desk_.trial.active()) return;
     add ? desk_.selection.add(pick) : desk_.selection.set({pick});
@@ -349,7 +351,13 @@ void MainWindow::connectView() {
     desk_.trial.setField(field.toStdString(), Expression(formatNumber(shown) + " " + std::string(unit->name)));
   });
   connect(view_, &Viewport::gaugeTyped, gaugeFields_.get(), &GaugeFields::focus);
-  connect(view_, &Viewport::badgeClicked, bench_, &Bench::lightPiece);
+  connect(view_, &Viewport::badgeClicked, this, [this](int piece) {
+    bench_->lightPiece(piece);
+    if (bench_->chooser()) bench_->chooser()->toggle(piece);
+  });
+  connect(view_, &Viewport::badgesBoxed, this, [this](const std::vector<std::size_t>& pieces) {
+    if (!bench_->armed() && bench_->chooser()) bench_->chooser()->toggleAll(pieces);
+  });
   connect(view_, &Viewport::curveDrawn, this, [this](double u, double v, double toU, double toV) {
     if (CurvesField* curves = bench_->curves()) curves->addDrawn({u, v}, {toU, toV});
   });
@@ -372,7 +380,8 @@ void MainWindow::refreshScene() {
   std::vector<Gauge> gauges;
   if (trial.active() && trial.result()) {
     const Tried& tried = *trial.result();
-    const bool picking = bench_->armed() || !tried.report().result;
+    const bool waiting = bench_->chooser() && bench_->chooser()->waiting();
+    const bool picking = bench_->armed() || waiting || !tried.report().result;
     desk_.shownModel = picking ? tried.before : tried.after;
     desk_.shownPictures = picking ? tried.picturesBefore : tried.picturesAfter;
     view_->setScene(picking ? pickingScene(tried, trial.step()) : sceneOf(tried));
@@ -398,7 +407,8 @@ void MainWindow::refreshScene() {
   view_->setGauges(gauges);
   gaugeFields_->show(gauges);
   const FieldEditor* armed = bench_->armed();
-  view_->setFilter(armed ? *armed->filter() : filter_);
+  const bool waiting = bench_->chooser() && bench_->chooser()->waiting();
+  view_->setFilter(armed ? *armed->filter() : waiting ? PickFilter{false, true, false, false} : filter_);
   view_->setSelected(trial.active() ? std::vector<Pick>() : desk_.selection.picks());
 }
 
@@ -427,6 +437,10 @@ void MainWindow::refreshHint() {
     hint_->setText(
         tr("Click in the view to pick, drag a box for several. N and P step through with the keyboard, Space takes. "
            "Esc ends picking."));
+  else if (bench_->chooser() && bench_->chooser()->waiting())
+    hint_->setText(tr("Pick a body or face in the view: the pieces that touch it stay."));
+  else if (desk_.trial.hasPieceChoice())
+    hint_->setText(tr("Drag a bead or type a value. Click a numbered piece to drop or keep it. Enter makes it."));
   else if (desk_.trial.active())
     hint_->setText(tr("Drag a bead in the view or type a value. Enter makes it, Esc puts it back."));
   else if (!desk_.selection.empty())
@@ -532,6 +546,30 @@ void MainWindow::showAbout() {
           .arg(QApplication::applicationVersion()));
 }
 
+void MainWindow::askWallLimit() {
+  const auto& known = desk_.session.document().wallLimit;
+  bool given = false;
+  const QString text =
+      QInputDialog::getText(this, tr("Limit for walls"),
+                            tr("Tell of walls beside a cut that are thinner than this (an expression with a unit).\n"
+                               "Empty: no limit."),
+                            QLineEdit::Normal, known ? QString::fromStdString(known->text()) : QString(), &given)
+          .trimmed();
+  if (!given) return;
+  const FieldSpec field{.key = "wall", .label = "Limit for walls", .type = FieldType::Length, .rule = NumberRule::Positive};
+  const Expression limit(text.toStdString());
+  if (!text.isEmpty())
+    if (const QString problem = problemOf(field, limit, desk_.session.document(), desk_.session.dimensions());
+        !problem.isEmpty())
+      return message_->show(
+          Error("the limit \"" + text.toStdString() + "\": " + problem.toStdString(), "Limit for walls", "Write a length"));
+  desk_.session.edit(tr("Limit for walls"), [&](const Document& document) {
+    Document changed = document;
+    changed.wallLimit = text.isEmpty() ? std::nullopt : std::optional(limit);
+    return changed;
+  });
+}
+
 void MainWindow::showKeys() {
   QMessageBox box(this);
   box.setWindowTitle(tr("Keys and mouse"));
@@ -551,6 +589,7 @@ void MainWindow::showKeys() {
          "<tr><td><b>F2, Enter, Delete</b></td><td>in the Cut list: edit in place, edit on the Bench, delete</td></tr>"
          "<tr><td><b>Alt+Up, Alt+Down</b></td><td>in the Cut list: move the step</td></tr>"
          "<tr><td><b>Tab, Enter, Esc</b></td><td>on the Bench: next field, make it, put it back</td></tr>"
+         "<tr><td><b>Click a badge, box</b></td><td>drop or keep pieces; in their list Space and Delete</td></tr>"
          "<tr><td><b>Ctrl+K</b></td><td>find any verb, body, step or dimension</td></tr></table>"));
   box.exec();
 }

@@ -49,6 +49,8 @@ class MainWindow : public QMainWindow {
   void offerRecovery();
   void quit();
   void showAbout();
+  /// Asks for the thickness below which walls are told of.
+  void askWallLimit();
   void showKeys();
   void showFirstTrouble();
   void tell(const QString& text);

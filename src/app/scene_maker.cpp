@@ -28,6 +28,10 @@ std::vector<BodyId> picked(const Step& step, Well well) {
   for (const FieldSpec& field : step.kind().fields()) {
     const auto* pick = std::get_if<BodyPick>(&step.value(field.key));
     if (pick && field.well == well) result.insert(result.end(), pick->bodies.begin(), pick->bodies.end());
+    const auto* cutters = std::get_if<std::vector<CutterPick>>(&step.value(field.key));
+    if (!cutters || field.well != well) continue;
+    for (const CutterPick& cutter : *cutters)
+      if (cutter.kind == CutterPick::Kind::Body) result.push_back(cutter.body);
   }
   return result;
 }
@@ -121,6 +125,7 @@ Scene sceneOf(const Tried& tried) {
   if (!report.result) return pickingScene(tried, *step);
   const StepResult& result = *report.result;
   Scene scene;
+  if (report.finding) addLines(scene, report.finding->gap, SceneLine::Style::Gap);
   std::set<BodyId> shown;
   for (const Piece& piece : result.pieces)
     if (piece.kept) shown.insert(piece.body);
@@ -145,6 +150,10 @@ Scene sceneOf(const Tried& tried) {
 
 Scene pickingScene(const Tried& tried, const Step& step) {
   Scene scene;
+  if (const auto& finding = tried.report().finding) {
+    addLines(scene, finding->cutterOutline, SceneLine::Style::Cutter);
+    addLines(scene, finding->gap, SceneLine::Style::Gap);
+  }
   const std::vector<BodyId> stock = picked(step, Well::Stock), cutters = picked(step, Well::Cutter);
   for (const Body& body : tried.before->bodies) {
     const Role role = inFamilies(body.id, cutters) ? Role::Cutter

@@ -100,6 +100,21 @@ std::optional<EdgeReference> edgeReference(const Pick& pick, const std::map<Body
   return referenceTo(pick.body, *edge);
 }
 
+std::optional<PointReference> pointReference(const Pick& pick, const std::map<BodyId, Picture>& pictures) {
+  const BodyPicture* picture = pictureOf(pick, pictures);
+  if (!picture || pick.kind != Pick::Kind::Corner) return std::nullopt;
+  const auto i = static_cast<std::size_t>(pick.index) * 3;
+  const auto& points = picture->mesh.corners;
+  if (i + 2 >= points.size()) return std::nullopt;
+  // The picture's points are in single precision: the corner is the exact one that is nearest.
+  const Point at{points[i], points[i + 1], points[i + 2]};
+  const auto nearest = std::min_element(
+      picture->corners.begin(), picture->corners.end(),
+      [&](const Corner& a, const Corner& b) { return distance(a.point, at) < distance(b.point, at); });
+  if (nearest == picture->corners.end() || distance(nearest->point, at) > 0.01) return std::nullopt;
+  return referenceTo(pick.body, *nearest);
+}
+
 std::optional<PlanePoint> middleOf(const FaceReference& face, const std::map<BodyId, Picture>& pictures,
                                    const Plane& plane) {
   const auto picture = pictures.find(face.body);

@@ -40,6 +40,7 @@ class Selection : public QObject {
 /// The references to picked parts, as steps store them. Nothing for a pick of something else.
 std::optional<FaceReference> faceReference(const Pick& pick, const std::map<BodyId, Picture>& pictures);
 std::optional<EdgeReference> edgeReference(const Pick& pick, const std::map<BodyId, Picture>& pictures);
+std::optional<PointReference> pointReference(const Pick& pick, const std::map<BodyId, Picture>& pictures);
 /// The middle of the face of that name in the body, in the coordinates of a plane; nothing if it is not there.
 std::optional<PlanePoint> middleOf(const FaceReference& face, const std::map<BodyId, Picture>& pictures,
                                    const Plane& plane);

@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "app/bench/cutters_field.h"
 #include "model/document_edits.h"
 #include "steps/registry.h"
 
@@ -114,15 +115,34 @@ void startCut(Desk& desk) {
 
 void startSplit(Desk& desk) {
   std::map<std::string, FieldValue> fields;
-  if (const auto bodies = wholeBodies(desk); !bodies.empty()) fields["stock"] = BodyPick{false, bodies};
-  if (const auto plane = selectedPlane(desk)) {
-    fields["plane"] = *plane;
+  // What is selected lands in the well that it fits: solids are cut, surfaces, faces, planes and drawings cut.
+  std::vector<CutterPick> cutters;
+  std::vector<BodyId> stock;
+  for (const Pick& pick : desk.selection.picks()) {
+    const auto cutter = cutterPick(pick, desk);
+    if (!cutter) continue;
+    const bool solid = cutter->kind == CutterPick::Kind::Body &&
+                       desk.shownPictures.at(pick.body)->shape.kind() == BodyKind::Solid;
+    if (solid)
+      stock.push_back(pick.body);
+    else
+      cutters.push_back(*cutter);
+  }
+  if (const auto step = desk.session.document().find(desk.selection.step())) {
+    if (step->kind().key() == "plane")
+      cutters.push_back(CutterPick::of(PlanePick{PlanePick::Kind::OfStep, step->id(), {}}));
+    if (step->kind().key() == "drawing") cutters.push_back(CutterPick::of(RegionPick{step->id(), true, {}}));
+  }
+  if (!stock.empty()) fields["stock"] = BodyPick{false, stock};
+  if (!cutters.empty()) {
+    fields["cutters"] = cutters;
   } else if (const Box box = selectedBox(desk); !box.empty()) {
     // Across the longest side, in the middle.
     const Vector size = box.high - box.low;
     const Point middle = box.centre();
     const bool x = size.x >= size.y && size.x >= size.z, y = !x && size.y >= size.z;
-    fields["plane"] = PlanePick{PlanePick::Kind::Standard, x ? "yz" : y ? "xz" : "xy", {}};
+    fields["cutters"] =
+        std::vector{CutterPick::of(PlanePick{PlanePick::Kind::Standard, x ? "yz" : y ? "xz" : "xy", {}})};
     // A round number near the middle: a hundredth of the size, downwards to a power of ten.
     const double step = std::pow(10, std::floor(std::log10(std::max({size.x, size.y, size.z}) / 50)));
     fields["offset"] = inUnit(desk, std::round((x ? middle.x : y ? -middle.y : middle.z) / step) * step);
@@ -136,6 +156,70 @@ void startCombine(Desk& desk) {
   if (!bodies.empty()) fields["stock"] = BodyPick{false, {bodies.front()}};
   if (bodies.size() > 1) fields["cutters"] = BodyPick{false, {bodies.begin() + 1, bodies.end()}};
   desk.trial.begin(newStep(desk, "combine", std::move(fields)));
+}
+
+void startExtrude(Desk& desk) {
+  desk.trial.begin(newStep(desk, "extrude", {{"profiles", RegionPick{drawingToCutWith(desk), true, {}}}}));
+}
+
+void startLift(Desk& desk) {
+  std::vector<FaceReference> faces;
+  for (const Pick& pick : desk.selection.picks())
+    if (const auto face = faceReference(pick, desk.shownPictures)) faces.push_back(*face);
+  desk.trial.begin(newStep(desk, "lift", {{"faces", faces}}));
+}
+
+void startPlace(Desk& desk) {
+  std::map<std::string, FieldValue> fields{{"bodies", BodyPick{false, desk.selection.bodies()}}};
+  desk.trial.begin(newStep(desk, "place", std::move(fields)));
+}
+
+void startPattern(Desk& desk) {
+  desk.trial.begin(newStep(desk, "pattern", {{"bodies", BodyPick{false, desk.selection.bodies()}}}));
+}
+
+void startScore(Desk& desk) {
+  std::map<std::string, FieldValue> fields;
+  const auto bodies = wholeBodies(desk);
+  if (!bodies.empty()) fields["stock"] = BodyPick{false, bodies};
+  if (bodies.size() > 1) fields["verb"] = std::string("share faces");
+  if (const auto plane = selectedPlane(desk)) fields["cutters"] = std::vector{CutterPick::of(*plane)};
+  desk.trial.begin(newStep(desk, "score", std::move(fields)));
+}
+
+void startGroup(Desk& desk) {
+  desk.trial.begin(newStep(desk, "group", {{"bodies", BodyPick{false, desk.selection.bodies()}}}));
+}
+
+void toggleGroup(Desk& desk, const StepId& id) {
+  const auto step = desk.session.document().find(id);
+  if (!step) return;
+  const bool open = !step->on();
+  desk.session.edit(open ? QObject::tr("Close the group") : QObject::tr("Open the group"),
+                    [&](const Document& document) {
+                      if (!open) return document.withReplaced(step->switched(false));
+                      const Document closed = document.withReplaced(step->switched(true));
+                      // Members may have been changed by steps that now stand behind it.
+                      return stepsThatRead(document, id).empty() ? withStepMoved(closed, id, closed.steps.size())
+                                                                 : closed;
+                    });
+}
+
+void toggleHoleMaker(Desk& desk) {
+  const auto bodies = desk.selection.bodies();
+  if (bodies.empty()) return;
+  const Body* first = desk.session.made()->model->find(bodies.front());
+  const bool makes = !(first && first->holeMaker);
+  desk.session.edit(makes ? QObject::tr("Hole-maker") : QObject::tr("No hole-maker"), [&](const Document& document) {
+    Document result = document;
+    for (const BodyId& body : bodies) {
+      BodySettings settings;
+      if (const auto known = result.bodies.find(body); known != result.bodies.end()) settings = known->second;
+      settings.holeMaker = makes;
+      result = result.withBody(body, settings);
+    }
+    return result;
+  });
 }
 
 void startRound(Desk& desk) {

@@ -17,6 +17,19 @@ void startSplit(Desk& desk);
 void startCombine(Desk& desk);
 /// The selected edges, and those around selected faces.
 void startRound(Desk& desk);
+/// Solids from the selected drawing's regions, surfaces from its open lines.
+void startExtrude(Desk& desk);
+/// The selected faces as a surface.
+void startLift(Desk& desk);
+/// The selected bodies moved, turned, aligned, scaled; repeated; scored; put into a group.
+void startPlace(Desk& desk);
+void startPattern(Desk& desk);
+void startScore(Desk& desk);
+void startGroup(Desk& desk);
+/// Opens a closed group, or closes an open one behind everything that was done to its members.
+void toggleGroup(Desk& desk, const StepId& id);
+/// Marks the selected bodies as hole-makers, or takes the mark away.
+void toggleHoleMaker(Desk& desk);
 
 /// The drawing that startCut() would take; empty if there is none.
 StepId drawingToCutWith(const Desk& desk);

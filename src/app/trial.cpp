@@ -105,6 +105,36 @@ void Trial::setField(const std::string& key, const FieldValue& value) {
   tryIt();
 }
 
+bool Trial::hasPieceChoice() const {
+  const FieldSpec* field = step_ ? step_->kind().field("pieces") : nullptr;
+  return field && field->type == FieldType::Pieces;
+}
+
+void Trial::choosePieces(const std::map<BodyId, bool>& stay) {
+  if (!hasPieceChoice() || !result_ || !result_->report().result || stay.empty()) return;
+  PieceChoice choice = std::get<PieceChoice>(step_->value("pieces"));
+  for (const auto& [key, stays] : stay) {
+    std::erase(choice.keep, key);
+    std::erase(choice.drop, key);
+    (stays ? choice.keep : choice.drop).push_back(key);
+  }
+  choice.known.clear();
+  for (const Piece& piece : result_->report().result->pieces) choice.known.push_back(piece.key);
+  setField("pieces", choice);
+}
+
+void Trial::accept(const Offer& offer) {
+  if (!step_) return;
+  Step changed = *step_;
+  for (const auto& [key, text] : offer.fields) {
+    const bool number = std::holds_alternative<Expression>(changed.value(key));
+    changed = changed.with(key, number ? FieldValue(Expression(text)) : FieldValue(text));
+  }
+  step_ = changed;
+  emit edited();
+  tryIt();
+}
+
 void Trial::setName(const QString& name) {
   if (!step_) return;
   const std::string text = name.trimmed().toStdString();

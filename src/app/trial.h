@@ -3,6 +3,7 @@
 
 #include <QObject>
 #include <functional>
+#include <map>
 #include <optional>
 
 #include "app/session.h"
@@ -29,6 +30,12 @@ class Trial : public QObject {
   void edit(const StepId& id);
   void setField(const std::string& key, const FieldValue& value);
   void setName(const QString& name);
+  /// Whether the pieces of this step can be chosen.
+  bool hasPieceChoice() const;
+  /// Lets pieces stay (true) or go, by their keys. They stay chosen by name when the model is rebuilt.
+  void choosePieces(const std::map<BodyId, bool>& stay);
+  /// Changes fields as an offer of the step says.
+  void accept(const Offer& offer);
   /// Makes the step, as soon as its trial is there. refused() if it failed.
   void makeIt();
   void putBack();

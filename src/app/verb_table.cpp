@@ -133,6 +133,32 @@ void addEditVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                      const Body* body = bodies.empty() ? nullptr : desk.session.made()->model->find(bodies.front());
                      return body && body->shielded ? QString("Unshield the body") : QString("Shield the body");
                    }});
+  verbs.push_back({"place", "Place bodies", MenuPlace::Edit, "place", QKeySequence("Ctrl+P"),
+                   "Move, turn, align, scale; also as copies", [&desk] { startPlace(desk); },
+                   [is] { return is.anyBody(); }, [is] { return is.body(); }, [] { return QString("Place …"); }});
+  verbs.back().separatorBefore = true;
+  verbs.push_back({"pattern", "Pattern of bodies", MenuPlace::Edit, "pattern", QKeySequence("Ctrl+Shift+N"),
+                   "Copies in a line, grid or ring, along a line, mirrored", [&desk] { startPattern(desk); },
+                   [is] { return is.anyBody(); }, [is] { return is.body(); }, [] { return QString("Pattern …"); }});
+  verbs.push_back({"group", "Group bodies", MenuPlace::Edit, "group", QKeySequence("Ctrl+Shift+G"),
+                   "Solids joined, hole-makers taken away from them", [&desk] { startGroup(desk); },
+                   [is] { return is.anyBody(); }, [&desk] { return desk.selection.bodies().size() > 1; },
+                   [] { return QString("Group them"); }});
+  verbs.push_back({"open-group", "Open or close the group", MenuPlace::Edit, "group", QKeySequence("Ctrl+Shift+O"),
+                   "Its members can be changed while it is open", [&desk] { toggleGroup(desk, desk.selection.step()); },
+                   [is] { return is.step("group"); }, [is] { return is.step("group"); },
+                   [&desk] {
+                     const auto step = desk.session.document().find(desk.selection.step());
+                     return step && step->on() ? QString("Open the group") : QString("Close the group");
+                   }});
+  verbs.push_back({"hole-maker", "Hole-maker or not", MenuPlace::Edit, "hole-maker", {},
+                   "A group takes it away from its solids", [&desk] { toggleHoleMaker(desk); },
+                   [&desk] { return !desk.selection.bodies().empty(); }, [is] { return is.body(); },
+                   [&desk] {
+                     const auto bodies = desk.selection.bodies();
+                     const Body* body = bodies.empty() ? nullptr : desk.session.made()->model->find(bodies.front());
+                     return body && body->holeMaker ? QString("No hole-maker") : QString("Mark as hole-maker");
+                   }});
   verbs.push_back({"hide", "Show or hide bodies", MenuPlace::Edit, "eye", QKeySequence("Ctrl+H"), "",
                    [&w] { w.bodies().toggleVisible(); }, [&desk] { return !desk.selection.bodies().empty(); },
                    [is] { return is.body(); }, [] { return QString("Hide the body"); }});
@@ -187,6 +213,17 @@ void addStepVerbs(std::vector<Verb>& verbs, MainWindow& w) {
          [is, always] { return (is.nothing() && (always || is.emptyDocument())) || (is.planarFace() && always); }});
     verbs.back().separatorBefore = std::exchange(first, false);
   }
+  verbs.push_back({"extrude",
+                   "Extrude",
+                   MenuPlace::Draw,
+                   "extrude",
+                   QKeySequence("Ctrl+Shift+E"),
+                   "Regions of a drawing to solids, open lines to surfaces",
+                   [&desk] { startExtrude(desk); },
+                   {},
+                   [is] { return is.step("drawing"); },
+                   [] { return QString("Extrude it"); }});
+  verbs.back().separatorBefore = true;
   verbs.push_back({"cut-through", "Draw and cut", MenuPlace::Cut, "cut", QKeySequence("Ctrl+Shift+C"),
                    "Draw on the selected face or plane, then cut through it",
                    [&desk] { startDrawing(desk, AfterDrawing::Cut); }, [is] { return is.anyBody(); },
@@ -201,15 +238,26 @@ void addStepVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                      return step ? QString("Cut with %1").arg(QString::fromStdString(step->name())) : QString("Cut");
                    }});
   verbs.push_back(
-      {"split", "Split", MenuPlace::Cut, "split", QKeySequence("Ctrl+Shift+B"), "By a plane, with a kerf",
+      {"split", "Split", MenuPlace::Cut, "split", QKeySequence("Ctrl+Shift+B"), "By planes, surfaces, drawn lines and bodies, with a kerf",
        [&desk] { startSplit(desk); }, [is] { return is.anyBody(); },
-       [is] { return is.anyBody() && (is.nothing() || is.body() || is.planarFace() || is.step("plane")); },
-       [is] { return is.planarFace() || is.step("plane") ? QString("Split along it") : QString("Split"); }});
+       [is] { return is.anyBody() && (is.nothing() || is.body() || is.step("plane") || is.step("drawing")); },
+       [is] { return is.face() || is.step() ? QString("Split along it") : QString("Split"); }});
   verbs.push_back(
       {"combine", "Combine", MenuPlace::Cut, "combine", QKeySequence("Ctrl+Shift+M"),
-       "Subtract, unite or intersect bodies", [&desk] { startCombine(desk); }, [is] { return is.anyBody(); },
+       "Subtract, unite, intersect or partition bodies", [&desk] { startCombine(desk); }, [is] { return is.anyBody(); },
        [is] { return is.body(); },
        [&desk] { return desk.selection.bodies().size() > 1 ? QString("Combine them") : QString("Cut it with …"); }});
+  verbs.push_back(
+      {"score", "Score", MenuPlace::Cut, "score", QKeySequence("Ctrl+Shift+F"),
+       "Mark faces without cutting volume, or let touching bodies share faces", [&desk] { startScore(desk); },
+       [is] { return is.anyBody(); }, [is] { return is.body(); },
+       [&desk] { return desk.selection.bodies().size() > 1 ? QString("Share faces …") : QString("Score it …"); }});
+  verbs.push_back({"lift", "Lift faces", MenuPlace::Surface, "lift", QKeySequence("Ctrl+L"),
+                   "Faces as a surface of their own, which follows them", [&desk] { startLift(desk); },
+                   [is] { return is.anyBody(); }, [is] { return is.face(); }, [] { return QString("Lift"); }});
+  verbs.push_back({"freeze", "Freeze as a snapshot", MenuPlace::Surface, "freeze", {},
+                   "A copy of the bodies as they are now, that follows nothing", [&w] { w.files().freezeSelected(); },
+                   [&desk] { return !desk.selection.bodies().empty(); }});
   verbs.push_back({"round", "Round edges", MenuPlace::Cut, "round", QKeySequence("Ctrl+Shift+R"), "",
                    [&desk] { startRound(desk); }, [is] { return is.anyBody(); },
                    [is] { return is.edge() || is.face(); },
@@ -344,6 +392,8 @@ void addOtherVerbs(std::vector<Verb>& verbs, MainWindow& w) {
   Desk& desk = w.desk();
   verbs.push_back({"trouble", "Go to the first failed step", MenuPlace::Check, "warning", QKeySequence("Ctrl+G"), "",
                    [&w] { w.showFirstTrouble(); }, [&desk] { return desk.session.made()->model->failed(); }});
+  verbs.push_back({"wall-limit", "Limit for walls …", MenuPlace::Check, "measure", {},
+                   "A cut that leaves a thinner wall is told of", [&w] { w.askWallLimit(); }});
   verbs.push_back({"rebuild", "Rebuild", MenuPlace::Check, "", QKeySequence("Ctrl+R"), "After it was stopped",
                    [&desk] { desk.session.rebuildAgain(); }});
   verbs.push_back(

@@ -8,7 +8,7 @@
 
 namespace kervo::app {
 
-enum class MenuPlace { File, Edit, Draw, Cut, Check, View, Help };
+enum class MenuPlace { File, Edit, Draw, Cut, Surface, Check, View, Help };
 
 struct Verb {
   QString key;   ///< "cut"

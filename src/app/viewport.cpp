@@ -374,6 +374,13 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
   if (was == Drag::Click) click(last_, event->modifiers());
   if (was == Drag::Box) {
     const auto inclusion = last_.x() < pressed_.x() ? Picker::Inclusion::Touching : Picker::Inclusion::Inside;
+    std::vector<std::size_t> badges;
+    const QFontMetricsF metrics(fontOf());
+    for (const Badge& badge : scene_.badges)
+      if (QRectF(pressed_, last_).normalized().contains(
+              badgeRect(badge, camera_, devicePixelRatioF(), metrics).center()))
+        badges.push_back(badge.piece);
+    if (!badges.empty()) emit badgesBoxed(badges);
     emit boxPicked(picker_.in(QRectF(pixels(pressed_), pixels(last_)), inclusion, camera_),
                    event->modifiers().testFlag(Qt::ControlModifier));
   }

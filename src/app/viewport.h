@@ -63,6 +63,8 @@ class Viewport : public QOpenGLWidget {
   void gaugeReleased();
   void gaugeTyped(const QString& field);
   void badgeClicked(int piece);
+  /// Badges in a box that was drawn.
+  void badgesBoxed(const std::vector<std::size_t>& pieces);
   void menuWanted(const QPoint& globalPosition);
   /// A curve was drawn from one point to another, in the drawing plane's coordinates.
   void curveDrawn(double fromU, double fromV, double toU, double toV);

@@ -193,6 +193,38 @@ std::shared_ptr<Tried> Worker::tryNow(const Job& job, Progress& progress) {
   return result;
 }
 
+namespace {
+
+/// The thinnest wall beside the faces that the cut made, over all bodies that it touched.
+void measureWall(Tried& tried, const DimensionTable& dimensions, Progress& progress) {
+  const auto& result = tried.report().result;
+  if (!result || !result->audit.cuts) return;
+  if (const auto& limit = tried.document.wallLimit) {
+    try {
+      tried.wallLimit = limit->evaluateAs(lengthDimension, *findUnit(tried.document.unit),
+                                          [&](const std::string& name) { return dimensions.lookup(name); });
+    } catch (const Error& error) {
+      tried.laterTrouble.push_back(std::string("the limit for walls has no value: ") + error.happened());
+    }
+  }
+  std::map<BodyId, std::vector<Shape>> after;
+  for (const Piece& piece : result->pieces)
+    if (piece.kept) after[piece.from].push_back(piece.shape);
+  progress.enter(0.9, 1, "measuring the walls");
+  double thinnest = Box::infinity;
+  for (const auto& [from, shapes] : after) {
+    const Body* before = tried.before->find(from);
+    if (!before) continue;
+    const double limit = std::min(thinnest, before->shape.roughBox().diagonal());
+    if (const auto wall = thinnestWall(before->shape, shapes, limit, progress)) {
+      tried.wall = wall;
+      thinnest = wall->thickness;
+    }
+  }
+}
+
+}  // namespace
+
 std::shared_ptr<Tried> Worker::completed(const Tried& tried, Progress& progress) {
   // Making the step then finds everything done.
   auto result = std::make_shared<Tried>(tried);
@@ -201,6 +233,7 @@ std::shared_ptr<Tried> Worker::completed(const Tried& tried, Progress& progress)
     if (whole.steps[i].error)
       result->laterTrouble.push_back("\"" + whole.steps[i].name + "\": " + whole.steps[i].error->happened());
   for (const Body& body : whole.bodies) result->wholePictures.push_back(pictureFor(body.shape, progress));
+  measureWall(*result, whole.dimensions, progress);
   result->complete = true;
   return result;
 }

@@ -15,6 +15,7 @@
 
 #include "base/error.h"
 #include "base/progress.h"
+#include "geom/thinnest_wall.h"
 #include "model/rebuild.h"
 #include "view/body_picture.h"
 
@@ -41,6 +42,8 @@ struct Tried {
   std::vector<Picture> pieces;            ///< of the report's pieces, in their order
   std::vector<Picture> wholePictures;     ///< of all steps' bodies, once `complete`
   std::vector<std::string> laterTrouble;  ///< steps after it that fail then
+  std::optional<Wall> wall;               ///< the thinnest beside the cut, once `complete`
+  double wallLimit = 0;                   ///< mm; 0 for none
   bool complete = false;                  ///< the steps after it are made as well
   double seconds = 0;
 

@@ -12,6 +12,7 @@ std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progr
   picture->mesh = tessellate(shape, MeshQuality::forSize(shape.roughBox().diagonal()), progress);
   picture->faces = facesOf(shape);
   picture->edges = edgesOf(shape);
+  picture->corners = cornersOf(shape);
   picture->selectable = kernelCall(
       "preparing picks", [&]() -> Handle(SelectMgr_SelectableObject) { return SelectableBody::of(picture->mesh); });
   return picture;

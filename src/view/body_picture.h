@@ -19,6 +19,7 @@ struct BodyPicture {
   BodyMesh mesh;
   std::vector<Face> faces;  ///< by the mesh's numbers
   std::vector<Edge> edges;
+  std::vector<Corner> corners;
   Handle(SelectMgr_SelectableObject) selectable;  ///< search trees are built already
 };
 

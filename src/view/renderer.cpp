@@ -14,7 +14,7 @@ namespace {
 
 /// With more triangles, edges are one pixel thin while the view moves.
 constexpr std::size_t largeModel = 60'000;
-constexpr double edgeWidth = 1.35, markedWidth = 3.2, cutterWidth = 1.7;
+constexpr double edgeWidth = 1.35, markedWidth = 3.2, cutterWidth = 1.7, gapWidth = 4;
 constexpr double edgeBias = 6e-4, markedBias = 9e-4;
 
 QVector3D rgb(const QColor& color) {
@@ -343,6 +343,13 @@ void Renderer::drawLines(const Frame& frame) {
   if (const LineBatch& drawn = sceneLines_[SceneLine::Style::Drawing]; !drawn.empty()) {
     useLines(frame, frame.look.axes[2], cutterWidth, 0, markedBias);
     drawn.drawWide(*gl_);
+  }
+  if (const LineBatch& gap = sceneLines_[SceneLine::Style::Gap]; !gap.empty()) {
+    // Seen through everything: it lies inside a body.
+    gl_->glDisable(GL_DEPTH_TEST);
+    useLines(frame, frame.look.vermilion, gapWidth, 0, markedBias);
+    gap.drawWide(*gl_);
+    gl_->glEnable(GL_DEPTH_TEST);
   }
   const LineBatch& cutter = sceneLines_[SceneLine::Style::Cutter];
   if (cutter.empty()) return;

@@ -24,9 +24,9 @@ struct SceneBody {
 
 /// A line through points, drawn over the bodies.
 struct SceneLine {
-  enum class Style { Drawing, Cutter };
+  enum class Style { Drawing, Cutter, Gap };
   Polyline points;
-  Style style = Style::Drawing;
+  Style style = Style::Drawing;  ///< Gap: where a cutter is too short
 };
 
 /// A number or letter in a disc, on whichever of its places faces the eye best.

@@ -100,7 +100,7 @@ TEST_F(DeskTest, PicturesOfUnchangedBodiesAreKept) {
 TEST_F(DeskTest, TrialShowsTheNewestValuesAndMakingItComputesNothing) {
   apply(blockOf("10"));
   desk.trial.begin(step("cut", "split",
-                        {{"plane", PlanePick{PlanePick::Kind::Standard, "xy", {}}}, {"offset", Expression("1 mm")}}));
+                        {{"cutters", cutBy("xy")}, {"offset", Expression("1 mm")}}));
   for (int offset = 1; offset <= 9; ++offset) desk.trial.setField("offset", Expression(std::to_string(offset) + " mm"));
   settle();
   ASSERT_TRUE(desk.trial.upToDate());
@@ -116,7 +116,7 @@ TEST_F(DeskTest, TrialShowsTheNewestValuesAndMakingItComputesNothing) {
 TEST_F(DeskTest, MakingBeforeTheTrialIsThereWaitsForIt) {
   apply(blockOf("10"));
   desk.trial.begin(step("cut", "split",
-                        {{"plane", PlanePick{PlanePick::Kind::Standard, "xy", {}}}, {"offset", Expression("4 mm")}}));
+                        {{"cutters", cutBy("xy")}, {"offset", Expression("4 mm")}}));
   desk.trial.makeIt();
   EXPECT_TRUE(desk.trial.active());
   settle();
@@ -129,7 +129,7 @@ TEST_F(DeskTest, FailedTrialIsRefusedWithItsReason) {
   std::vector<std::string> refused;
   QObject::connect(&desk.trial, &app::Trial::refused, [&](const Error& error) { refused.push_back(error.happened()); });
   desk.trial.begin(step("cut", "split",
-                        {{"plane", PlanePick{PlanePick::Kind::Standard, "xy", {}}}, {"offset", Expression("40 mm")}}));
+                        {{"cutters", cutBy("xy")}, {"offset", Expression("40 mm")}}));
   settle();
   desk.trial.makeIt();
   ASSERT_EQ(refused.size(), 1u);
@@ -144,7 +144,7 @@ TEST_F(DeskTest, EditedDimensionReachesTheTrial) {
   document = document.withDimension("at", Expression("2 mm"));
   apply(document);
   desk.trial.begin(
-      step("cut", "split", {{"plane", PlanePick{PlanePick::Kind::Standard, "xy", {}}}, {"offset", Expression("at")}}));
+      step("cut", "split", {{"cutters", cutBy("xy")}, {"offset", Expression("at")}}));
   settle();
   EXPECT_NEAR(*desk.trial.value("offset"), 2, 1e-12);
   apply(desk.session.document().withDimension("at", Expression("6 mm")));

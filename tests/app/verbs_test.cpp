@@ -83,8 +83,9 @@ TEST_F(Verbs, CurvedFaceIsNoPlaneToSplitBy) {
     window->desk().selection.set({{Pick::Kind::Face, "mast", static_cast<int>(i)}});
     key(Qt::Key_B, Qt::ControlModifier | Qt::ShiftModifier);
     ASSERT_TRUE(window->desk().trial.active());
-    const auto& plane = std::get<PlanePick>(window->desk().trial.step().value("plane"));
-    EXPECT_EQ(plane.kind == PlanePick::Kind::OnFace, mast[i].surfaceName() == "plane");
+    const auto& cutters = std::get<std::vector<CutterPick>>(window->desk().trial.step().value("cutters"));
+    ASSERT_EQ(cutters.size(), 1u);
+    EXPECT_EQ(cutters.front().kind == CutterPick::Kind::Plane, mast[i].surfaceName() == "plane");
     key(Qt::Key_Escape);
   }
 }

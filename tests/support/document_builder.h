@@ -54,6 +54,11 @@ inline BodyPick bodies(std::vector<BodyId> ids) {
   return {false, std::move(ids)};
 }
 
+/// A standard plane as the only cutter.
+inline std::vector<CutterPick> cutBy(const std::string& plane) {
+  return {CutterPick::of(PlanePick{PlanePick::Kind::Standard, plane, {}})};
+}
+
 inline RegionPick allOf(const std::string& drawing) {
   return {drawing, true, {}};
 }

@@ -3,6 +3,7 @@
 #include <QHBoxLayout>
 #include <QScrollArea>
 #include <algorithm>
+#include <cmath>
 
 #include "app/bench/field_editor.h"
 #include "app/look.h"
@@ -115,12 +116,37 @@ void BeforeYouCut::showReport(const Tried& tried) {
   const StepReport& report = tried.report();
   if (report.error) {
     line(QString::fromStdString(report.error->happened()), Tone::Bad);
-    if (!report.error->help().empty()) line(QString::fromStdString(report.error->help()), Tone::Plain);
+    const bool offered = report.finding && !report.finding->offers.empty();
+    if (!report.error->help().empty() && !offered) line(QString::fromStdString(report.error->help()), Tone::Plain);
+    showOffers(report);
     return;
   }
   if (report.result) showAudit(*report.result);
+  showOffers(report);
+  showWall(tried);
   for (const std::string& trouble : tried.laterTrouble)
     line(tr("later step fails: %1").arg(QString::fromStdString(trouble)), Tone::Caution);
+}
+
+void BeforeYouCut::showOffers(const StepReport& report) {
+  if (!report.finding) return;
+  for (const Offer& offer : report.finding->offers) {
+    auto* button = new QPushButton(QString::fromStdString(offer.label));
+    button->setObjectName("offer");
+    connect(button, &QPushButton::clicked, this, [this, offer] { desk_.trial.accept(offer); });
+    lines_->addWidget(button);
+  }
+}
+
+void BeforeYouCut::showWall(const Tried& tried) {
+  if (!tried.wall) return;
+  const QString size = lengthText(tried.wall->thickness, desk_.session.document().unit);
+  if (tried.wallLimit > 0 && tried.wall->thickness < tried.wallLimit)
+    line(tr("thinnest wall %1, under the limit of %2")
+             .arg(size, lengthText(tried.wallLimit, desk_.session.document().unit)),
+         Tone::Caution);
+  else
+    line(tr("thinnest wall beside the cut %1").arg(size), tried.wallLimit > 0 ? Tone::Good : Tone::Plain);
 }
 
 void BeforeYouCut::showAudit(const StepResult& result) {
@@ -129,7 +155,10 @@ void BeforeYouCut::showAudit(const StepResult& result) {
     const double share = audit.volumeBefore > 0 ? 100 * audit.volumeRemoved / audit.volumeBefore : 0;
     line(tr("cuts %1").arg(namesOf(audit.touched)), Tone::Plain);
     line(tr("removes %1 (%2 %)").arg(volumeText(audit.volumeRemoved)).arg(share, 0, 'f', 1), Tone::Plain);
-    line(tr("volume balances ✓"), Tone::Good);
+    if (std::abs(audit.balance) <= 1e-5 * std::max(1.0, audit.volumeBefore))
+      line(tr("volume balances ✓"), Tone::Good);
+    else
+      line(tr("volumes are off by %1").arg(volumeText(audit.balance)), Tone::Bad);
   } else if (result.drawing) {
     const auto count = result.drawing->regions.size();
     line(count == 1 ? tr("1 region to cut with") : tr("%1 regions to cut with").arg(count),
@@ -148,6 +177,7 @@ void BeforeYouCut::showAudit(const StepResult& result) {
   }
   if (!audit.shielded.empty()) line(tr("shielded: %1").arg(namesOf(audit.shielded)), Tone::Caution);
   if (!audit.spared.empty()) line(tr("not met: %1").arg(namesOf(audit.spared)), Tone::Plain);
+  for (const std::string& note : audit.notes) line(QString::fromStdString(note), Tone::Good);
   for (const std::string& warning : audit.warnings) line(QString::fromStdString(warning), Tone::Caution);
 }
 

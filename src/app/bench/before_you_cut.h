@@ -25,6 +25,8 @@ class BeforeYouCut : public QWidget {
   void line(const QString& text, Tone tone);
   void showReport(const Tried& tried);
   void showAudit(const StepResult& result);
+  void showOffers(const StepReport& report);
+  void showWall(const Tried& tried);
   QString namesOf(const std::vector<BodyId>& bodies) const;
 
   Desk& desk_;

@@ -127,7 +127,7 @@ void Bench::showOffers() {
 void Bench::addWell(Well well, const QString& title, const QString& subtitle, const QColor& edge) {
   std::vector<FieldSpec> fields;
   for (const FieldSpec& field : desk_.trial.step().kind().fields())
-    if (field.well == well) fields.push_back(field);
+    if (field.well == well && field.type != FieldType::Pieces) fields.push_back(field);
   if (fields.empty() && well != Well::Pieces) return;
   auto* card = new WellCard(title, subtitle, edge);
   bool wide = false;
@@ -136,9 +136,10 @@ void Bench::addWell(Well well, const QString& title, const QString& subtitle, co
     wide = wide || rows_.back().editor->wide();
   }
   if (well == Well::Pieces) {
-    pieces_ = new PiecesList;
+    pieces_ = new PiecesChooser(desk_);
     card->content()->addWidget(pieces_, 1);
-    connect(pieces_, &PiecesList::pointed, this, &Bench::pieceLit);
+    connect(pieces_->list(), &PiecesList::pointed, this, &Bench::pieceLit);
+    connect(pieces_, &PiecesChooser::waitingChanged, this, &Bench::armedChanged);
   } else {
     card->content()->addStretch();
   }
@@ -160,7 +161,9 @@ void Bench::addRow(WellCard* card, const FieldSpec& field) {
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(6);
   const bool labelled = !editor->wide() && field.type != FieldType::Bodies && field.type != FieldType::Edges &&
-                        field.type != FieldType::Regions;
+                        field.type != FieldType::Regions && field.type != FieldType::Cutters &&
+                        field.type != FieldType::Faces && field.type != FieldType::Points &&
+                        field.type != FieldType::Flag;
   if (labelled) {
     auto* label = new QLabel(QString::fromStdString(field.label));
     label->setToolTip(QString::fromStdString(field.help));
@@ -234,7 +237,7 @@ void Bench::refreshFields() {
         child->removeEventFilter(this);
         child->installEventFilter(this);
       }
-  if (pieces_) pieces_->pieces()->show(desk_.trial.result());
+  if (pieces_) pieces_->refresh();
   before_->refresh();
 }
 
@@ -279,7 +282,7 @@ void Bench::focusFirst() {
 }
 
 void Bench::lightPiece(int row) {
-  if (pieces_) pieces_->light(row);
+  if (pieces_) pieces_->list()->light(row);
 }
 
 bool Bench::stepBack() {

@@ -8,7 +8,7 @@
 #include "app/bench/before_you_cut.h"
 #include "app/bench/curves_field.h"
 #include "app/bench/field_editor.h"
-#include "app/bench/pieces_list.h"
+#include "app/bench/pieces_chooser.h"
 #include "app/bench/well_card.h"
 #include "app/desk.h"
 #include "app/verbs.h"
@@ -27,7 +27,8 @@ class Bench : public QWidget {
   /// Puts the keyboard into a field, e.g. when its gauge was clicked.
   void focusField(const QString& key);
   void focusFirst();
-  PiecesList* pieces() { return pieces_; }
+  PiecesList* pieces() { return pieces_ ? pieces_->list() : nullptr; }
+  PiecesChooser* chooser() { return pieces_; }
   BeforeYouCut* before() { return before_; }
   CurvesField* curves() const;
   void lightPiece(int row);
@@ -66,7 +67,7 @@ class Bench : public QWidget {
   QWidget* step_ = nullptr;
   QHBoxLayout* wells_ = nullptr;
   std::vector<FieldRow> rows_;
-  PiecesList* pieces_ = nullptr;
+  PiecesChooser* pieces_ = nullptr;
   BeforeYouCut* before_ = nullptr;
   FieldEditor* armed_ = nullptr;
 };

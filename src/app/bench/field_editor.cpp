@@ -5,8 +5,10 @@
 #include <QVBoxLayout>
 
 #include "app/bench/curves_field.h"
+#include "app/bench/cutters_field.h"
 #include "app/bench/pick_fields.h"
 #include "app/bench/plane_field.h"
+#include "app/bench/reference_fields.h"
 #include "app/bench/regions_field.h"
 #include "app/bench/simple_fields.h"
 #include "app/look.h"
@@ -102,6 +104,14 @@ FieldEditor* makeFieldEditor(const FieldSpec& field, Desk& desk, QWidget* parent
       return new CurvesField(field, desk, parent);
     case FieldType::Brought:
       return new BroughtField(field, desk, parent);
+    case FieldType::Cutters:
+      return new CuttersField(field, desk, parent);
+    case FieldType::Points:
+      return new PointsField(field, desk, parent);
+    case FieldType::Faces:
+      return new FacesField(field, desk, parent);
+    case FieldType::Pieces:
+      break;  // chosen in the list of pieces
   }
   return nullptr;
 }

@@ -8,12 +8,11 @@ namespace {
 
 constexpr int mostChips = 12;
 
-/// The bodies that are there before the step on the Bench.
-std::vector<Body> bodiesBefore(const Desk& desk) {
+}  // namespace
+
+std::vector<Body> bodiesBeforeStep(const Desk& desk) {
   return desk.trial.result() ? desk.trial.result()->before->bodies : desk.session.made()->model->bodies;
 }
-
-}  // namespace
 
 PickField::PickField(const FieldSpec& field, Desk& desk, QWidget* parent) : FieldEditor(field, desk, parent) {
   rows_ = new QVBoxLayout(this);
@@ -29,18 +28,22 @@ PickField::PickField(const FieldSpec& field, Desk& desk, QWidget* parent) : Fiel
   list_->setPopupMode(QToolButton::InstantPopup);
   list_->setMenu(&menu_);
   list_->setAccessibleName(tr("%1: choose from a list").arg(QString::fromStdString(field.label)));
-  auto* buttons = new QHBoxLayout;
-  buttons->setSpacing(2);
-  buttons->addWidget(pick_);
-  buttons->addWidget(list_);
-  buttons->addStretch();
-  rows_->addLayout(buttons);
+  buttons_ = new QHBoxLayout;
+  buttons_->setSpacing(2);
+  buttons_->addWidget(pick_);
+  buttons_->addWidget(list_);
+  buttons_->addStretch();
+  rows_->addLayout(buttons_);
   setFocusProxy(pick_);
   connect(pick_, &QToolButton::clicked, this, [this] { emit armWanted(this); });
   connect(&menu_, &QMenu::aboutToShow, this, [this] {
     menu_.clear();
     fill(menu_);
   });
+}
+
+void PickField::addButton(QToolButton* button) {
+  buttons_->insertWidget(buttons_->count() - 1, button);
 }
 
 void PickField::setArmed(bool armed) {
@@ -123,7 +126,7 @@ void BodiesField::fill(QMenu& menu) {
   all->setChecked(pick.all);
   connect(all, &QAction::triggered, this, [this](bool on) { set(BodyPick{on, {}}); });
   menu.addSeparator();
-  for (const Body& body : bodiesBefore(desk_)) {
+  for (const Body& body : bodiesBeforeStep(desk_)) {
     QAction* action =
         menu.addAction(QString::fromStdString(body.name) + (body.shielded ? tr(" (shielded)") : QString()));
     action->setCheckable(true);

@@ -19,6 +19,8 @@ class PickField : public FieldEditor {
 
  protected:
   void showChips(const QStringList& texts);
+  /// One more button beside the two.
+  void addButton(QToolButton* button);
   virtual void remove(int chip) = 0;
   /// What the button says: "pick a face".
   virtual QString prompt() const = 0;
@@ -27,11 +29,15 @@ class PickField : public FieldEditor {
 
  private:
   QVBoxLayout* rows_;
+  QHBoxLayout* buttons_;
   QToolButton* pick_;
   QToolButton* list_;
   std::vector<QToolButton*> chips_;
   QMenu menu_;
 };
+
+/// The bodies that are there before the step on the Bench.
+std::vector<Body> bodiesBeforeStep(const Desk& desk);
 
 class BodiesField : public PickField {
  public:

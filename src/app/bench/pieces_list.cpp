@@ -1,5 +1,6 @@
 #include "app/bench/pieces_list.h"
 
+#include <QMouseEvent>
 #include <QPainter>
 #include <QStyledItemDelegate>
 
@@ -35,19 +36,23 @@ class PieceDelegate : public QStyledItemDelegate {
 
     const QFont small = fontOf(-1);
     const QFontMetrics smallMetrics(small);
-    const QString word = kept ? QObject::tr("stays") : QObject::tr("goes");
-    const int wordWidth = smallMetrics.horizontalAdvance(word) + 12;
-    QRectF tag(option.rect.right() - wordWidth, option.rect.top() + 4, wordWidth, option.rect.height() - 8);
-    painter->setPen(Qt::NoPen);
-    painter->setBrush(kept ? l.teal : l.vermilion);
-    painter->drawRoundedRect(tag, 3, 3);
-    painter->setPen(l.onStrong);
     painter->setFont(small);
-    painter->drawText(tag, Qt::AlignCenter, word);
+    const PiecesList::Words words = PiecesList::wordsIn(option.rect, smallMetrics);
+    const bool choosable = static_cast<const PiecesList*>(option.widget)->property("choosable").toBool();
+    for (const auto& [rect, text, on, color] :
+         {std::tuple(words.keep, choosable ? QObject::tr("keep") : QObject::tr("stays"), kept, l.teal),
+          std::tuple(words.drop, choosable ? QObject::tr("drop") : QObject::tr("goes"), !kept, l.vermilion)}) {
+      if (!on && !choosable) continue;
+      painter->setPen(on ? Qt::NoPen : QPen(l.line));
+      painter->setBrush(on ? QBrush(color) : Qt::NoBrush);
+      painter->drawRoundedRect(QRectF(rect).adjusted(0.5, 0.5, -0.5, -0.5), 3, 3);
+      painter->setPen(on ? l.onStrong : l.dim);
+      painter->drawText(rect, Qt::AlignCenter, text);
+    }
 
     const QString volume = index.data(PiecesModel::VolumeRole).toString();
     const int volumeWidth = smallMetrics.horizontalAdvance(volume) + 10;
-    const QRectF volumeRect(tag.left() - volumeWidth, option.rect.top(), volumeWidth - 6, option.rect.height());
+    const QRectF volumeRect(words.keep.left() - volumeWidth, option.rect.top(), volumeWidth - 6, option.rect.height());
     painter->setPen(l.dim);
     painter->drawText(volumeRect, Qt::AlignRight | Qt::AlignVCenter, volume);
 
@@ -106,14 +111,21 @@ QVariant PiecesModel::data(const QModelIndex& index, int role) const {
   }
 }
 
+const Piece* PiecesModel::at(int row) const {
+  if (!tried_ || row < 0 || row >= rowCount()) return nullptr;
+  return &tried_->report().result->pieces[static_cast<std::size_t>(row)];
+}
+
 PiecesList::PiecesList(QWidget* parent) : QListView(parent), model_(new PiecesModel(this)) {
   setModel(model_);
   setItemDelegate(new PieceDelegate(this));
   setFrameShape(QFrame::NoFrame);
   setMouseTracking(true);
   setUniformItemSizes(true);
+  setSelectionMode(QAbstractItemView::ExtendedSelection);
   setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   setAccessibleName(tr("Pieces"));
+  setToolTip(tr("Space turns a piece round, Delete drops it"));
   viewport()->setAutoFillBackground(false);
   connect(this, &QListView::entered, this, [this](const QModelIndex& index) { emit pointed(index.row()); });
   connect(selectionModel(), &QItemSelectionModel::currentChanged, this,
@@ -122,6 +134,44 @@ PiecesList::PiecesList(QWidget* parent) : QListView(parent), model_(new PiecesMo
 
 void PiecesList::light(int row) {
   setCurrentIndex(model_->index(row));
+}
+
+void PiecesList::setChoosable(bool choosable) {
+  setProperty("choosable", choosable);
+  viewport()->update();
+}
+
+PiecesList::Words PiecesList::wordsIn(const QRect& row, const QFontMetrics& metrics) {
+  const int width = std::max(metrics.horizontalAdvance(tr("keep")), metrics.horizontalAdvance(tr("drop"))) + 12;
+  const QRect drop(row.right() - width, row.top() + 3, width, row.height() - 6);
+  return {drop.translated(-width - 2, 0), drop};
+}
+
+void PiecesList::choose(const QModelIndexList& rows, std::optional<bool> stay) {
+  if (!property("choosable").toBool()) return;
+  std::map<BodyId, bool> wanted;
+  for (const QModelIndex& index : rows)
+    if (const Piece* piece = model_->at(index.row()))
+      if (const bool stays = stay.value_or(!piece->kept); stays != piece->kept) wanted[piece->key] = stays;
+  if (!wanted.empty()) emit chosen(wanted);
+}
+
+void PiecesList::mouseReleaseEvent(QMouseEvent* event) {
+  QListView::mouseReleaseEvent(event);
+  const QModelIndex index = indexAt(event->position().toPoint());
+  if (event->button() != Qt::LeftButton || !index.isValid()) return;
+  const Words words = wordsIn(visualRect(index), QFontMetrics(fontOf(-1)));
+  const bool keep = words.keep.contains(event->position().toPoint());
+  if (!keep && !words.drop.contains(event->position().toPoint())) return;
+  // A word in one of several selected rows counts for all of them.
+  const QModelIndexList selected = selectionModel()->selectedIndexes();
+  choose(selected.contains(index) && selected.size() > 1 ? selected : QModelIndexList{index}, keep);
+}
+
+void PiecesList::keyPressEvent(QKeyEvent* event) {
+  if (event->key() == Qt::Key_Space) return choose(selectionModel()->selectedIndexes(), std::nullopt);
+  if (event->key() == Qt::Key_Delete) return choose(selectionModel()->selectedIndexes(), false);
+  QListView::keyPressEvent(event);
 }
 
 void PiecesList::leaveEvent(QEvent* event) {

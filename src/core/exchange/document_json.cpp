@@ -74,7 +74,7 @@ Step stepFrom(const json& value, const StepKinds& kinds, const std::string& plac
 
 BodySettings settingsFrom(const json& value, const std::string& place) {
   if (!value.is_object()) throw wrong(place, "an object");
-  requireOnly(value, {"name", "color", "layer", "visible", "shielded", "density"}, place);
+  requireOnly(value, {"name", "color", "layer", "visible", "shielded", "hole_maker", "density"}, place);
   BodySettings settings;
   if (value.contains("name")) settings.name = textAt(value, "name", place);
   if (value.contains("layer")) settings.layer = textAt(value, "layer", place);
@@ -82,7 +82,8 @@ BodySettings settingsFrom(const json& value, const std::string& place) {
     settings.color = colorFromText(textAt(value, "color", place));
     if (!settings.color) throw wrong(place + ".color", "a colour as #rrggbb");
   }
-  for (auto [key, target] : {std::pair("visible", &settings.visible), std::pair("shielded", &settings.shielded)}) {
+  for (auto [key, target] : {std::pair("visible", &settings.visible), std::pair("shielded", &settings.shielded),
+                             std::pair("hole_maker", &settings.holeMaker)}) {
     if (!value.contains(key)) continue;
     if (!value[key].is_boolean()) throw wrong(place + "." + key, "true or false");
     *target = value[key].get<bool>();
@@ -101,6 +102,7 @@ ordered_json settingsJson(const BodySettings& settings) {
   if (settings.layer) result["layer"] = *settings.layer;
   if (settings.visible) result["visible"] = *settings.visible;
   if (settings.shielded) result["shielded"] = *settings.shielded;
+  if (settings.holeMaker) result["hole_maker"] = *settings.holeMaker;
   if (settings.density) result["density"] = *settings.density;
   return result;
 }
@@ -143,6 +145,7 @@ std::string documentToJson(const Document& document) {
   }
   root["bodies"] = ordered_json::object();
   for (const auto& [id, settings] : document.bodies) root["bodies"][id] = settingsJson(settings);
+  if (document.wallLimit) root["limits"]["wall"] = document.wallLimit->text();
   return root.dump(2) + "\n";
 }
 
@@ -150,7 +153,7 @@ Document documentFromJson(const std::string& text, const StepKinds& kinds, const
   const json root = parsed(text, fileName);
   try {
     requireVersion(root);
-    requireOnly(root, {"format", "version", "unit", "dimensions", "steps", "bodies"}, "the document");
+    requireOnly(root, {"format", "version", "unit", "dimensions", "steps", "bodies", "limits"}, "the document");
     Document document;
     document.unit = textAt(root, "unit", "the document", "mm");
     const std::optional<Unit> unit = findUnit(document.unit);
@@ -181,6 +184,11 @@ Document documentFromJson(const std::string& text, const StepKinds& kinds, const
       if (!root["bodies"].is_object()) throw wrong("bodies", "an object");
       for (const auto& item : root["bodies"].items())
         document.bodies[item.key()] = settingsFrom(item.value(), "bodies." + item.key());
+    }
+    if (root.contains("limits")) {
+      if (!root["limits"].is_object()) throw wrong("limits", "an object");
+      requireOnly(root["limits"], {"wall"}, "limits");
+      if (root["limits"].contains("wall")) document.wallLimit = Expression(textAt(root["limits"], "wall", "limits"));
     }
     return document;
   } catch (const FileError& error) {

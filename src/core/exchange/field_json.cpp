@@ -128,14 +128,54 @@ BodyPick bodiesFrom(const json& value, const std::string& place) {
 RegionPick regionsFrom(const json& value, const std::string& place) {
   if (value.is_string()) return {value.get<std::string>(), true, {}};
   if (!value.is_object()) throw wrong(place, "the id of a drawing step");
-  requireOnly(value, {"drawing", "regions"}, place);
+  requireOnly(value, {"drawing", "regions", "depths"}, place);
   RegionPick pick{textAt(value, "drawing", place), true, {}};
+  if (value.contains("depths")) {
+    if (!value["depths"].is_object()) throw wrong(place + ".depths", "an object of regions and depths");
+    for (const auto& item : value["depths"].items())
+      pick.depths.emplace(item.key(), expressionFrom(item.value(), place + ".depths." + item.key()));
+  }
   if (!value.contains("regions")) return pick;
   const json& regions = value["regions"];
   if (regions.is_string() && regions.get<std::string>() == "all") return pick;
   pick.all = false;
   pick.regions = textsFrom(regions, place + ".regions");
   return pick;
+}
+
+CutterPick cutterFrom(const json& value, const std::string& place) {
+  if (!value.is_object() || value.size() != 1) {
+    // A face's reference is an object of several keys, with "face" among them.
+    if (value.is_object() && value.contains("face")) return CutterPick::of(faceFrom(value, place));
+    throw wrong(place, "one of {\"plane\": …}, {\"face\": …}, {\"body\": …}, {\"drawing\": …}");
+  }
+  if (value.contains("plane")) return CutterPick::of(planeFrom(value["plane"], place + ".plane"));
+  if (value.contains("face")) return CutterPick::of(faceFrom(value["face"], place + ".face"));
+  if (value.contains("body")) return CutterPick::ofBody(textAt(value, "body", place));
+  if (value.contains("drawing")) return CutterPick::of(regionsFrom(value["drawing"], place + ".drawing"));
+  throw wrong(place, "one of {\"plane\": …}, {\"face\": …}, {\"body\": …}, {\"drawing\": …}");
+}
+
+PieceChoice piecesFrom(const json& value, const std::string& place) {
+  if (!value.is_object()) throw wrong(place, "an object with \"keep\" and \"drop\"");
+  requireOnly(value, {"keep", "drop", "known"}, place);
+  PieceChoice choice;
+  for (auto [key, list] :
+       {std::pair("keep", &choice.keep), std::pair("drop", &choice.drop), std::pair("known", &choice.known)})
+    if (value.contains(key)) *list = textsFrom(value[key], place + "." + key);
+  return choice;
+}
+
+PointReference pointReferenceFrom(const json& value, const std::string& place) {
+  if (!value.is_object()) throw wrong(place, "a point");
+  requireOnly(value, {"between", "body", "at"}, place);
+  PointReference reference;
+  if (value.contains("between")) reference.faces = textsFrom(value["between"], place + ".between");
+  std::sort(reference.faces.begin(), reference.faces.end());
+  reference.body = textAt(value, "body", place, "");
+  if (value.contains("at")) reference.sample = pointFrom(value["at"], place + ".at");
+  if (reference.faces.empty() && !reference.sample) throw wrong(place, "a key \"between\" or \"at\"");
+  return reference;
 }
 
 DrawnCurve curveFrom(const json& value, const std::string& place) {
@@ -216,8 +256,53 @@ struct ToJson {
     return result;
   }
   json operator()(const RegionPick& pick) const {
-    if (pick.all) return pick.drawing;
-    return {{"drawing", pick.drawing}, {"regions", pick.regions}};
+    if (pick.all && pick.depths.empty()) return pick.drawing;
+    json result{{"drawing", pick.drawing}};
+    if (!pick.all) result["regions"] = pick.regions;
+    for (const auto& [region, depth] : pick.depths) result["depths"][region] = depth.text();
+    return result;
+  }
+  json operator()(const std::vector<CutterPick>& cutters) const {
+    json result = json::array();
+    for (const CutterPick& cutter : cutters) {
+      switch (cutter.kind) {
+        case CutterPick::Kind::Plane:
+          result.push_back({{"plane", planeJson(cutter.plane)}});
+          break;
+        case CutterPick::Kind::Face:
+          result.push_back({{"face", faceJson(cutter.face)}});
+          break;
+        case CutterPick::Kind::Body:
+          result.push_back({{"body", cutter.body}});
+          break;
+        case CutterPick::Kind::Drawing:
+          result.push_back({{"drawing", (*this)(cutter.drawing)}});
+          break;
+      }
+    }
+    return result;
+  }
+  json operator()(const PieceChoice& choice) const {
+    json result = json::object();
+    if (!choice.keep.empty()) result["keep"] = choice.keep;
+    if (!choice.drop.empty()) result["drop"] = choice.drop;
+    if (!choice.known.empty()) result["known"] = choice.known;
+    return result;
+  }
+  json operator()(const std::vector<PointReference>& points) const {
+    json result = json::array();
+    for (const PointReference& point : points) {
+      json entry{{"between", point.faces}};
+      if (!point.body.empty()) entry["body"] = point.body;
+      if (point.sample) entry["at"] = pointJson(*point.sample);
+      result.push_back(std::move(entry));
+    }
+    return result;
+  }
+  json operator()(const std::vector<FaceReference>& faces) const {
+    json result = json::array();
+    for (const FaceReference& face : faces) result.push_back(faceJson(face));
+    return result;
   }
   json operator()(const std::vector<DrawnCurve>& curves) const {
     json result = json::array();
@@ -298,6 +383,14 @@ FieldValue fieldFromJson(const FieldSpec& field, const json& value, const std::s
       return listFrom<DrawnCurve>(value, place, curveFrom);
     case FieldType::Brought:
       return listFrom<BroughtBody>(value, place, broughtFrom);
+    case FieldType::Cutters:
+      return listFrom<CutterPick>(value, place, cutterFrom);
+    case FieldType::Pieces:
+      return piecesFrom(value, place);
+    case FieldType::Points:
+      return listFrom<PointReference>(value, place, pointReferenceFrom);
+    case FieldType::Faces:
+      return listFrom<FaceReference>(value, place, faceFrom);
   }
   throw wrong(place, "another value");
 }

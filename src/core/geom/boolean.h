@@ -26,6 +26,9 @@ struct Division {
   std::string remedy;  ///< empty, or what had to be done to get a sound result, e.g. "moved the cutter by 1.7e-05 mm"
 };
 
+/// Whether the edges between faces of one surface go when bodies are joined.
+enum class Seams { Remove, Keep };
+
 /// Solids joined to one body.
 struct Union {
   Shape shape;
@@ -33,19 +36,21 @@ struct Union {
 };
 
 /// Divides `stock` (a solid or a surface) by solid `cutters`. Outside and inside are found from one intersection; both
-/// must be valid, with tight edges, lie where they should, and their volumes add up to the stock's (and those of each cutter to the
-/// cutter's) to 1e-6. If not, it tries again with the bodies in reversed order, with a larger
-/// tolerance, then with the cutters moved a little. Cutters
-/// that do not meet the stock leave it as it was (the same Shape) with an empty inside.
-/// Throws Error if no attempt passes, or a cutter is not a solid; Stopped on request.
+/// must be valid, with tight edges, lie where they should, and their volumes add up to the stock's (and those of each
+/// cutter to the cutter's) to 1e-6. If not, it tries again with the bodies in reversed order, with a larger tolerance,
+/// then with the cutters moved a little. Cutters that do not meet the stock leave it as it was (the same Shape) with an
+/// empty inside. Throws Error if no attempt passes, or a cutter is not a solid; Stopped on request.
 Division divide(const Shape& stock, const std::vector<Shape>& cutters, Progress& progress);
 
 /// The parts into which surfaces divide a solid; just the solid if they do not reach through it. Checked like divide().
 std::vector<Shape> splitBySurfaces(const Shape& solid, const std::vector<Shape>& surfaces, Progress& progress);
 
-/// The union of solids, seams between faces of one surface removed. Checked against the sum of all regions.
-/// The result may be in several pieces. Throws as divide() does.
-Union unite(const std::vector<Shape>& solids, Progress& progress);
+/// The union of solids, seams between faces of one surface removed unless they are to be kept. Checked against the sum
+/// of all regions. The result may be in several pieces. Throws as divide() does.
+Union unite(const std::vector<Shape>& solids, Seams seams, Progress& progress);
+inline Union unite(const std::vector<Shape>& solids, Progress& progress) {
+  return unite(solids, Seams::Remove, progress);
+}
 
 /// What lies in every one of the solids; may be empty. Throws as divide() does.
 Shape intersect(const std::vector<Shape>& solids, Progress& progress);

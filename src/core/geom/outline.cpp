@@ -6,6 +6,7 @@
 #include <numbers>
 
 #include "geom/kernel/region_body.h"
+#include "geom/kernel/topology_body.h"
 
 namespace kervo {
 
@@ -66,6 +67,12 @@ std::vector<Polyline> outlinesOf(const Region& region) {
 Point middleOf(const Region& region) {
   const Point middle = region.body().planeBox.centre();
   return region.body().plane.at(middle.x, middle.y);
+}
+
+std::vector<Polyline> edgeLines(const Shape& shape) {
+  std::vector<Polyline> lines;
+  for (const Edge& edge : edgesOf(shape)) append(lines.emplace_back(), edge.body().edge);
+  return lines;
 }
 
 Vector normalOf(const Region& region) {

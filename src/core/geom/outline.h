@@ -20,6 +20,9 @@ std::vector<Polyline> outlinesOf(const Region& region);
 Point middleOf(const Region& region);
 Vector normalOf(const Region& region);
 
+/// Every edge of a shape; seams left out.
+std::vector<Polyline> edgeLines(const Shape& shape);
+
 /// The rectangle on the plane that covers a box and `margin` mm more on every side, closed.
 Polyline rectangleAround(const Box& box, const Plane& plane, double margin);
 

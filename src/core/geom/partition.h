@@ -9,8 +9,8 @@
 
 namespace kervo {
 
-/// Where a region lies beside one of the surfaces that bound it. `Both` where it touches both sides of the surface, e.g.
-/// round the border of a finite one.
+/// Where a region lies beside one of the surfaces that bound it. `Both` where it touches both sides of the surface,
+/// e.g. round the border of a finite one.
 enum class SheetSide { None, Front, Back, Both };
 
 /// One region: the points that lie in the same of the solids and are not kept apart by a surface.
@@ -27,9 +27,13 @@ struct Partition {
   std::string remedy;  ///< as in Division
 };
 
-/// Divides `solids` by each other and by `surfaces` in one intersection. The regions' volumes add up to each solid's, as
-/// in divide(), with the same checks and remedies. Surfaces that end inside a region leave it whole and unmarked.
+/// Divides `solids` by each other and by `surfaces` in one intersection. The regions' volumes add up to each solid's,
+/// as in divide(), with the same checks and remedies. Surfaces that end inside a region leave it whole and unmarked.
 /// Throws Error if no attempt passes, or one of `solids` is not a solid; Stopped on request.
 Partition partition(const std::vector<Shape>& solids, const std::vector<Shape>& surfaces, Progress& progress);
+
+/// The pieces into which surfaces divide a surface, each with its sides as in Part; just the surface if they do not.
+/// Areas add up. Throws as partition() does.
+Partition partitionOfSurface(const Shape& surface, const std::vector<Shape>& surfaces, Progress& progress);
 
 }  // namespace kervo

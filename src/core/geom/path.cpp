@@ -57,6 +57,13 @@ PlanePoint pointAt(const PathBody::Link& link, bool atBeginning) {
   return atBeginning != link.backwards ? ends.from : ends.to;
 }
 
+double lengthOf(const PathBody::Link& link) {
+  if (const auto* arc = std::get_if<ArcCurve>(&link.curve.geometry))
+    return arc->radius * (arc->toAngle - arc->fromAngle);
+  const Ends ends = *endsOf(link.curve);
+  return std::hypot(ends.to.u - ends.from.u, ends.to.v - ends.from.v);
+}
+
 gp_Pnt inSpace(const Plane& plane, PlanePoint p) {
   return toPnt(plane.at(p.u, p.v));
 }
@@ -79,15 +86,28 @@ const std::string& Path::name() const {
 
 double Path::length() const {
   double sum = 0;
+  for (const PathBody::Link& link : body_->links) sum += lengthOf(link);
+  return sum;
+}
+
+Point Path::at(double length) const {
   for (const PathBody::Link& link : body_->links) {
+    const double own = lengthOf(link);
+    if (length > own && &link != &body_->links.back()) {
+      length -= own;
+      continue;
+    }
+    const double share = link.backwards ? 1 - length / own : length / own;
+    PlanePoint p;
     if (const auto* arc = std::get_if<ArcCurve>(&link.curve.geometry)) {
-      sum += arc->radius * (arc->toAngle - arc->fromAngle);
+      p = onArc(*arc, arc->fromAngle + (arc->toAngle - arc->fromAngle) * share);
     } else {
       const Ends ends = *endsOf(link.curve);
-      sum += std::hypot(ends.to.u - ends.from.u, ends.to.v - ends.from.v);
+      p = {ends.from.u + (ends.to.u - ends.from.u) * share, ends.from.v + (ends.to.v - ends.from.v) * share};
     }
+    return body_->plane.at(p.u, p.v);
   }
-  return sum;
+  return body_->plane.origin;
 }
 
 std::vector<Path> findPaths(const Plane& plane, const std::vector<PlanarCurve>& curves,
@@ -114,8 +134,8 @@ std::vector<Path> findPaths(const Plane& plane, const std::vector<PlanarCurve>& 
     for (;;) {
       const auto meeting = meetingAt(pointAt(links.back(), false));
       if (meeting.size() != 2) return links;
-      const auto next = std::find_if(meeting.begin(), meeting.end(),
-                                     [&](const auto& each) { return !used.contains(each.first); });
+      const auto next =
+          std::find_if(meeting.begin(), meeting.end(), [&](const auto& each) { return !used.contains(each.first); });
       if (next == meeting.end()) return links;
       used.insert(next->first);
       links.push_back({*next->first, !next->second});
@@ -159,8 +179,7 @@ Shape sweptPath(const Path& path, const std::string& name, double from, double t
     std::vector<std::pair<TopoDS_Edge, std::string>> edges;
     for (const PathBody::Link& link : links) {
       const TopoDS_Vertex next = BRepBuilderAPI_MakeVertex(inSpace(plane, pointAt(link, false))).Vertex();
-      TopoDS_Edge edge =
-          link.backwards ? edgeOf(link.curve, plane, next, last) : edgeOf(link.curve, plane, last, next);
+      TopoDS_Edge edge = link.backwards ? edgeOf(link.curve, plane, next, last) : edgeOf(link.curve, plane, last, next);
       if (edge.IsNull()) throw Error("the curve \"" + link.curve.id + "\" cannot be followed");
       edge.Orientation(link.backwards ? TopAbs_REVERSED : TopAbs_FORWARD);
       builder.Add(wire, edge);

@@ -20,6 +20,8 @@ class Path {
   /// The ids of its curves in their order, joined by dots.
   const std::string& name() const;
   double length() const;  ///< mm
+  /// The point at a length from its beginning, in space.
+  Point at(double length) const;
   const PathBody& body() const { return *body_; }
 
  private:

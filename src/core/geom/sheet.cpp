@@ -141,10 +141,10 @@ TopoDS_Face stripAt(const Border& border, double by, const ShapeMap<gp_Vec>& mit
     parameters->SetValue(i + 1, t);
   }
   Handle(Geom_Curve) outer;
-  const bool straight = curve.GetType() == GeomAbs_Line &&
-                        border.at(first).outwards.IsParallel(border.at(last).outwards, 1e-9);
-  Handle(Geom_Curve) inner =
-      new Geom_TrimmedCurve(Handle(Geom_Curve)::DownCast(curve.Curve().Curve()->Transformed(curve.Trsf())), first, last);
+  const bool straight =
+      curve.GetType() == GeomAbs_Line && border.at(first).outwards.IsParallel(border.at(last).outwards, 1e-9);
+  Handle(Geom_Curve) inner = new Geom_TrimmedCurve(
+      Handle(Geom_Curve)::DownCast(curve.Curve().Curve()->Transformed(curve.Trsf())), first, last);
   if (straight) {
     Handle(TColgp_HArray1OfPnt) ends = new TColgp_HArray1OfPnt(1, 2);
     ends->SetValue(1, far->First());
@@ -204,6 +204,19 @@ Shape lifted(const std::vector<Face>& faces) {
   }
   if (all.empty()) return {};
   return makeShape(joinedFaces(all), std::move(table), "face:");
+}
+
+Shape planarSheet(const Plane& plane, const Box& box, const std::string& name) {
+  Box local;
+  for (int i = 0; i < 8; ++i) local.add(plane.coordinates(box.corner(i)));
+  local = local.enlarged(1 + 0.1 * local.diagonal());
+  return kernelCall("making a plane", [&] {
+    const TopoDS_Face face =
+        BRepBuilderAPI_MakeFace(toPln(plane), local.low.x, local.high.x, local.low.y, local.high.y);
+    FaceTable table;
+    table.emplace(face, FaceFacts{originsOf(name), {}, 0, 0, {}, false, true});
+    return makeShape(face, std::move(table), name);
+  });
 }
 
 Shape extended(const Shape& surface, double by, const std::string& name) {
@@ -352,8 +365,10 @@ Shape thickened(const Shape& surface, double from, double to, const std::string&
       const auto [distance, side] = sideOfSurface(*point, topology);
       const double at = distance * side, slack = 1e-4 + 1e-3 * width;
       if (distance < std::max(std::abs(from), std::abs(to)) + slack) {
-        if (std::abs(at - to) < slack) facts.origins = originsOf(name + ":front");
-        else if (std::abs(at - from) < slack) facts.origins = originsOf(name + ":back");
+        if (std::abs(at - to) < slack)
+          facts.origins = originsOf(name + ":front");
+        else if (std::abs(at - from) < slack)
+          facts.origins = originsOf(name + ":back");
       } else if (side != 0) {
         throw tooTight;
       }

@@ -1,4 +1,5 @@
-// Surfaces as cutters: faces lifted off bodies, surfaces extended over their borders, and thickened to what a saw takes.
+// Surfaces as cutters: faces lifted off bodies, surfaces extended over their borders, and thickened to what a saw
+// takes.
 #pragma once
 
 #include <string>
@@ -12,6 +13,9 @@ namespace kervo {
 
 /// The faces as a surface of their own, joined where they share edges, with their names and colours.
 Shape lifted(const std::vector<Face>& faces);
+
+/// As much of a plane as covers a box, as a surface with its normal; its face is named `name`.
+Shape planarSheet(const Plane& plane, const Box& box, const std::string& name);
 
 /// The surface grown by `by` mm over all of its open borders. Planes, cylinders and whole free-form faces go on as they
 /// are, other borders straight on along their tangents, with mitred corners. New faces are named `name`:extension.

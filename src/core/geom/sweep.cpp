@@ -2,6 +2,7 @@
 
 #include <BRepBuilderAPI_Transform.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
+#include <BRepOffsetAPI_DraftAngle.hxx>
 
 #include "base/quantity.h"
 #include "geom/boolean.h"
@@ -9,6 +10,7 @@
 #include "geom/kernel/topology_body.h"
 #include "geom/placed_face.h"
 #include "geom/primitives.h"
+#include "geom/soundness.h"
 
 namespace kervo {
 
@@ -169,6 +171,49 @@ Shape betweenFaces(const RegionBody& region, const std::string& name, double dir
 Shape solidOf(const SweptRegion& swept) {
   if (!swept.straight) return swept.cutter;
   return prism(swept.region.body(), namesFor(swept.name), swept.from, swept.to, swept.startsAtTo);
+}
+
+Shape drafted(const SweptRegion& swept, double angleRadians) {
+  const Shape straight = solidOf(swept);
+  if (std::abs(angleRadians) < 1e-9) return straight;
+  const Error tooSteep("the sides of \"" + swept.region.name() + "\" meet before the end at this draft", "field Draft",
+                       "Make the draft or the depth smaller");
+  if (!swept.straight)
+    throw Error("a draft needs an end at a distance or through all", "field Draft", "Choose another end, or no draft");
+  const RegionBody& region = swept.region.body();
+  const double start = swept.startsAtTo ? swept.to : swept.from;
+  const double limit = 0.49 * M_PI;
+  if (std::abs(angleRadians) > limit) throw Error("the draft is too steep", "field Draft", "Type less than 88°");
+  return kernelCall("drafting the sides", [&] {
+    const gp_Pln neutral = toPln(region.plane.moved(start));
+    const Vector way = swept.startsAtTo ? -region.plane.normal : region.plane.normal;
+    BRepOffsetAPI_DraftAngle draft(straight.body().topology);
+    const std::string side = namesFor(swept.name).side;
+    for (const auto& [face, facts] : straight.body().faces) {
+      if (facts.origins->front().compare(0, side.size(), side) != 0) continue;
+      draft.Add(TopoDS::Face(face), toDir(way), angleRadians, neutral);
+      if (!draft.AddDone()) throw tooSteep;
+    }
+    draft.Build();
+    if (!draft.IsDone()) throw tooSteep;
+    FaceTable table;
+    for (const auto& [face, facts] : straight.body().faces) {
+      TopoDS_Shape image = draft.ModifiedShape(face);
+      table.emplace(image, FaceFacts{facts.origins, facts.color, 0, 0, {}, false, false});
+    }
+    const Shape result = makeShape(draft.Shape(), std::move(table), side);
+    Progress unstoppable;
+    const bool smaller = result.volume() < straight.volume();
+    if (result.kind() != BodyKind::Solid || smaller != (angleRadians > 0) ||
+        !findFault(result.body(), unstoppable).empty())
+      throw tooSteep;
+    // Lean sides that passed each other leave a body that is valid but inside out at its end: it must lie within.
+    if (angleRadians > 0) {
+      const Box box = result.box(), room = straight.box().enlarged(1e-6);
+      if (!room.contains(box.low) || !room.contains(box.high)) throw tooSteep;
+    }
+    return result;
+  });
 }
 
 Box sweptBox(const SweptRegion& swept) {

@@ -36,6 +36,10 @@ struct SweptRegion {
 /// The solid of a swept region.
 Shape solidOf(const SweptRegion& swept);
 
+/// The same with its sides leaning inwards by an angle, in radians, away from where it starts (outwards if less than
+/// zero). Throws Error if the sides meet before its end.
+Shape drafted(const SweptRegion& swept, double angleRadians);
+
 /// A box around a straight swept region, known without making its solid.
 Box sweptBox(const SweptRegion& swept);
 

@@ -279,7 +279,7 @@ void addEdges(BodyMesh& result, const Shape& shape, const MeshQuality& quality) 
   // The same edges in the same order as edgesOf().
   for (int i = 1; i <= ancestors.Extent(); ++i) {
     const TopoDS_Edge& edge = TopoDS::Edge(ancestors.FindKey(i));
-    if (BRep_Tool::Degenerated(edge) || ancestors(i).IsEmpty()) continue;
+    if (BRep_Tool::Degenerated(edge)) continue;
     if (ancestors(i).Extent() == 1 && BRep_Tool::IsClosed(edge, TopoDS::Face(ancestors(i).First()))) continue;
     const auto first = static_cast<std::uint32_t>(result.edgePoints.size() / 3);
     for (const TopoDS_Shape& face : ancestors(i))
@@ -306,6 +306,7 @@ BodyMesh tessellate(const Shape& shape, const MeshQuality& quality, Progress& pr
     addFace(result, face);
   }
   addEdges(result, shape, quality);
+  if (shape.kind() == BodyKind::Curve) result.box = shape.roughBox();
   TopTools_IndexedMapOfShape corners;
   TopExp::MapShapes(shape.body().topology, TopAbs_VERTEX, corners);
   for (int i = 1; i <= corners.Extent(); ++i) append(result.corners, BRep_Tool::Pnt(TopoDS::Vertex(corners(i))).XYZ());

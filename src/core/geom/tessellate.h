@@ -11,7 +11,7 @@ namespace kervo {
 
 /// How closely a mesh follows its shape.
 struct MeshQuality {
-  double deflection = 0.1;     ///< mm between a face and its triangles, at most
+  double deflection = 0.1;    ///< mm between a face and its triangles, at most
   double angleRadians = 0.2;  ///< between neighbouring segments of a curve, at most
 
   /// For a body of this size on a screen. Stepwise, so that small changes of size keep the meshes that are there.

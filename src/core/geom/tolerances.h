@@ -22,8 +22,8 @@ inline constexpr double onBoundary = 1e-5;
 inline constexpr double smallestSize = 1e-5;
 /// Sizes and places beyond this are refused (1000 km): doubles would no longer resolve the point tolerance.
 inline constexpr double largestSize = 1e9;
-/// Edges that an intersection makes may be this inexact, if the bodies were not worse themselves. Good intersection curves
-/// are within 3e-4; one that was 1e-2 off gave a volume wrong by 4e-4 although everything balanced.
+/// Edges that an intersection makes may be this inexact, if the bodies were not worse themselves. Good intersection
+/// curves are within 3e-4; one that was 1e-2 off gave a volume wrong by 4e-4 although everything balanced.
 inline constexpr double looseEdge = 1e-3;
 /// A stored sample point still counts as lying on a face or edge within this distance.
 inline constexpr double samplePoint = 1e-3;

@@ -3,8 +3,10 @@
 #include <BOPTools_AlgoTools3D.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
+#include <BRepGProp.hxx>
 #include <BRepGProp_Face.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
+#include <GProp_GProps.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <IntTools_Context.hxx>
 
@@ -75,6 +77,19 @@ Vector Face::normal() const {
   });
 }
 
+Point Face::middle() const {
+  return kernelCall("measuring a face", [&] {
+    if (plane()) {
+      GProp_GProps properties;
+      BRepGProp::SurfaceProperties(body_->face, properties);
+      return fromPnt(properties.CentreOfMass());
+    }
+    Bnd_Box bounds;
+    BRepBndLib::AddOptimal(body_->face, bounds, false, false);
+    return (fromPnt(bounds.CornerMin()) + fromPnt(bounds.CornerMax())) * 0.5;
+  });
+}
+
 std::optional<Plane> Face::plane() const {
   const BRepAdaptor_Surface surface(body_->face, false);
   if (surface.GetType() != GeomAbs_Plane) return std::nullopt;
@@ -88,6 +103,23 @@ std::optional<Plane> Face::plane() const {
   normal = normalized(normal);
   const Point foot = normal * dot(fromPnt(plane.Location()), normal);
   return Plane::through(foot, normal);
+}
+
+std::optional<Axis> Face::axis() const {
+  const BRepAdaptor_Surface surface(body_->face, false);
+  const auto of = [](const gp_Ax1& axis) { return Axis{fromPnt(axis.Location()), fromDir(axis.Direction())}; };
+  switch (surface.GetType()) {
+    case GeomAbs_Cylinder:
+      return of(surface.Cylinder().Axis());
+    case GeomAbs_Cone:
+      return of(surface.Cone().Axis());
+    case GeomAbs_Torus:
+      return of(surface.Torus().Axis());
+    case GeomAbs_SurfaceOfRevolution:
+      return of(surface.AxeOfRevolution());
+    default:
+      return std::nullopt;
+  }
 }
 
 std::string Face::surfaceName() const {
@@ -153,6 +185,15 @@ Point Edge::middle() const {
   return fromPnt(curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2));
 }
 
+std::optional<Axis> Edge::axis() const {
+  const BRepAdaptor_Curve curve(body_->edge);
+  if (curve.GetType() == GeomAbs_Line)
+    return Axis{fromPnt(curve.Value(curve.FirstParameter())), fromDir(curve.Line().Direction())};
+  if (curve.GetType() == GeomAbs_Circle)
+    return Axis{fromPnt(curve.Circle().Location()), fromDir(curve.Circle().Axis().Direction())};
+  return std::nullopt;
+}
+
 double Edge::length() const {
   return GCPnts_AbscissaPoint::Length(BRepAdaptor_Curve(body_->edge));
 }
@@ -193,7 +234,12 @@ std::vector<Edge> edgesOf(const Shape& shape) {
   TopExp::MapShapesAndUniqueAncestors(shape.body().topology, TopAbs_EDGE, TopAbs_FACE, ancestors);
   for (int i = 1; i <= ancestors.Extent(); ++i) {
     const TopoDS_Edge& edge = TopoDS::Edge(ancestors.FindKey(i));
-    if (BRep_Tool::Degenerated(edge) || ancestors(i).IsEmpty()) continue;
+    if (BRep_Tool::Degenerated(edge)) continue;
+    if (ancestors(i).IsEmpty()) {
+      // Of a body that is a curve.
+      edges.emplace_back(std::make_shared<const EdgeBody>(EdgeBody{edge, originsOf("curve:" + std::to_string(i)), {}}));
+      continue;
+    }
     const TopoDS_Face& first = TopoDS::Face(ancestors(i).First());
     const TopoDS_Shape& second = ancestors(i).Last();
     if (ancestors(i).Extent() == 1 && BRep_Tool::IsClosed(edge, first)) continue;
@@ -201,6 +247,26 @@ std::vector<Edge> edgesOf(const Shape& shape) {
         edge, factsOf(shape, first).origins, ancestors(i).Extent() > 1 ? factsOf(shape, second).origins : Origins()}));
   }
   return edges;
+}
+
+std::vector<Corner> cornersOf(const Shape& shape) {
+  std::vector<Corner> corners;
+  if (shape.empty()) return corners;
+  TopTools_IndexedDataMapOfShapeListOfShape faces, edges;
+  TopExp::MapShapesAndUniqueAncestors(shape.body().topology, TopAbs_VERTEX, TopAbs_FACE, faces);
+  TopExp::MapShapesAndUniqueAncestors(shape.body().topology, TopAbs_VERTEX, TopAbs_EDGE, edges);
+  for (int i = 1; i <= faces.Extent(); ++i) {
+    const TopoDS_Vertex& vertex = TopoDS::Vertex(faces.FindKey(i));
+    Corner corner{fromPnt(BRep_Tool::Pnt(vertex)), {}};
+    for (const TopoDS_Shape& face : faces(i)) {
+      const auto& origins = *factsOf(shape, face).origins;
+      corner.origins.insert(corner.origins.end(), origins.begin(), origins.end());
+    }
+    std::sort(corner.origins.begin(), corner.origins.end());
+    corner.origins.erase(std::unique(corner.origins.begin(), corner.origins.end()), corner.origins.end());
+    if (faces(i).Extent() > 1 || edges.FindFromKey(vertex).Extent() > 1) corners.push_back(std::move(corner));
+  }
+  return corners;
 }
 
 Shape renamed(const Shape& shape, const std::string& newPrefix) {
@@ -237,6 +303,14 @@ Shape withFaceColors(const Shape& shape, const std::map<int, Color>& colors) {
     table.at(faces[static_cast<std::size_t>(number - 1)]).color = color;
   }
   return makeShape(shape.body().topology, std::move(table), "face");
+}
+
+Shape withFacesColored(const Shape& shape, Color color) {
+  if (shape.empty()) return shape;
+  FaceTable table = shape.body().faces;
+  for (auto& [face, facts] : table)
+    if (!facts.color) facts.color = color;
+  return makeShape(shape.body().topology, std::move(table), "face:");
 }
 
 }  // namespace kervo

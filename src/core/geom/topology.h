@@ -15,6 +15,12 @@ namespace kervo {
 struct FaceBody;
 struct EdgeBody;
 
+/// A line in space, with a direction of unit length.
+struct Axis {
+  Point point;
+  Vector direction;
+};
+
 /// One face of a shape.
 class Face {
  public:
@@ -26,9 +32,13 @@ class Face {
   /// A point strictly inside the face, and the outward unit normal there.
   Point samplePoint() const;
   Vector normal() const;
+  /// The centre of area of a planar face; of others the centre of the box around them.
+  Point middle() const;
   /// Its plane with the outward normal, if it is planar. The plane's origin is the foot of the world's origin, so it
   /// does not move when the face's outline changes.
   std::optional<Plane> plane() const;
+  /// The axis of a cylinder, cone, torus or turned surface.
+  std::optional<Axis> axis() const;
   /// "plane", "cylinder", …
   std::string surfaceName() const;
   /// Distance of a point from the face, in mm.
@@ -52,6 +62,8 @@ class Edge {
   const std::vector<std::string>& firstOrigins() const;
   const std::vector<std::string>& secondOrigins() const;
   Point middle() const;
+  /// The line of a straight edge, the axis of a circular one.
+  std::optional<Axis> axis() const;
   double length() const;  ///< mm
   double distanceTo(Point point) const;
   /// True if both are parts of one line or circle.
@@ -63,9 +75,17 @@ class Edge {
   std::shared_ptr<const EdgeBody> body_;
 };
 
+/// A corner of a shape.
+struct Corner {
+  Point point;
+  std::vector<std::string> origins;  ///< of all faces that meet there, sorted
+};
+
 std::vector<Face> facesOf(const Shape& shape);
 /// Without degenerate edges and seams.
 std::vector<Edge> edgesOf(const Shape& shape);
+/// Where edges meet; without the ends of seams of closed faces that lie on one face only.
+std::vector<Corner> cornersOf(const Shape& shape);
 
 /// The shape with its faces named `newPrefix`1, `newPrefix`2, … in their stored order.
 Shape renamed(const Shape& shape, const std::string& newPrefix);
@@ -74,5 +94,8 @@ Shape renamed(const Shape& shape, const std::string& newPrefix);
 std::map<int, Color> faceColors(const Shape& shape);
 /// Throws Error for a number that is no face's.
 Shape withFaceColors(const Shape& shape, const std::map<int, Color>& colors);
+
+/// The shape with those of its faces coloured that have no colour of their own.
+Shape withFacesColored(const Shape& shape, Color color);
 
 }  // namespace kervo

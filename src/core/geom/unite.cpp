@@ -47,7 +47,7 @@ Shape withoutSeams(const TopoDS_Shape& united, const FaceTable& table, double vo
   return makeShape(united, table, "face:");
 }
 
-Union uniteOnce(const std::vector<Shape>& solids, const Attempt& attempt, Progress& progress) {
+Union uniteOnce(const std::vector<Shape>& solids, Seams seams, const Attempt& attempt, Progress& progress) {
   std::vector<Shape> arguments{solids.front()};
   for (std::size_t i = 1; i < solids.size(); ++i) arguments.push_back(nudged(solids[i], attempt.move));
   const Intersection intersection(arguments, attempt, progress);
@@ -94,7 +94,8 @@ Union uniteOnce(const std::vector<Shape>& solids, const Attempt& attempt, Progre
   progress.throwIfStopped();
   if (fuse.HasErrors()) throw Unsound{"the union could not be built"};
   FaceTable table = Intersection::faceTable(fuse, arguments, true);
-  const Shape united = withoutSeams(fuse.Shape(), table, total, progress);
+  const Shape united = seams == Seams::Keep ? makeShape(fuse.Shape(), table, "face:")
+                                            : withoutSeams(fuse.Shape(), table, total, progress);
   requireBalance(total, united.volume(), united.area(), allowed, "the union");
   const std::string fault = findFault(united.body(), progress);
   if (!fault.empty()) throw Unsound{fault};
@@ -111,7 +112,7 @@ void requireSolids(const std::vector<Shape>& solids, const char* verb) {
 
 }  // namespace
 
-Union unite(const std::vector<Shape>& solids, Progress& progress) {
+Union unite(const std::vector<Shape>& solids, Seams seams, Progress& progress) {
   std::vector<Shape> present;
   for (const Shape& solid : solids)
     if (!solid.empty()) present.push_back(solid);
@@ -119,7 +120,7 @@ Union unite(const std::vector<Shape>& solids, Progress& progress) {
   if (present.empty()) return {};
   if (present.size() == 1) return {present.front(), {}};
   return firstSound("the union", progress,
-                    [&](const Attempt& attempt) { return uniteOnce(present, attempt, progress); });
+                    [&](const Attempt& attempt) { return uniteOnce(present, seams, attempt, progress); });
 }
 
 Shape intersect(const std::vector<Shape>& solids, Progress& progress) {

@@ -21,6 +21,7 @@ struct BodySettings {
   std::optional<bool> visible;
   std::optional<bool> shielded;
   std::optional<double> density;  ///< kg/m³
+  std::optional<bool> holeMaker = {};
   bool operator==(const BodySettings&) const = default;
 };
 
@@ -30,6 +31,7 @@ struct Document {
   std::vector<DimensionRow> dimensions;
   std::vector<std::shared_ptr<const Step>> steps;
   std::map<BodyId, BodySettings> bodies;
+  std::optional<Expression> wallLimit;  ///< walls thinner than this are told of
   std::map<std::string, Shape> shapes;  ///< brought-in shapes by key
 
   /// The step of that id, or null.

@@ -32,7 +32,26 @@ struct Names {
       for (const std::string& side : {edge.first, edge.second}) steps.insert(side.substr(0, side.find(':')));
     }
   }
-  void operator()(const RegionPick& pick) { steps.insert(pick.drawing); }
+  void operator()(const RegionPick& pick) {
+    if (!pick.drawing.empty()) steps.insert(pick.drawing);
+  }
+  void operator()(const std::vector<CutterPick>& cutters) {
+    for (const CutterPick& cutter : cutters) {
+      if (cutter.kind == CutterPick::Kind::Plane) (*this)(cutter.plane);
+      if (cutter.kind == CutterPick::Kind::Face) (*this)(cutter.face);
+      if (cutter.kind == CutterPick::Kind::Body) bodies.insert(cutter.body);
+      if (cutter.kind == CutterPick::Kind::Drawing) (*this)(cutter.drawing);
+    }
+  }
+  void operator()(const std::vector<FaceReference>& faces) {
+    for (const FaceReference& face : faces) (*this)(face);
+  }
+  void operator()(const std::vector<PointReference>& points) {
+    for (const PointReference& point : points) {
+      if (!point.body.empty()) bodies.insert(point.body);
+      for (const std::string& face : point.faces) steps.insert(face.substr(0, face.find(':')));
+    }
+  }
   template <class Other>
   void operator()(const Other&) {}
 };
@@ -64,6 +83,8 @@ bool changeExpressions(FieldValue& value, Change&& change) {
   if (auto* single = std::get_if<Expression>(&value)) one(*single);
   if (auto* several = std::get_if<std::vector<Expression>>(&value))
     std::for_each(several->begin(), several->end(), one);
+  if (auto* regions = std::get_if<RegionPick>(&value))
+    for (auto& [region, depth] : regions->depths) one(depth);
   if (auto* curves = std::get_if<std::vector<DrawnCurve>>(&value))
     for (DrawnCurve& curve : *curves) std::for_each(curve.numbers.begin(), curve.numbers.end(), one);
   return changed;

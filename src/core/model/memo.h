@@ -18,7 +18,7 @@ namespace kervo {
 
 /// One thing that a step looked at while it was evaluated, and the key that it had.
 struct Read {
-  enum class What { Members, ShapeOf, BoxOf, PlaneOf, DrawingOf };
+  enum class What { Members, ShapeOf, BoxOf, PlaneOf, DrawingOf, ColorOf };
   What what;
   std::string id;
   Key value;
@@ -29,6 +29,7 @@ struct MemoEntry {
   std::vector<Read> reads;
   std::shared_ptr<const StepResult> result;
   std::optional<Error> error;
+  std::shared_ptr<const Finding> finding;  ///< null if nothing was found
   Key key;  ///< of the step's own key and all reads; bodies made by it derive theirs from it
 };
 

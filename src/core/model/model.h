@@ -21,6 +21,7 @@ struct Body {
   std::string layer;
   bool visible = true;
   bool shielded = false;  ///< no step cuts it
+  bool holeMaker = false;  ///< taken away from the group that it is put into
   double density = 0;     ///< kg/m³; 0 if not set
 };
 
@@ -38,6 +39,7 @@ struct StepReport {
   double seconds = 0;
   double volumeChange = 0;                   ///< mm³
   std::shared_ptr<const StepResult> result;  ///< null for a failed or switched-off step
+  std::shared_ptr<const Finding> finding;    ///< also of a failed step; null if there is nothing to show
 };
 
 struct Model {

@@ -72,6 +72,7 @@ class Rebuilding {
     const double started = nowSeconds();
     try {
       const std::shared_ptr<const MemoEntry> entry = outcome(step, report.fromMemo);
+      report.finding = entry->finding;
       if (entry->error) throw *entry->error;
       publish(step, *entry, report);
     } catch (const Error& error) {
@@ -100,6 +101,7 @@ class Rebuilding {
       progress_.throwIfStopped();
       entry->error = error;
     }
+    if (!inputs.finding().empty()) entry->finding = std::make_shared<const Finding>(inputs.finding());
     entry->reads = inputs.reads();
     Hasher hasher;
     hasher.add(inputs.ownKey());
@@ -160,7 +162,7 @@ class Rebuilding {
     const MadeBody& made = entry.result->made[number];
     Body body = attributesOf(step, made);
     const Key key = Hasher().add(entry.key).add(static_cast<std::uint64_t>(number)).key();
-    return {{made.id, made.shape, key, body.shielded}, std::move(body)};
+    return {{made.id, made.shape, key, body.shielded, body.holeMaker, body.color}, std::move(body)};
   }
 
   /// What the body takes over from the one it comes from, changed by what a person set on it.
@@ -176,6 +178,8 @@ class Rebuilding {
       body.color = made.color;
       body.layer = made.layer;
     }
+    if (made.visible) body.visible = *made.visible;
+    if (made.color) body.color = made.color;
     if (const auto found = document_.bodies.find(made.id); found != document_.bodies.end()) {
       const BodySettings& settings = found->second;
       if (settings.name) body.name = *settings.name;
@@ -183,6 +187,7 @@ class Rebuilding {
       if (settings.layer) body.layer = *settings.layer;
       if (settings.visible) body.visible = *settings.visible;
       if (settings.shielded) body.shielded = *settings.shielded;
+      if (settings.holeMaker) body.holeMaker = *settings.holeMaker;
       if (settings.density) body.density = *settings.density;
     }
     body.id = made.id;

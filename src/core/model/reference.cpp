@@ -51,6 +51,10 @@ EdgeReference referenceTo(const BodyId& body, const Edge& edge) {
   return {body, edge.firstOrigins().front(), second.empty() ? std::string() : second.front(), edge.middle()};
 }
 
+PointReference referenceTo(const BodyId& body, const Corner& corner) {
+  return {body, corner.origins, corner.point};
+}
+
 FoundFace resolve(const FaceReference& reference, const std::vector<SearchedBody>& bodies) {
   for (const std::vector<SearchedBody>& searched : searchOrder(reference.body, bodies)) {
     std::vector<FoundFace> named;
@@ -157,6 +161,41 @@ FoundEdges resolve(const EdgeReference& reference, const std::vector<SearchedBod
     return result;
   }
   throw lost("edge", nameOf(reference), "is no longer there, and no single edge lies in its place");
+}
+
+FoundPoint resolve(const PointReference& reference, const std::vector<SearchedBody>& bodies) {
+  std::string name;
+  for (const std::string& face : reference.faces) name += (name.empty() ? "" : " | ") + face;
+  for (const std::vector<SearchedBody>& searched : searchOrder(reference.body, bodies)) {
+    std::vector<FoundPoint> named;
+    for (const SearchedBody& body : searched)
+      for (const Corner& corner : cornersOf(body.shape))
+        if (std::includes(corner.origins.begin(), corner.origins.end(), reference.faces.begin(),
+                          reference.faces.end()) &&
+            std::none_of(named.begin(), named.end(), [&](const FoundPoint& found) {
+              return distance(found.point, corner.point) < tolerance::samplePoint;
+            }))
+          named.push_back({body.id, corner.point, Found::ByName});
+    if (named.empty()) continue;
+    if (named.size() == 1) return named.front();
+    // Of several corners between the same faces the one nearest to the sample is meant, if that is clear.
+    if (reference.sample) {
+      const auto away = [&](const FoundPoint& found) { return distance(found.point, *reference.sample); };
+      std::sort(named.begin(), named.end(),
+                [&](const FoundPoint& a, const FoundPoint& b) { return away(a) < away(b); });
+      if (away(named[1]) > 2 * away(named[0]) + tolerance::samplePoint) {
+        named.front().how = away(named[0]) < tolerance::samplePoint ? Found::ByName : Found::ByPosition;
+        return named.front();
+      }
+    }
+    throw lost("point", name, "may be any of " + std::to_string(named.size()) + " corners between these faces");
+  }
+  if (reference.sample)
+    for (const SearchedBody& body : bodies)
+      for (const Corner& corner : cornersOf(body.shape))
+        if (distance(corner.point, *reference.sample) < tolerance::samplePoint)
+          return {body.id, corner.point, Found::ByPosition};
+  throw lost("point", name, "is no longer there");
 }
 
 }  // namespace kervo

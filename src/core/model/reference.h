@@ -36,6 +36,14 @@ struct EdgeReference {
   bool operator==(const EdgeReference&) const = default;
 };
 
+/// A corner of a body, named by the origins of the faces that meet there.
+struct PointReference {
+  BodyId body;
+  std::vector<std::string> faces;  ///< sorted
+  std::optional<Point> sample;
+  bool operator==(const PointReference&) const = default;
+};
+
 /// How sure a resolved reference is. A lost one is an Error.
 enum class Found { ByName, ByPosition };
 
@@ -47,6 +55,12 @@ struct FoundFace {
 
 struct FoundEdges {
   std::vector<std::pair<BodyId, Edge>> edges;  ///< several if the edge was divided into parts of one line or circle
+  Found how = Found::ByName;
+};
+
+struct FoundPoint {
+  BodyId body;
+  Point point;
   Found how = Found::ByName;
 };
 
@@ -62,6 +76,7 @@ bool isOfFamily(const BodyId& id, const BodyId& family);
 /// The references to what is there now, for a pick in the view.
 FaceReference referenceTo(const BodyId& body, const Face& face);
 EdgeReference referenceTo(const BodyId& body, const Edge& edge);
+PointReference referenceTo(const BodyId& body, const Corner& corner);
 
 /// Finds a face by name in the body or its pieces, then in all bodies. Several faces of that name that lie on one
 /// surface count as one (the one at the sample, or the largest). If they do not, or the name is gone, the sample
@@ -69,5 +84,6 @@ EdgeReference referenceTo(const BodyId& body, const Edge& edge);
 /// fits.
 FoundFace resolve(const FaceReference& reference, const std::vector<SearchedBody>& bodies);
 FoundEdges resolve(const EdgeReference& reference, const std::vector<SearchedBody>& bodies);
+FoundPoint resolve(const PointReference& reference, const std::vector<SearchedBody>& bodies);
 
 }  // namespace kervo

@@ -46,6 +46,15 @@ FieldValue defaultValue(const FieldSpec& field) {
       return std::vector<DrawnCurve>{};
     case FieldType::Brought:
       return std::vector<BroughtBody>{};
+    case FieldType::Cutters:
+      if (field.defaultText.empty()) return std::vector<CutterPick>{};
+      return std::vector{CutterPick::of(PlanePick{PlanePick::Kind::Standard, field.defaultText, {}})};
+    case FieldType::Pieces:
+      return PieceChoice{};
+    case FieldType::Points:
+      return std::vector<PointReference>{};
+    case FieldType::Faces:
+      return std::vector<FaceReference>{};
   }
   return Expression();
 }
@@ -101,6 +110,36 @@ class FixedParts {
   void operator()(const RegionPick& pick) {
     hasher_.add(pick.drawing).add(pick.all ? "all" : "some").add(static_cast<std::uint64_t>(pick.regions.size()));
     for (const std::string& region : pick.regions) hasher_.add(region);
+    hasher_.add(static_cast<std::uint64_t>(pick.depths.size()));
+    for (const auto& [region, depth] : pick.depths) hasher_.add(region);
+  }
+  void operator()(const std::vector<CutterPick>& cutters) {
+    hasher_.add(static_cast<std::uint64_t>(cutters.size()));
+    for (const CutterPick& cutter : cutters) {
+      hasher_.add(static_cast<std::uint64_t>(cutter.kind)).add(cutter.body);
+      (*this)(cutter.plane);
+      (*this)(cutter.face);
+      (*this)(cutter.drawing);
+    }
+  }
+  void operator()(const PieceChoice& choice) {
+    for (const std::vector<std::string>* list : {&choice.keep, &choice.drop, &choice.known}) {
+      hasher_.add(static_cast<std::uint64_t>(list->size()));
+      for (const std::string& piece : *list) hasher_.add(piece);
+    }
+  }
+  void operator()(const std::vector<PointReference>& points) {
+    hasher_.add(static_cast<std::uint64_t>(points.size()));
+    for (const PointReference& reference : points) {
+      hasher_.add(reference.body).add(static_cast<std::uint64_t>(reference.faces.size()));
+      for (const std::string& face : reference.faces) hasher_.add(face);
+      hasher_.add(reference.sample ? "sample" : "");
+      if (reference.sample) point(*reference.sample);
+    }
+  }
+  void operator()(const std::vector<FaceReference>& faces) {
+    hasher_.add(static_cast<std::uint64_t>(faces.size()));
+    for (const FaceReference& face : faces) (*this)(face);
   }
   void operator()(const std::vector<DrawnCurve>& curves) {
     hasher_.add(static_cast<std::uint64_t>(curves.size()));

@@ -38,7 +38,32 @@ struct RegionPick {
   StepId drawing;
   bool all = true;
   std::vector<std::string> regions;
+  std::map<std::string, Expression> depths = {};  ///< of regions that go another depth than the step says
   bool operator==(const RegionPick&) const = default;
+};
+
+/// One thing that cuts: a plane, a face, a body, or what is drawn.
+struct CutterPick {
+  enum class Kind { Plane, Face, Body, Drawing };
+  Kind kind = Kind::Plane;
+  PlanePick plane;
+  FaceReference face;
+  BodyId body;
+  RegionPick drawing;  ///< all: its open lines, or its regions if there are none
+  bool operator==(const CutterPick&) const = default;
+
+  static CutterPick of(PlanePick plane) { return {Kind::Plane, std::move(plane), {}, {}, {}}; }
+  static CutterPick of(FaceReference face) { return {Kind::Face, {}, std::move(face), {}, {}}; }
+  static CutterPick ofBody(BodyId body) { return {Kind::Body, {}, {}, std::move(body), {}}; }
+  static CutterPick of(RegionPick drawing) { return {Kind::Drawing, {}, {}, {}, std::move(drawing)}; }
+};
+
+/// Which pieces stay and which go, where that differs from what the step does by itself. By name, never by order.
+struct PieceChoice {
+  std::vector<std::string> keep, drop;
+  /// All the pieces that there were when this was chosen, so that one that appears later is announced.
+  std::vector<std::string> known;
+  bool operator==(const PieceChoice&) const = default;
 };
 
 /// A drawn curve: its kind and the numbers the kind takes, as expressions.
@@ -61,7 +86,8 @@ struct BroughtBody {
 
 using FieldValue =
     std::variant<Expression, std::string, bool, std::vector<Expression>, PlanePick, BodyPick, FaceReference,
-                 std::vector<EdgeReference>, RegionPick, std::vector<DrawnCurve>, std::vector<BroughtBody>>;
+                 std::vector<EdgeReference>, RegionPick, std::vector<DrawnCurve>, std::vector<BroughtBody>,
+                 std::vector<CutterPick>, PieceChoice, std::vector<PointReference>, std::vector<FaceReference>>;
 
 enum class FieldType {
   Length,
@@ -77,7 +103,11 @@ enum class FieldType {
   Edges,
   Regions,
   Curves,
-  Brought
+  Brought,
+  Cutters,
+  Pieces,
+  Points,
+  Faces
 };
 
 /// Which numbers a field takes.

@@ -17,7 +17,7 @@ Key Surroundings::valueOf(Read::What what, const std::string& id) const {
     case Read::What::Members: {
       Hasher hasher;
       for (const Entry& body : bodies)
-        if (id.empty() || isOfFamily(body.id, id)) hasher.add(body.id).add(body.shielded ? "shielded" : "");
+        if (id.empty() || isOfFamily(body.id, id)) hasher.add(body.id).add(body.shielded ? "shielded" : "").add(body.holeMaker ? "hole" : "");
       return hasher.key();
     }
     case Read::What::ShapeOf: {
@@ -40,6 +40,12 @@ Key Surroundings::valueOf(Read::What what, const std::string& id) const {
     case Read::What::PlaneOf: {
       const auto found = planes.find(id);
       return found == planes.end() ? Key() : found->second.second;
+    }
+    case Read::What::ColorOf: {
+      const auto found = bodyIndex.find(id);
+      if (found == bodyIndex.end() || !bodies[found->second].color) return Key();
+      const Color& color = *bodies[found->second].color;
+      return Hasher().add(color.red).add(color.green).add(color.blue).key();
     }
     case Read::What::DrawingOf: {
       const auto found = drawings.find(id);
@@ -106,6 +112,10 @@ StepInputs::StepInputs(const Step& step, const Document& document, const Dimensi
       } else if (const auto* coordinates = std::get_if<std::vector<Expression>>(&value)) {
         for (const Expression& coordinate : *coordinates)
           requireRule(field, evaluate(field, coordinate, lengthDimension), document);
+      } else if (const auto* regions = std::get_if<RegionPick>(&value)) {
+        for (const auto& [region, depth] : regions->depths)
+          if (!(evaluate(field, depth, lengthDimension) > tolerance::smallestSize))
+            throw Error("the depth of region \"" + region + "\" is not more than zero", "", "Type a larger depth");
       } else if (const auto* curves = std::get_if<std::vector<DrawnCurve>>(&value)) {
         for (const DrawnCurve& curve : *curves) {
           const CurveKind* kind = findCurveKind(curve.kind);
@@ -168,6 +178,26 @@ bool StepInputs::shielded(const BodyId& body) const {
   return found != around_.bodyIndex.end() && around_.bodies[found->second].shielded;
 }
 
+bool StepInputs::holeMaker(const BodyId& body) const {
+  const auto found = around_.bodyIndex.find(body);
+  return found != around_.bodyIndex.end() && around_.bodies[found->second].holeMaker;
+}
+
+std::optional<Color> StepInputs::color(const BodyId& body) {
+  read(Read::What::ColorOf, body);
+  const auto found = around_.bodyIndex.find(body);
+  return found == around_.bodyIndex.end() ? std::nullopt : around_.bodies[found->second].color;
+}
+
+std::map<std::string, double> StepInputs::regionDepths(const std::string& field) const {
+  std::map<std::string, double> result;
+  const auto found = numbers_.find(field);
+  if (found == numbers_.end()) return result;
+  auto next = found->second.begin();
+  for (const auto& [region, depth] : value<RegionPick>(field).depths) result.emplace(region, *next++);
+  return result;
+}
+
 Shape StepInputs::shape(const BodyId& body) {
   read(Read::What::ShapeOf, body);
   const auto found = around_.bodyIndex.find(body);
@@ -223,8 +253,11 @@ FoundFace StepInputs::faceOf(const FaceReference& reference) {
 }
 
 Face StepInputs::face(const std::string& field) {
+  return face(value<FaceReference>(field), field);
+}
+
+Face StepInputs::face(const FaceReference& reference, const std::string& field) {
   const std::string place = "field " + step_.kind().field(field)->label;
-  const FaceReference& reference = value<FaceReference>(field);
   if (reference.empty()) throw Error("no face is chosen", place, "Pick a face");
   try {
     const FoundFace found = faceOf(reference);
@@ -236,9 +269,24 @@ Face StepInputs::face(const std::string& field) {
   }
 }
 
-Plane StepInputs::plane(const std::string& field) {
+Point StepInputs::point(const PointReference& reference, const std::string& field) {
   const std::string place = "field " + step_.kind().field(field)->label;
-  const PlanePick& pick = value<PlanePick>(field);
+  try {
+    const FoundPoint found =
+        resolve(reference, searched(reference.body.empty() || members(reference.body).empty() ? "" : reference.body));
+    if (found.how == Found::ByPosition) warn(place + ": a point was found by its position only");
+    return found.point;
+  } catch (const Error& error) {
+    throw error.within(place);
+  }
+}
+
+Plane StepInputs::plane(const std::string& field) {
+  return plane(value<PlanePick>(field), field);
+}
+
+Plane StepInputs::plane(const PlanePick& pick, const std::string& field) {
+  const std::string place = "field " + step_.kind().field(field)->label;
   switch (pick.kind) {
     case PlanePick::Kind::Standard:
       if (pick.name == "xy") return {};

@@ -21,6 +21,8 @@ struct Surroundings {
     Shape shape;
     Key key;
     bool shielded = false;
+    bool holeMaker = false;
+    std::optional<Color> color = {};
   };
   std::vector<Entry> bodies;
   std::unordered_map<BodyId, std::size_t> bodyIndex;
@@ -65,14 +67,23 @@ class StepInputs {
   /// The members of all bodies picked, each once. Throws Error for a body that is not there.
   std::vector<BodyId> picked(const BodyPick& pick, const std::string& field);
 
+  bool holeMaker(const BodyId& body) const;
+  std::optional<Color> color(const BodyId& body);
   /// The plane picked, with the reference to a face resolved. Throws Error if it is lost or not planar.
   Plane plane(const std::string& field);
+  Plane plane(const PlanePick& pick, const std::string& field);
   Face face(const std::string& field);
+  Face face(const FaceReference& reference, const std::string& field);
+  /// Depths that were given to single regions, in mm.
+  std::map<std::string, double> regionDepths(const std::string& field) const;
+  Point point(const PointReference& reference, const std::string& field);
   FoundEdges edges(const EdgeReference& reference);
   DrawingResult drawing(const StepId& step);
   Shape brought(const std::string& key) const;
 
   void warn(std::string text) { warnings_.push_back(std::move(text)); }
+  /// What is shown of the step even if it fails.
+  Finding& finding() { return finding_; }
 
  private:
   std::vector<SearchedBody> searched(const BodyId& family);
@@ -86,6 +97,7 @@ class StepInputs {
   Key ownKey_;
   std::vector<Read> reads_;
   std::vector<std::string> warnings_;
+  Finding finding_;
 };
 
 }  // namespace kervo

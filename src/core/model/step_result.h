@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "geom/outline.h"
+#include "geom/path.h"
 #include "geom/profile.h"
 #include "geom/shape.h"
 #include "model/reference.h"
@@ -21,11 +22,13 @@ struct MadeBody {
   std::string name;  ///< for a new body, or appended to the taken-over name: "front"
   std::optional<Color> color;
   std::string layer;
+  std::optional<bool> visible = {};  ///< whether it is shown, unless a person says otherwise
+  bool holeMaker = false;            ///< taken away from the group that it is put into
 };
 
 /// A separate part of a step's result, kept or dropped.
 struct Piece {
-  std::string name;
+  std::string name;  ///< for people
   BodyId body;        ///< the body it became; empty if dropped
   double volume = 0;  ///< mm³; 0 for surfaces
   double area = 0;    ///< mm²
@@ -33,6 +36,8 @@ struct Piece {
   bool kept = true;
   Shape shape;
   BodyId from = {};  ///< the body it is a part of
+  /// What it is called in choices of pieces: the body that it is or would become.
+  BodyId key = {};
 };
 
 /// What was checked about a step's result.
@@ -49,6 +54,22 @@ struct Audit {
   std::vector<BodyId> spared;    ///< chosen or in reach, but not met
   std::vector<BodyId> shielded;  ///< would have been cut
   std::vector<std::string> warnings;
+  std::vector<std::string> notes;  ///< what is good to know: "12 faces are shared"
+};
+
+/// Something that would help a step, as a change of its fields.
+struct Offer {
+  std::string label;                                        ///< "Extend by 6.2 mm"
+  std::vector<std::pair<std::string, std::string>> fields;  ///< field → expression or choice
+};
+
+/// What was found out about a step even if it fails: shown in the view and on the Bench.
+struct Finding {
+  std::vector<Polyline> gap;            ///< where a cutter ends inside the stock
+  std::vector<Polyline> cutterOutline;  ///< of a cutter that does not cut
+  std::vector<Offer> offers;
+
+  bool empty() const { return gap.empty() && cutterOutline.empty() && offers.empty(); }
 };
 
 /// A length field that can be dragged in the view: its value is the distance from `from` along `along`.
@@ -60,10 +81,11 @@ struct Gauge {
   bool centred = false;  ///< the value lies half on each side of `from`
 };
 
-/// A drawing's plane, the regions found in it, and its curves as lines to be shown.
+/// A drawing's plane, the regions and open lines found in it, and its curves as lines to be shown.
 struct DrawingResult {
   Plane plane;
   std::vector<Region> regions;
+  std::vector<Path> paths;  ///< open lines
   std::vector<Polyline> lines;
 };
 

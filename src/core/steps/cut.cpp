@@ -3,34 +3,14 @@
 #include <algorithm>
 
 #include "geom/perforate.h"
-#include "geom/sweep.h"
+#include "steps/cut_reach.h"
 #include "steps/divided_bodies.h"
+#include "steps/profiles.h"
 #include "steps/simple_step.h"
 
 namespace kervo {
 
 namespace {
-
-std::vector<Region> chosenRegions(const RegionPick& pick, const DrawingResult& drawing) {
-  if (drawing.regions.empty())
-    throw Error("the drawing encloses no region", "field Profiles", "Close its curves, or draw a circle or rectangle");
-  if (pick.all) return joined(drawing.regions);
-  std::vector<Region> chosen;
-  for (const std::string& name : pick.regions) {
-    const auto found = std::find_if(drawing.regions.begin(), drawing.regions.end(),
-                                    [&](const Region& region) { return region.name() == name; });
-    if (found == drawing.regions.end()) {
-      std::string present;
-      for (std::size_t i = 0; i < drawing.regions.size() && i < 8; ++i)
-        present += (i ? ", " : "") + drawing.regions[i].name();
-      throw Error("the drawing has no region \"" + name + "\" any more", "field Profiles",
-                  "Pick the regions again; there are: " + present);
-    }
-    chosen.push_back(*found);
-  }
-  if (chosen.empty()) throw Error("no region is chosen", "field Profiles", "Pick at least one");
-  return joined(chosen);
-}
 
 class Cut : public SimpleStep {
  public:
@@ -44,8 +24,9 @@ class Cut : public SimpleStep {
               .type = FieldType::Choice,
               .well = Well::Reach,
               .defaultText = "into",
-              .choices = {"into", "out", "both"},
-              .help = "into: against the drawing plane's normal, into the body whose face was drawn on"},
+              .choices = {"into", "out", "both", "two depths"},
+              .help = "into: against the drawing plane's normal, into the body whose face was drawn on; two depths: one "
+                      "into, another out"},
              {.key = "from",
               .label = "From",
               .type = FieldType::Choice,
@@ -71,7 +52,8 @@ class Cut : public SimpleStep {
               .type = FieldType::Choice,
               .well = Well::Reach,
               .defaultText = "through",
-              .choices = {"distance", "through", "face"}},
+              .choices = {"distance", "through", "next wall", "face", "body"},
+              .help = "next wall: stops behind the first wall that it passes"},
              {.key = "depth",
               .label = "Depth",
               .type = FieldType::Length,
@@ -85,15 +67,35 @@ class Cut : public SimpleStep {
               .type = FieldType::Face,
               .well = Well::Reach,
               .whenField = "to",
-              .whenValues = {"face"}}}) {}
+              .whenValues = {"face"}},
+             {.key = "to_body",
+              .label = "End body",
+              .type = FieldType::Bodies,
+              .well = Well::Reach,
+              .help = "A solid or a surface; the cut ends where it meets it first",
+              .whenField = "to",
+              .whenValues = {"body"}},
+             {.key = "out_depth",
+              .label = "Depth out",
+              .type = FieldType::Length,
+              .well = Well::Reach,
+              .defaultText = "10 mm",
+              .rule = NumberRule::Positive,
+              .whenField = "way",
+              .whenValues = {"two depths"}},
+             {.key = "draft",
+              .label = "Draft",
+              .type = FieldType::Angle,
+              .well = Well::Reach,
+              .defaultText = "0 deg",
+              .help = "The sides lean inwards from where the cut starts; less than zero: outwards"},
+             piecesField()}) {}
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
-    const RegionPick& pick = inputs.value<RegionPick>("profiles");
-    const std::vector<Region> regions = chosenRegions(pick, inputs.drawing(pick.drawing));
     const Stock stock = stockOf(inputs, "stock");
     Box around;
     for (const BodyId& body : stock.bodies) around.add(inputs.box(body));
-    const std::vector<SweptRegion> cutters = swept(inputs, regions, around, progress);
+    const std::vector<SweptRegion> cutters = sweptProfiles(inputs, stock.bodies, around, progress);
 
     Box reach;
     for (const SweptRegion& cutter : cutters) reach.add(boxOf(cutter));
@@ -117,6 +119,7 @@ class Cut : public SimpleStep {
     if (result.audit.touched.empty())
       throw Error("the cut meets none of the stock", "reach",
                   "Turn its way round, give it more depth, or check where the profile lies");
+    settlePieces(result, inputs);
     return result;
   }
 
@@ -145,12 +148,15 @@ class Cut : public SimpleStep {
     }
     if (cutters.empty() || reach.empty()) return;
     const Region& first = cutters.front().region;
-    const bool out = inputs.choice("way") == "out", both = inputs.choice("way") == "both";
+    const std::string& chosen = inputs.choice("way");
+    const bool out = chosen == "out", both = chosen == "both" || chosen == "two depths";
     const Vector way = out ? normalOf(first) : -normalOf(first);
     const double offset = inputs.choice("from") == "offset" ? inputs.number("from_offset") : 0;
     if (inputs.choice("from") == "offset") result.gauges.push_back({"from_offset", middleOf(first), way, offset});
     if (inputs.choice("to") == "distance" && inputs.choice("from") != "face")
       result.gauges.push_back({"depth", middleOf(first) + way * (both ? 0 : offset), way, inputs.number("depth")});
+    if (chosen == "two depths")
+      result.gauges.push_back({"out_depth", middleOf(first), normalOf(first), inputs.number("out_depth")});
   }
 
   /// The nearest and farthest of a box along a direction.
@@ -165,31 +171,6 @@ class Cut : public SimpleStep {
 
   /// A box around a swept region without making its solid.
   static Box boxOf(const SweptRegion& cutter) { return cutter.straight ? sweptBox(cutter) : cutter.cutter.roughBox(); }
-
-  static std::vector<SweptRegion> swept(StepInputs& inputs, const std::vector<Region>& regions, const Box& around,
-                                        Progress& progress) {
-    const std::string& way = inputs.choice("way");
-    const std::string& from = inputs.choice("from");
-    const std::string& to = inputs.choice("to");
-    const SweepLimit end = to == "face"       ? SweepLimit::atFace(inputs.face("to_face"))
-                           : to == "distance" ? SweepLimit::at(inputs.number("depth"))
-                                              : SweepLimit::beyond();
-    if (way == "both") return sweptBothWays(inputs, regions, end, around, progress);
-    const SweepLimit start = from == "face" ? SweepLimit::atFace(inputs.face("from_face"))
-                                            : SweepLimit::at(from == "offset" ? inputs.number("from_offset") : 0);
-    return sweep(inputs.id(), regions, way == "out", start, end, around, progress);
-  }
-
-  static std::vector<SweptRegion> sweptBothWays(StepInputs& inputs, const std::vector<Region>& regions,
-                                                const SweepLimit& end, const Box& around, Progress& progress) {
-    if (inputs.choice("from") != "profile" || end.kind == SweepLimit::Kind::AtFace)
-      throw Error("a cut both ways starts at the profile and goes a distance or through all", "reach",
-                  "Choose one way, or another start and end");
-    if (end.kind == SweepLimit::Kind::BeyondEverything)
-      return sweep(inputs.id(), regions, false, SweepLimit::beyond(), end, around, progress);
-    return sweep(inputs.id(), regions, false, SweepLimit::at(-end.distance), SweepLimit::at(2 * end.distance), around,
-                 progress);
-  }
 };
 
 }  // namespace

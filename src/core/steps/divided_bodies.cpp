@@ -1,8 +1,80 @@
 #include "steps/divided_bodies.h"
 
+#include <algorithm>
+
 #include "model/piece_names.h"
 
 namespace kervo {
+
+namespace {
+
+bool contains(const std::vector<std::string>& list, const std::string& name) {
+  return std::find(list.begin(), list.end(), name) != list.end();
+}
+
+void noteKind(Audit& audit, const Shape& part) {
+  if (part.kind() != BodyKind::Solid) audit.watertight = false;
+}
+
+struct NamedPart {
+  BodyId id;
+  std::string name;
+  Shape shape;
+};
+
+/// What the parts are called: one keeps `id`, several are called id/name.
+std::vector<NamedPart> named(StepInputs& inputs, const BodyId& id, const std::string& label,
+                             const std::vector<Shape>& parts) {
+  if (parts.size() == 1) return {{id, label, parts.front()}};
+  const PieceNames names = namePieces(parts, id);
+  if (names.byPosition)
+    inputs.warn("some pieces of \"" + id + "\" can be told apart by their position only; later steps may lose them");
+  std::vector<NamedPart> result;
+  for (std::size_t i = 0; i < parts.size(); ++i)
+    result.push_back(
+        {id + "/" + names.names[i], label.empty() ? names.names[i] : label + " " + names.names[i], parts[i]});
+  return result;
+}
+
+Piece pieceOf(const NamedPart& part, const BodyId& from, bool kept) {
+  return {part.name.empty() ? part.id : part.name,
+          kept ? part.id : BodyId(),
+          part.shape.volume(),
+          part.shape.area(),
+          part.shape.roughBox().centre(),
+          kept,
+          part.shape,
+          from,
+          part.id};
+}
+
+void moveVolume(Audit& audit, double volume, bool toKept) {
+  audit.volumeAfter += toKept ? volume : -volume;
+  audit.volumeRemoved += toKept ? -volume : volume;
+}
+
+void drop(StepResult& result, Piece& piece) {
+  std::erase_if(result.made, [&](const MadeBody& made) { return made.id == piece.body; });
+  piece.kept = false;
+  piece.body.clear();
+  moveVolume(result.audit, piece.volume, false);
+}
+
+/// A dropped piece that is to stay; what a kerf took may be in several parts, which become pieces of their own.
+std::vector<Piece> keep(StepResult& result, StepInputs& inputs, const Piece& piece, const PieceChoice& choice) {
+  std::vector<Piece> pieces;
+  for (const NamedPart& part : named(inputs, piece.key, piece.name, piece.shape.pieces())) {
+    const bool kept = !contains(choice.drop, part.id) || part.id == piece.key;
+    pieces.push_back(pieceOf(part, piece.from, kept));
+    if (!kept) continue;
+    noteKind(result.audit, part.shape);
+    moveVolume(result.audit, part.shape.volume(), true);
+    result.made.push_back({part.id, part.shape, piece.from, part.name, std::nullopt, ""});
+  }
+  return pieces;
+}
+
+}  // namespace
 
 Stock stockOf(StepInputs& inputs, const std::string& field) {
   const BodyPick& pick = inputs.value<BodyPick>(field);
@@ -18,32 +90,26 @@ Stock stockOf(StepInputs& inputs, const std::string& field) {
   return stock;
 }
 
+FieldSpec piecesField() {
+  return {.key = "pieces", .label = "Chosen pieces", .type = FieldType::Pieces, .well = Well::Pieces};
+}
+
 void addKept(StepResult& result, StepInputs& inputs, const BodyId& from, const BodyId& id, const std::string& label,
              const std::vector<Shape>& parts) {
-  for (const Shape& part : parts)
-    if (part.kind() != BodyKind::Solid) result.audit.watertight = false;
-  if (parts.size() == 1) {
-    const Shape& part = parts.front();
-    result.pieces.push_back(
-        {label.empty() ? id : label, id, part.volume(), part.area(), part.roughBox().centre(), true, part, from});
-    result.made.push_back({id, part, from, label, std::nullopt, ""});
-    return;
-  }
-  const PieceNames names = namePieces(parts, id);
-  if (names.byPosition)
-    inputs.warn("some pieces of \"" + id + "\" can be told apart by their position only; later steps may lose them");
-  for (std::size_t i = 0; i < parts.size(); ++i) {
-    const std::string name = label.empty() ? names.names[i] : label + " " + names.names[i];
-    const BodyId piece = id + "/" + names.names[i];
-    result.pieces.push_back(
-        {name, piece, parts[i].volume(), parts[i].area(), parts[i].roughBox().centre(), true, parts[i], from});
-    result.made.push_back({piece, parts[i], from, name, std::nullopt, ""});
+  for (const NamedPart& part : named(inputs, id, label, parts)) {
+    noteKind(result.audit, part.shape);
+    result.pieces.push_back(pieceOf(part, from, true));
+    result.made.push_back({part.id, part.shape, from, part.name, std::nullopt, ""});
   }
 }
 
-void addDropped(StepResult& result, const BodyId& from, const std::string& name, const Shape& part) {
-  if (part.empty()) return;
-  result.pieces.push_back({name, "", part.volume(), part.area(), part.roughBox().centre(), false, part, from});
+void addDropped(StepResult& result, StepInputs& inputs, const BodyId& from, const BodyId& id, const std::string& label,
+                const std::vector<Shape>& parts) {
+  for (const NamedPart& part : named(inputs, id, label, parts)) result.pieces.push_back(pieceOf(part, from, false));
+}
+
+void addWaste(StepResult& result, const BodyId& from, const BodyId& id, const std::string& name, const Shape& waste) {
+  if (!waste.empty()) result.pieces.push_back(pieceOf({id, name, waste}, from, false));
 }
 
 void addBalance(Audit& audit, const BodyId& body, const Division& cut) {
@@ -66,7 +132,35 @@ void addDivided(StepResult& result, StepInputs& inputs, const BodyId& body, cons
     inputs.warn("the whole of \"" + body + "\" is cut away: nothing of it stays");
   else
     addKept(result, inputs, body, body, "", cut.outside.pieces());
-  addDropped(result, body, "removed from " + body, cut.inside);
+  addWaste(result, body, body + "/removed", "removed from " + body, cut.inside);
+}
+
+void settlePieces(StepResult& result, StepInputs& inputs) {
+  const PieceChoice& choice = inputs.value<PieceChoice>("pieces");
+  if (choice == PieceChoice{}) return;
+  std::vector<Piece> settled;
+  for (Piece& piece : result.pieces) {
+    if (piece.kept && contains(choice.drop, piece.key)) drop(result, piece);
+    if (!piece.kept && contains(choice.keep, piece.key)) {
+      for (Piece& kept : keep(result, inputs, piece, choice)) settled.push_back(std::move(kept));
+      continue;
+    }
+    settled.push_back(std::move(piece));
+  }
+  result.pieces = std::move(settled);
+  const auto there = [&](const std::string& key) {
+    return std::any_of(result.pieces.begin(), result.pieces.end(),
+                       [&](const Piece& piece) { return piece.key == key || isOfFamily(piece.key, key); });
+  };
+  for (const std::vector<std::string>* list : {&choice.keep, &choice.drop})
+    for (const std::string& key : *list)
+      if (!there(key)) inputs.warn("the piece \"" + key + "\", which was chosen, is not there any more");
+  if (choice.known.empty()) return;
+  for (const Piece& piece : result.pieces)
+    if (std::none_of(choice.known.begin(), choice.known.end(),
+                     [&](const std::string& known) { return isOfFamily(piece.key, known); }))
+      inputs.warn("a new piece \"" + piece.name + "\" has appeared since pieces were chosen; it " +
+                  (piece.kept ? "stays" : "goes"));
 }
 
 }  // namespace kervo

@@ -20,6 +20,9 @@ struct Stock {
 /// picked, or everything picked is shielded.
 Stock stockOf(StepInputs& inputs, const std::string& field);
 
+/// The field in which pieces are chosen; every step that cuts has it.
+FieldSpec piecesField();
+
 /// Adds what stays of a stock body (several pieces become bodies of their own, named by their faces) and what went.
 /// `cut` is a division that took something.
 void addDivided(StepResult& result, StepInputs& inputs, const BodyId& body, const Division& cut);
@@ -27,9 +30,16 @@ void addDivided(StepResult& result, StepInputs& inputs, const BodyId& body, cons
 /// Adds kept parts as bodies: one keeps `id`, several are called id/name. `label` goes into the name of the bodies.
 void addKept(StepResult& result, StepInputs& inputs, const BodyId& from, const BodyId& id, const std::string& label,
              const std::vector<Shape>& parts);
-/// Adds a part of a body that goes.
-void addDropped(StepResult& result, const BodyId& from, const std::string& name, const Shape& part);
+/// Adds parts of a body that go. They would be called as addKept() would call them.
+void addDropped(StepResult& result, StepInputs& inputs, const BodyId& from, const BodyId& id, const std::string& label,
+                const std::vector<Shape>& parts);
+/// Adds what a kerf or a cutter takes away, as one piece.
+void addWaste(StepResult& result, const BodyId& from, const BodyId& id, const std::string& name, const Shape& waste);
 /// Adds a division's volumes to the audit.
 void addBalance(Audit& audit, const BodyId& body, const Division& cut);
+
+/// To be called last: lets the choice of pieces overrule what the step does by itself, and says which chosen pieces are
+/// gone and which are new.
+void settlePieces(StepResult& result, StepInputs& inputs);
 
 }  // namespace kervo

@@ -24,9 +24,11 @@ class DrawingStep : public SimpleStep {
     const std::vector<PlanarCurve> curves = inputs.curves("curves");
     if (curves.empty()) inputs.warn("nothing is drawn yet");
     StepResult result;
-    result.drawing = DrawingResult{plane, findRegions(plane, curves, progress), {}};
+    result.drawing = DrawingResult{plane, findRegions(plane, curves, progress), {}, {}};
+    result.drawing->paths = findPaths(plane, curves, result.drawing->regions);
     for (const PlanarCurve& curve : curves) result.drawing->lines.push_back(outlineOf(curve, plane));
-    if (!curves.empty() && result.drawing->regions.empty()) inputs.warn("the curves enclose no region");
+    if (!curves.empty() && result.drawing->regions.empty())
+      inputs.warn("the curves enclose no region; as open lines they can split a body");
     return result;
   }
 };

@@ -7,8 +7,14 @@
 #include "steps/cut.h"
 #include "steps/cylinder.h"
 #include "steps/drawing.h"
+#include "steps/extrude.h"
+#include "steps/group.h"
+#include "steps/lift.h"
+#include "steps/pattern.h"
+#include "steps/place.h"
 #include "steps/plane.h"
 #include "steps/round.h"
+#include "steps/score.h"
 #include "steps/sphere.h"
 #include "steps/split.h"
 #include "steps/torus.h"
@@ -17,7 +23,8 @@ namespace kervo {
 
 const StepKinds& allStepKinds() {
   static const StepKinds kinds({&bringInStep(), &blockStep(), &cylinderStep(), &coneStep(), &sphereStep(), &torusStep(),
-                                &planeStep(), &drawingStep(), &cutStep(), &splitStep(), &combineStep(), &roundStep()});
+                                &planeStep(), &drawingStep(), &cutStep(), &splitStep(), &combineStep(), &scoreStep(), &groupStep(), &roundStep(), &extrudeStep(), &liftStep(),
+                                &placeStep(), &patternStep()});
   return kinds;
 }
 

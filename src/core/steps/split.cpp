@@ -1,7 +1,18 @@
 #include "steps/split.h"
 
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "geom/partition.h"
 #include "geom/plane_split.h"
+#include "geom/primitives.h"
+#include "geom/reach_gap.h"
+#include "geom/sheet.h"
+#include "geom/tolerances.h"
+#include "steps/cutters.h"
 #include "steps/divided_bodies.h"
+#include "steps/reach_report.h"
 #include "steps/simple_step.h"
 
 namespace kervo {
@@ -14,103 +25,400 @@ Kerf kerfOf(const StepInputs& inputs) {
   return side == "front" ? Kerf::inFront(width) : side == "back" ? Kerf::behind(width) : Kerf::centred(width);
 }
 
+/// On which side of one cutter a part lies; "front" is where a plane's or surface's normal points to, and outside of a
+/// body.
+enum class Side { Unknown, Front, Back };
+
+struct SidedPart {
+  Shape shape;
+  std::vector<Side> sides;  ///< one a cutter
+};
+
+/// A stock body divided by everything that meets it.
+struct Divided {
+  std::vector<SidedPart> parts;
+  std::vector<Shape> waste;
+  std::string remedy;
+
+  bool changed() const { return parts.size() > 1 || !waste.empty(); }
+};
+
+std::vector<FieldSpec> splitFields() {
+  std::vector<FieldSpec> fields{
+      {.key = "stock", .label = "Stock", .type = FieldType::Bodies, .well = Well::Stock, .defaultText = "all"}};
+  for (FieldSpec& field : cutterFields()) fields.push_back(std::move(field));
+  // The kerf is what is changed most.
+  fields.insert(fields.begin() + 3, {{.key = "kerf",
+                                      .label = "Kerf",
+                                      .type = FieldType::Length,
+                                      .well = Well::Reach,
+                                      .defaultText = "0 mm",
+                                      .rule = NumberRule::NotNegative,
+                                      .help = "Width that the cut removes"},
+                                     {.key = "kerf_side",
+                                      .label = "Kerf side",
+                                      .type = FieldType::Choice,
+                                      .well = Well::Reach,
+                                      .defaultText = "centred",
+                                      .choices = {"centred", "front", "back"}}});
+  fields.push_back({.key = "keep",
+                    .label = "Keep",
+                    .type = FieldType::Choice,
+                    .well = Well::Pieces,
+                    .defaultText = "both",
+                    .choices = {"both", "front", "back"},
+                    .help = "front: the side that the plane's normal points to; outside of a body"});
+  fields.push_back({.key = "everything",
+                    .label = "All bodies on that side",
+                    .type = FieldType::Flag,
+                    .well = Well::Pieces,
+                    .defaultText = "false",
+                    .help = "Bodies that lie wholly on the other side go as well: for a half of a whole assembly",
+                    .whenField = "keep",
+                    .whenValues = {"front", "back"}});
+  fields.push_back(piecesField());
+  return fields;
+}
+
 class Split : public SimpleStep {
  public:
-  Split()
-      : SimpleStep(
-            "split", "Split",
-            {{.key = "stock", .label = "Stock", .type = FieldType::Bodies, .well = Well::Stock, .defaultText = "all"},
-             {.key = "plane", .label = "Plane", .type = FieldType::Plane, .well = Well::Cutter, .defaultText = "xy"},
-             {.key = "offset",
-              .label = "Offset",
-              .type = FieldType::Length,
-              .well = Well::Cutter,
-              .defaultText = "0 mm",
-              .help = "Along the plane's normal"},
-             {.key = "kerf",
-              .label = "Kerf",
-              .type = FieldType::Length,
-              .well = Well::Reach,
-              .defaultText = "0 mm",
-              .rule = NumberRule::NotNegative,
-              .help = "Width that the cut removes"},
-             {.key = "kerf_side",
-              .label = "Kerf side",
-              .type = FieldType::Choice,
-              .well = Well::Reach,
-              .defaultText = "centred",
-              .choices = {"centred", "front", "back"}},
-             {.key = "keep",
-              .label = "Keep",
-              .type = FieldType::Choice,
-              .well = Well::Pieces,
-              .defaultText = "both",
-              .choices = {"both", "front", "back"},
-              .help = "front: the side that the plane's normal points to"}}) {}
+  Split() : SimpleStep("split", "Split", splitFields()) {}
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
-    const Plane plane = inputs.plane("plane").moved(inputs.number("offset"));
-    const Kerf kerf = kerfOf(inputs);
-    const Stock stock = stockOf(inputs, "stock");
-    StepResult result;
-    Box around;
-    for (const BodyId& body : stock.bodies) around.add(inputs.box(body));
-    show(result, inputs, plane, around);
-    std::string whereTheyLie;
-    for (const BodyId& body : stock.bodies) {
-      if (inputs.shape(body).kind() == BodyKind::Curve) {
-        result.audit.spared.push_back(body);
-        continue;
-      }
-      const PlaneSplit sides = splitByPlane(inputs.id(), inputs.shape(body), plane, kerf, progress);
-      if (sides.missed()) {
-        result.audit.spared.push_back(body);
-        whereTheyLie += (whereTheyLie.empty() ? "\"" : "; \"") + body + "\" lies wholly " +
-                        (sides.front.empty() ? "behind it" : "in front of it");
-        continue;
-      }
-      add(result, inputs, body, sides);
-    }
-    for (const BodyId& body : stock.shielded) result.audit.shielded.push_back(body);
-    if (result.audit.touched.empty())
-      throw Error("the plane does not meet the stock: " + whereTheyLie, "field Plane",
-                  "Move the plane, or choose other stock");
-    return result;
+    return Work(inputs, progress).run();
   }
 
  private:
-  /// The plane as a rectangle around the stock, and gauges at its nearer edge.
-  static void show(StepResult& result, StepInputs& inputs, const Plane& plane, const Box& around) {
-    const Polyline rectangle = rectangleAround(around, plane, 0.1 * around.diagonal());
-    result.cutterOutline.push_back(rectangle);
-    const Point corner = rectangle[1];
-    const Point edge = (rectangle[0] + rectangle[1]) * 0.5;
-    const double offset = inputs.number("offset");
-    result.gauges.push_back({"offset", edge - plane.normal * offset, plane.normal, offset});
-    const std::string& side = inputs.choice("kerf_side");
-    const Vector along = side == "back" ? -plane.normal : plane.normal;
-    result.gauges.push_back({"kerf", corner, along, inputs.number("kerf"), side == "centred"});
-  }
+  /// One evaluation.
+  class Work {
+   public:
+    Work(StepInputs& inputs, Progress& progress)
+        : inputs_(inputs), progress_(progress), kerf_(kerfOf(inputs)), keep_(inputs.choice("keep")) {}
 
-  static void add(StepResult& result, StepInputs& inputs, const BodyId& body, const PlaneSplit& sides) {
-    const std::string& keep = inputs.choice("keep");
-    addBalance(result.audit, body, sides.cut);
-    result.consumed.push_back(body);
-    for (const auto& [name, parts] : {std::pair("front", sides.front), std::pair("back", sides.back)}) {
-      if (parts.empty()) continue;
-      double volume = 0;
-      for (const Shape& part : parts) volume += part.volume();
-      if (keep == "both" || keep == name) {
-        result.audit.volumeAfter += volume;
-        addKept(result, inputs, body, body + "/" + name, name, parts);
-      } else {
-        result.audit.volumeRemoved += volume;
-        for (const Shape& part : parts) addDropped(result, body, name, part);
+    StepResult run() {
+      Stock stock = stockOf(inputs_, "stock");
+      for (const BodyId& body : stock.bodies) around_.add(inputs_.box(body));
+      const CutterReach reach = cutterReachOf(inputs_);
+      finite_ = reach.extent == Extent::Finite;
+      cutters_ = cuttersOf(inputs_, "cutters", reach, around_, progress_);
+      std::erase_if(stock.bodies, [&](const BodyId& body) { return isCutter(body); });
+      if (stock.bodies.empty())
+        throw Error("every body of the stock is a cutter as well", "field Stock", "Choose another body to be cut");
+      inputs_.finding().cutterOutline = result_.cutterOutline = outlinesOf(cutters_, around_);
+      showGauges();
+      prepareKerf();
+      const double count = static_cast<double>(stock.bodies.size());
+      for (std::size_t i = 0; i < stock.bodies.size(); ++i) {
+        progress_.report(static_cast<double>(i) / count);
+        cut(stock.bodies[i]);
+      }
+      for (const BodyId& body : stock.shielded) result_.audit.shielded.push_back(body);
+      if (result_.audit.touched.empty()) misses_.fail(inputs_);
+      misses_.warn(inputs_);
+      inputs_.finding().cutterOutline.clear();
+      settlePieces(result_, inputs_);
+      return std::move(result_);
+    }
+
+   private:
+    bool isCutter(const BodyId& body) const {
+      return std::any_of(cutters_.begin(), cutters_.end(),
+                         [&](const ResolvedCutter& cutter) { return cutter.body == body; });
+    }
+
+    bool hasKerf() const { return kerf_.width() >= tolerance::smallestSize; }
+
+    /// Gauges at a single plane: its offset, and the kerf.
+    void showGauges() {
+      if (cutters_.size() != 1 || !cutters_.front().plane) return;
+      const Plane& plane = *cutters_.front().plane;
+      const Polyline& rectangle = result_.cutterOutline.front();
+      const Point corner = rectangle[1];
+      const Point edge = (rectangle[0] + rectangle[1]) * 0.5;
+      const double offset = inputs_.number("offset");
+      result_.gauges.push_back({"offset", edge - plane.normal * offset, plane.normal, offset});
+      const std::string& side = inputs_.choice("kerf_side");
+      result_.gauges.push_back({"kerf", corner, side == "back" ? -plane.normal : plane.normal,
+                                inputs_.number("kerf"), side == "centred"});
+    }
+
+    /// What surfaces and bodies take away, made once for all stock.
+    void prepareKerf() {
+      taken_.resize(cutters_.size());
+      inner_.resize(cutters_.size());
+      if (!hasKerf()) return;
+      for (std::size_t i = 0; i < cutters_.size(); ++i) {
+        const ResolvedCutter& cutter = cutters_[i];
+        try {
+          if (!cutter.sheet.empty()) taken_[i] = thickened(cutter.sheet, kerf_.from, kerf_.to, kerfName(i), progress_);
+          if (cutter.solid.empty()) continue;
+          taken_[i] = grown(cutter.solid, kerf_.to, progress_);
+          inner_[i] = grown(cutter.solid, kerf_.from, progress_);
+        } catch (const Error& error) {
+          throw Error("the kerf along \"" + cutter.label + "\": " + error.happened(), "field Kerf", error.help());
+        }
       }
     }
-    result.audit.volumeRemoved += sides.waste.volume();
-    addDropped(result, body, "kerf of " + body, sides.waste);
-  }
+
+    std::string kerfName(std::size_t cutter) const {
+      return inputs_.id() + ":cut" + (cutter ? std::to_string(cutter + 1) : "");
+    }
+
+    void cut(const BodyId& body) {
+      const Shape stock = inputs_.shape(body);
+      if (stock.kind() == BodyKind::Curve) {
+        result_.audit.spared.push_back(body);
+        return misses_.add(body, "is a curve; split it in its drawing");
+      }
+      if (cutters_.size() == 1 && cutters_.front().plane) return cutByOnePlane(body, stock);
+      const Divided divided = stock.kind() == BodyKind::Solid ? divideSolid(stock) : divideSurface(stock);
+      if (!divided.changed()) return spare(body, stock, divided);
+      if (!finite_) noteGaps(body, stock);
+      add(body, stock, divided);
+    }
+
+    /// Nothing of the body was divided: says why, or lets it go with its side.
+    void spare(const BodyId& body, const Shape& stock, const Divided& divided) {
+      const Side wanted = keep_ == "front" ? Side::Front : Side::Back;
+      const auto& sides = divided.parts.front().sides;
+      const bool otherSide = keep_ != "both" && std::any_of(sides.begin(), sides.end(), [&](Side side) {
+        return side != Side::Unknown && side != wanted;
+      });
+      if (inputs_.flag("everything") && otherSide) return letGo(body, stock);
+      result_.audit.spared.push_back(body);
+      for (const ResolvedCutter& cutter : cutters_) misses_.explain(inputs_, body, stock, cutter, finite_, progress_);
+    }
+
+    void letGo(const BodyId& body, const Shape& stock) {
+      result_.consumed.push_back(body);
+      result_.audit.cuts = true;
+      result_.audit.touched.push_back(body);
+      result_.audit.volumeBefore += stock.volume();
+      result_.audit.volumeRemoved += stock.volume();
+      addDropped(result_, inputs_, body, body, "on the other side", {stock});
+    }
+
+    void cutByOnePlane(const BodyId& body, const Shape& stock) {
+      const Plane& plane = *cutters_.front().plane;
+      const PlaneSplit sides = splitByPlane(inputs_.id(), stock, plane, kerf_, progress_);
+      if (sides.missed()) {
+        const bool behind = sides.front.empty();
+        if (inputs_.flag("everything") && keep_ == (behind ? "front" : "back")) return letGo(body, stock);
+        result_.audit.spared.push_back(body);
+        return misses_.add(body, std::string("lies wholly ") + (behind ? "behind" : "in front of") + " the plane");
+      }
+      addBalance(result_.audit, body, sides.cut);
+      result_.consumed.push_back(body);
+      addSide(body, "front", sides.front, keep_ != "back");
+      addSide(body, "back", sides.back, keep_ != "front");
+      result_.audit.volumeRemoved += sides.waste.volume();
+      addWaste(result_, body, body + "/kerf", "kerf of " + body, sides.waste);
+    }
+
+    /// Parts of one name: kept, or dropped.
+    void addSide(const BodyId& body, const std::string& name, const std::vector<Shape>& parts, bool kept) {
+      if (parts.empty()) return;
+      double volume = 0;
+      for (const Shape& part : parts) volume += part.volume();
+      (kept ? result_.audit.volumeAfter : result_.audit.volumeRemoved) += volume;
+      const BodyId id = body + "/" + name;
+      kept ? addKept(result_, inputs_, body, id, name, parts) : addDropped(result_, inputs_, body, id, name, parts);
+    }
+
+    Divided divideSolid(const Shape& stock) {
+      // The body and everything solid that meets it, then the surfaces. For each: which cutter it belongs to.
+      std::vector<Shape> solids{stock}, sheets;
+      std::vector<std::size_t> sheetOf;
+      std::vector<std::pair<std::size_t, std::size_t>> taken, inner;  // solid → cutter
+      const Box box = stock.roughBox();
+      const auto addSolid = [&](const Shape& solid, std::size_t cutter, auto& list) {
+        if (solid.empty() || !solid.roughBox().overlaps(box)) return;
+        list.emplace_back(solids.size(), cutter);
+        solids.push_back(solid);
+      };
+      for (std::size_t i = 0; i < cutters_.size(); ++i) {
+        const ResolvedCutter& cutter = cutters_[i];
+        if (cutter.plane && hasKerf())
+          addSolid(makeSlab(kerfName(i), *cutter.plane, kerf_.from, kerf_.to, box), i, taken);
+        else if (hasKerf())
+          addSolid(taken_[i], i, taken), addSolid(inner_[i], i, inner);
+        else if (!cutter.solid.empty())
+          addSolid(cutter.solid, i, inner);
+        if (hasKerf() || (cutter.plane ? !crosses(*cutter.plane, box) : cutter.sheet.empty())) continue;
+        const Shape sheet = cutter.plane ? planarSheet(*cutter.plane, box, kerfName(i)) : cutter.sheet;
+        if (!sheet.roughBox().overlaps(box)) continue;
+        sheetOf.push_back(i);
+        sheets.push_back(sheet);
+      }
+      const Partition partition = kervo::partition(solids, sheets, progress_);
+      Divided divided;
+      divided.remedy = partition.remedy;
+      for (const Part& part : partition.parts) {
+        if (!part.isIn(0)) continue;
+        SidedPart sided{part.shape, std::vector<Side>(cutters_.size(), Side::Unknown)};
+        bool waste = false;
+        for (std::size_t i = 0; i < cutters_.size(); ++i) {
+          if (cutters_[i].plane) sided.sides[i] = sideOfPlane(part.shape, *cutters_[i].plane);
+          if (!cutters_[i].solid.empty()) sided.sides[i] = Side::Front;
+        }
+        for (const auto& [solid, cutter] : inner)
+          if (part.isIn(solid)) sided.sides[cutter] = Side::Back;
+        // Planes and surfaces take all of their slab; round a body only what lies outside its inner side goes.
+        for (const auto& [solid, cutter] : taken)
+          waste |= part.isIn(solid) && (cutters_[cutter].solid.empty() || sided.sides[cutter] != Side::Back);
+        for (std::size_t s = 0; s < sheets.size(); ++s)
+          if (!cutters_[sheetOf[s]].plane) sided.sides[sheetOf[s]] = sideFrom(part.sides[s]);
+        if (hasKerf())
+          for (std::size_t i = 0; i < cutters_.size(); ++i)
+            if (!cutters_[i].sheet.empty()) sided.sides[i] = sideFromNames(part.shape, kerfName(i));
+        if (waste)
+          divided.waste.push_back(part.shape);
+        else
+          divided.parts.push_back(std::move(sided));
+      }
+      return divided;
+    }
+
+    static bool crosses(const Plane& plane, const Box& box) {
+      double low = Box::infinity, high = -Box::infinity;
+      for (int i = 0; i < 8; ++i) {
+        low = std::min(low, plane.signedDistance(box.corner(i)));
+        high = std::max(high, plane.signedDistance(box.corner(i)));
+      }
+      return low < -tolerance::point && high > tolerance::point;
+    }
+
+    /// A part lies on one side of a plane: its point that is farthest from the plane says on which.
+    static Side sideOfPlane(const Shape& part, const Plane& plane) {
+      double farthest = 0;
+      for (const Face& face : facesOf(part)) {
+        const double distance = plane.signedDistance(face.samplePoint());
+        if (std::abs(distance) > std::abs(farthest)) farthest = distance;
+      }
+      return farthest > 0 ? Side::Front : Side::Back;
+    }
+
+    static Side sideFrom(SheetSide side) {
+      return side == SheetSide::Front ? Side::Front : side == SheetSide::Back ? Side::Back : Side::Unknown;
+    }
+
+    /// Beside a kerf: by the faces that the kerf's two sides left on the part.
+    static Side sideFromNames(const Shape& part, const std::string& kerf) {
+      bool front = false, back = false;
+      for (const Face& face : facesOf(part))
+        for (const std::string& origin : face.origins()) {
+          front |= origin == kerf + ":front";
+          back |= origin == kerf + ":back";
+        }
+      return front == back ? Side::Unknown : front ? Side::Front : Side::Back;
+    }
+
+    /// A surface, by one cutter after another: what lies in a kerf or inside a body is told by the boolean, what lies on
+    /// a side of a surface by its border.
+    Divided divideSurface(const Shape& stock) {
+      Divided divided;
+      divided.parts.push_back({stock, std::vector<Side>(cutters_.size(), Side::Unknown)});
+      for (std::size_t i = 0; i < cutters_.size(); ++i) {
+        std::vector<SidedPart> next;
+        for (const SidedPart& part : divided.parts) {
+          const auto put = [&](const Shape& shape, Side side) {
+            if (shape.empty()) return;
+            SidedPart sided{shape, part.sides};
+            sided.sides[i] = side;
+            next.push_back(std::move(sided));
+          };
+          const ResolvedCutter& cutter = cutters_[i];
+          if (cutter.plane) {
+            const PlaneSplit sides = splitByPlane(kerfName(i), part.shape, *cutter.plane, kerf_, progress_);
+            for (const Shape& shape : sides.front) put(shape, Side::Front);
+            for (const Shape& shape : sides.back) put(shape, Side::Back);
+            if (!sides.waste.empty()) divided.waste.push_back(sides.waste);
+          } else if (!cutter.solid.empty() || hasKerf()) {
+            const Shape& outer = hasKerf() ? taken_[i] : cutter.solid;
+            const Division cut = divide(part.shape, {outer}, progress_);
+            for (const Shape& shape : cut.outside.pieces()) put(shape, Side::Front);
+            if (!hasKerf()) {
+              put(cut.inside, Side::Back);
+            } else if (!cut.inside.empty()) {
+              const Division deep =
+                  inner_[i].empty() ? Division{cut.inside, {}, {}, {}} : divide(cut.inside, {inner_[i]}, progress_);
+              put(deep.inside, Side::Back);
+              if (!deep.outside.empty()) divided.waste.push_back(deep.outside);
+            }
+          } else {
+            const Partition pieces = partitionOfSurface(part.shape, {cutter.sheet}, progress_);
+            for (const Part& piece : pieces.parts) put(piece.shape, sideFrom(piece.sides.front()));
+          }
+        }
+        divided.parts = std::move(next);
+      }
+      return divided;
+    }
+
+    void noteGaps(const BodyId& body, const Shape& stock) {
+      for (const ResolvedCutter& cutter : cutters_) {
+        if (cutter.sheet.empty() || stock.kind() != BodyKind::Solid) continue;
+        if (const auto gap = gapOf(stock, cutter.sheet, progress_))
+          misses_.warnOfGap(inputs_, body, stock, cutter, *gap, progress_);
+      }
+    }
+
+    std::string nameOf(const SidedPart& part) const {
+      std::string name;
+      for (std::size_t i = 0; i < cutters_.size(); ++i) {
+        if (part.sides[i] == Side::Unknown) continue;
+        const bool body = !cutters_[i].solid.empty();
+        const char* side = part.sides[i] == Side::Front ? (body ? "outside" : "front") : body ? "inside" : "back";
+        name += (name.empty() ? "" : "-") + std::string(side);
+      }
+      return name.empty() ? "part" : name;
+    }
+
+    bool isWanted(const SidedPart& part) const {
+      if (keep_ == "both") return true;
+      const Side wanted = keep_ == "front" ? Side::Front : Side::Back;
+      return std::all_of(part.sides.begin(), part.sides.end(),
+                         [&](Side side) { return side == Side::Unknown || side == wanted; });
+    }
+
+    void add(const BodyId& body, const Shape& stock, const Divided& divided) {
+      Audit& audit = result_.audit;
+      audit.cuts = true;
+      audit.touched.push_back(body);
+      audit.volumeBefore += stock.volume();
+      double sum = 0;
+      if (!divided.remedy.empty())
+        audit.warnings.push_back("the kernel needed help with \"" + body + "\": " + divided.remedy);
+      result_.consumed.push_back(body);
+      std::map<std::string, std::vector<Shape>> byName;
+      std::map<std::string, bool> wanted;
+      for (const SidedPart& part : divided.parts) {
+        byName[nameOf(part)].push_back(part.shape);
+        wanted[nameOf(part)] = isWanted(part);
+        sum += part.shape.volume();
+      }
+      for (const auto& [name, parts] : byName) addSide(body, name, parts, wanted[name]);
+      for (std::size_t i = 0; i < divided.waste.size(); ++i) {
+        const Shape& waste = divided.waste[i];
+        sum += waste.volume();
+        audit.volumeRemoved += waste.volume();
+        const std::string number = divided.waste.size() > 1 ? " " + std::to_string(i + 1) : "";
+        addWaste(result_, body, body + "/kerf" + number, "kerf of " + body + number, waste);
+      }
+      audit.balance += stock.volume() - sum;
+    }
+
+    StepInputs& inputs_;
+    Progress& progress_;
+    const Kerf kerf_;
+    const std::string keep_;
+    bool finite_ = false;
+    Box around_;
+    std::vector<ResolvedCutter> cutters_;
+    std::vector<Shape> taken_, inner_;  ///< one a cutter: what its kerf reaches to, and from
+    StepResult result_;
+    ReachReport misses_;
+  };
 };
 
 }  // namespace

@@ -154,7 +154,8 @@ TEST(Unite, JoinsManyAndKeepsApartWhatDoesNotTouch) {
   Progress progress;
   const Shape all =
       unite({makeBlock("a", {}, 10, 10, 10), makeBlock("b", at(5, 5, 5), 10, 10, 10), makeSphere("c", at(50, 0, 0), 3)},
-            progress).shape;
+            progress)
+          .shape;
   EXPECT_NEAR(all.volume(), 1000 + 1000 - 125 + 4.0 / 3 * pi * 27, 1e-6);
   EXPECT_EQ(all.pieces().size(), 2u);
 }
@@ -213,7 +214,8 @@ TEST(Boolean, VolumesOfRandomPairsBalance) {
       const double scale = std::max(a.volume(), b.volume());
       EXPECT_NEAR(a.volume(), ab.outside.volume() + ab.inside.volume(), 1e-6 * scale) << i;
       EXPECT_NEAR(ab.inside.volume(), ba.inside.volume(), 1e-6 * scale) << i;
-      EXPECT_NEAR(a.volume() + b.volume(), unite({a, b}, progress).shape.volume() + ab.inside.volume(), 2e-6 * scale) << i;
+      EXPECT_NEAR(a.volume() + b.volume(), unite({a, b}, progress).shape.volume() + ab.inside.volume(), 2e-6 * scale)
+          << i;
     } catch (const Error& error) {
       ++refused;
     }
@@ -222,8 +224,8 @@ TEST(Boolean, VolumesOfRandomPairsBalance) {
   EXPECT_LE(refused, 1);
 }
 
-// The kernel fits one of this pair's intersection curves 0.01 mm off in one order of the arguments and not in the other.
-// Both results balance and are valid; only the edges' tolerance tells.
+// The kernel fits one of this pair's intersection curves 0.01 mm off in one order of the arguments and not in the
+// other. Both results balance and are valid; only the edges' tolerance tells.
 TEST(Boolean, ABadlyFittedIntersectionCurveIsNotTaken) {
   std::mt19937 random(7);
   for (int i = 0; i < 18; ++i) {

@@ -7,9 +7,9 @@
 
 #include "base/error.h"
 #include "geom/boolean.h"
-#include "geom/sheet.h"
 #include "geom/placed_face.h"
 #include "geom/primitives.h"
+#include "geom/sheet.h"
 #include "geom/topology.h"
 
 namespace kervo {
@@ -114,8 +114,7 @@ TEST_F(PartitionTest, SurfaceThatDividesOneEarOnlyMarksNothingElse) {
   EXPECT_NEAR(small, 10 * 10 * 10, 1e-9);
   EXPECT_NEAR(large, 2500 + 4000 - 1000, 1e-9);
   for (const Part& part : result.parts)
-    for (const Face& face : facesOf(part.shape))
-      EXPECT_NE(face.origins().front(), "") << "every face keeps a name";
+    for (const Face& face : facesOf(part.shape)) EXPECT_NE(face.origins().front(), "") << "every face keeps a name";
   // No mark on the right ear: its inner face is one.
   int inner = 0;
   for (const Part& part : result.parts)

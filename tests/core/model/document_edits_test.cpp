@@ -111,7 +111,7 @@ TEST(StepPictures, CutShowsItsOutlineAndGaugesItsDepth) {
 TEST(StepPictures, SplitShowsItsPlaneAroundTheStock) {
   const Document document =
       documentOf({block("b", "40", "30", "20"), step("s", "split",
-                                                     {{"plane", PlanePick{PlanePick::Kind::Standard, "xy", {}}},
+                                                     {{"cutters", cutBy("xy")},
                                                       {"offset", Expression("8 mm")},
                                                       {"kerf", Expression("2 mm")}})});
   const auto result = report(made(document), "s").result;

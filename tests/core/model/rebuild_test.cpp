@@ -78,7 +78,7 @@ TEST(Rebuild, AFailedStepKeepsTheBodiesAndLaterStepsGoOn) {
   EXPECT_TRUE(model.failed());
   EXPECT_THAT(
       errorOf(model, "bad"),
-      HasSubstr("step \"bad\" (Split), field Plane: the plane does not meet the stock: \"a\" lies wholly behind it"));
+      HasSubstr("step \"bad\" (Split), field Cutter: nothing is divided: \"a\" lies wholly behind the plane"));
   EXPECT_THAT(errorOf(model, "zero"), HasSubstr("field Width: the value is 0 mm"));
   EXPECT_EQ(report(model, "good").state, StepState::Made);
   EXPECT_NEAR(volume(model, "a/front"), 600, 1e-9);

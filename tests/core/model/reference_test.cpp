@@ -71,7 +71,7 @@ TEST(References, SurviveABodyThatSplitsInTwo) {
   // Split across the rounded edge: both halves have a part of the edge and of the face.
   document = document.withStepAt(1, step("saw", "split",
                                          {{"stock", bodies({"a"})},
-                                          {"plane", PlanePick{PlanePick::Kind::Standard, "xz", {}}},
+                                          {"cutters", cutBy("xz")},
                                           {"offset", Expression("-20 mm")}}));
   const Model model = made(document);
   ASSERT_FALSE(model.failed()) << errorOf(model, "soft") << errorOf(model, "pocket");

@@ -127,8 +127,8 @@ TEST(SplitStep, SeveralPiecesOnASideAreTold) {
 }
 
 TEST(SplitStep, APlaneThatMissesOrOnlyTouchesIsAnError) {
-  EXPECT_THAT(errorOf(splitWith({{"offset", Expression("40 mm")}}), "s"), HasSubstr("lies wholly behind it"));
-  EXPECT_THAT(errorOf(splitWith({{"offset", Expression("0 mm")}}), "s"), HasSubstr("lies wholly in front of it"));
+  EXPECT_THAT(errorOf(splitWith({{"offset", Expression("40 mm")}}), "s"), HasSubstr("\"a\" lies wholly behind the plane"));
+  EXPECT_THAT(errorOf(splitWith({{"offset", Expression("0 mm")}}), "s"), HasSubstr("lies wholly in front of the plane"));
   EXPECT_THAT(errorOf(splitWith({{"kerf", Expression("-1 mm")}}), "s"), HasSubstr("field Kerf: the value is -1 mm"));
   EXPECT_NEAR(volume(splitWith({{"offset", Expression("40 mm")}}), "a"), 240000, 1e-6);
 }
@@ -155,7 +155,7 @@ TEST(CombineStep, SubtractsUnitesAndIntersects) {
 }
 
 TEST(CombineStep, KeepsCuttersIfAsked) {
-  const Model model = combineWith({{"keep_cutters", true}});
+  const Model model = combineWith({{"after", text("keep")}});
   EXPECT_NEAR(volume(model, "b"), 1000, 1e-9);
   EXPECT_NEAR(volume(model, "a/front") + volume(model, "a/back"), 300, 1e-9);
 }
@@ -187,7 +187,7 @@ TEST(DrawingStep, WarnsAboutCurvesThatEncloseNothing) {
   const Model model = made(
       documentOf({drawing("d", {PlanePick::Kind::Standard, "xy", {}},
                           {{"l", "line", {Expression("0"), Expression("0"), Expression("5"), Expression("0")}}})}));
-  EXPECT_THAT(report(model, "d").result->audit.warnings, ElementsAre("the curves enclose no region"));
+  EXPECT_THAT(report(model, "d").result->audit.warnings, ElementsAre("the curves enclose no region; as open lines they can split a body"));
   const Model twice = made(documentOf(
       {drawing("d", {PlanePick::Kind::Standard, "xy", {}}, {circle("a", "0", "0", "1"), circle("a", "5", "0", "1")})}));
   EXPECT_THAT(errorOf(twice, "d"), HasSubstr("two curves have the id \"a\""));

@@ -7,7 +7,8 @@
 // - points on the faces of what lies outside must not lie inside a cutter, nor points on the rest of a cutter inside
 //   the stock: an intersection that the kernel misses altogether (a torus against a tangent cylinder) balances, and
 //   shows only here;
-// - edges must be tight: where the kernel fits an intersection curve badly it widens the edge's tolerance, and the volumes
+// - edges must be tight: where the kernel fits an intersection curve badly it widens the edge's tolerance, and the
+// volumes
 //   on both sides are wrong by the same amount, so that they still balance.
 #pragma once
 
@@ -29,8 +30,8 @@ namespace kervo {
 struct Attempt {
   double fuzzy;  ///< points closer than this count as one, mm
   double move;   ///< the cutters are moved by this, mm
-  /// Whether the arguments are handed over last first. Changes nothing but the kernel's numerics, which differ enough to
-  /// mend badly fitted curves.
+  /// Whether the arguments are handed over last first. Changes nothing but the kernel's numerics, which differ enough
+  /// to mend badly fitted curves.
   enum class Order { AsGiven, Reversed };
   Order order = Order::AsGiven;
 

@@ -1,0 +1,127 @@
+#include "app/bench/reference_fields.h"
+
+#include <algorithm>
+
+namespace kervo::app {
+
+namespace {
+
+constexpr std::size_t mostListed = 60;
+
+template <class T, class Same>
+void toggleIn(std::vector<T>& list, const T& item, Same&& same) {
+  const auto found = std::find_if(list.begin(), list.end(), [&](const T& each) { return same(each, item); });
+  if (found == list.end())
+    list.push_back(item);
+  else
+    list.erase(found);
+}
+
+}  // namespace
+
+std::optional<PickFilter> FacesField::filter() const {
+  return PickFilter{false, true, false, false};
+}
+
+bool FacesField::isEmpty() const {
+  return valueAs<std::vector<FaceReference>>().empty();
+}
+
+void FacesField::refresh() {
+  QStringList names;
+  for (const FaceReference& face : valueAs<std::vector<FaceReference>>())
+    names << faceName(face.name, desk_.session.document());
+  showChips(names);
+}
+
+QString FacesField::prompt() const {
+  return isEmpty() ? tr("pick faces") : tr("+ more faces");
+}
+
+void FacesField::take(const std::vector<Pick>& picks, bool) {
+  auto faces = valueAs<std::vector<FaceReference>>();
+  for (const Pick& pick : picks)
+    if (const auto face = faceReference(pick, desk_.shownPictures))
+      toggleIn(faces, *face, [](const FaceReference& a, const FaceReference& b) {
+        return a.body == b.body && a.name == b.name && a.sample == b.sample;
+      });
+  set(faces);
+}
+
+void FacesField::remove(int chip) {
+  auto faces = valueAs<std::vector<FaceReference>>();
+  faces.erase(faces.begin() + chip);
+  set(faces);
+}
+
+void FacesField::fill(QMenu& menu) {
+  if (!desk_.trial.result()) return;
+  for (const auto& [id, picture] : desk_.trial.result()->picturesBefore) {
+    QMenu* faces = menu.addMenu(bodyName(desk_, id));
+    for (std::size_t i = 0; i < picture->faces.size() && i < mostListed; ++i) {
+      QAction* action = faces->addAction(faceName(picture->faces[i].origins().front(), desk_.session.document()));
+      connect(action, &QAction::triggered, this, [this, id = id, i] {
+        take({{Pick::Kind::Face, id, static_cast<int>(i)}}, true);
+      });
+    }
+  }
+}
+
+std::optional<PickFilter> PointsField::filter() const {
+  return PickFilter{false, false, false, true};
+}
+
+bool PointsField::isEmpty() const {
+  return valueAs<std::vector<PointReference>>().empty();
+}
+
+void PointsField::refresh() {
+  QStringList names;
+  for (const PointReference& point : valueAs<std::vector<PointReference>>()) {
+    const QString at = point.sample ? QStringLiteral("%1, %2, %3")
+                                          .arg(point.sample->x, 0, 'g', 5)
+                                          .arg(point.sample->y, 0, 'g', 5)
+                                          .arg(point.sample->z, 0, 'g', 5)
+                                    : tr("corner");
+    names << tr("%1 of %2").arg(at, bodyName(desk_, point.body));
+  }
+  showChips(names);
+}
+
+QString PointsField::prompt() const {
+  return isEmpty() ? tr("pick corners") : tr("+ more corners");
+}
+
+void PointsField::toggle(const PointReference& point) {
+  auto points = valueAs<std::vector<PointReference>>();
+  toggleIn(points, point, [](const PointReference& a, const PointReference& b) { return a == b; });
+  set(points);
+}
+
+void PointsField::take(const std::vector<Pick>& picks, bool) {
+  for (const Pick& pick : picks)
+    if (const auto point = pointReference(pick, desk_.shownPictures)) toggle(*point);
+}
+
+void PointsField::remove(int chip) {
+  auto points = valueAs<std::vector<PointReference>>();
+  points.erase(points.begin() + chip);
+  set(points);
+}
+
+void PointsField::fill(QMenu& menu) {
+  if (!desk_.trial.result()) return;
+  for (const auto& [id, picture] : desk_.trial.result()->picturesBefore) {
+    QMenu* corners = menu.addMenu(bodyName(desk_, id));
+    for (std::size_t i = 0; i < picture->corners.size() && i < mostListed; ++i) {
+      const Corner& corner = picture->corners[i];
+      QAction* action = corners->addAction(QStringLiteral("%1, %2, %3")
+                                               .arg(corner.point.x, 0, 'g', 5)
+                                               .arg(corner.point.y, 0, 'g', 5)
+                                               .arg(corner.point.z, 0, 'g', 5));
+      connect(action, &QAction::triggered, this, [this, reference = referenceTo(id, corner)] { toggle(reference); });
+    }
+  }
+}
+
+}  // namespace kervo::app

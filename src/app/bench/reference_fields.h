@@ -1,0 +1,37 @@
+// Editors of lists of faces and of points.
+#pragma once
+
+#include "app/bench/pick_fields.h"
+
+namespace kervo::app {
+
+class FacesField : public PickField {
+ public:
+  using PickField::PickField;
+  void refresh() override;
+  std::optional<PickFilter> filter() const override;
+  void take(const std::vector<Pick>& picks, bool add) override;
+  bool isEmpty() const override;
+
+ private:
+  void remove(int chip) override;
+  QString prompt() const override;
+  void fill(QMenu& menu) override;
+};
+
+class PointsField : public PickField {
+ public:
+  using PickField::PickField;
+  void refresh() override;
+  std::optional<PickFilter> filter() const override;
+  void take(const std::vector<Pick>& picks, bool add) override;
+  bool isEmpty() const override;
+
+ private:
+  void toggle(const PointReference& point);
+  void remove(int chip) override;
+  QString prompt() const override;
+  void fill(QMenu& menu) override;
+};
+
+}  // namespace kervo::app

@@ -1,0 +1,195 @@
+#include "steps/cutters.h"
+
+#include <algorithm>
+
+#include "geom/placed_face.h"
+#include "geom/sheet.h"
+#include "geom/sweep.h"
+
+namespace kervo {
+
+namespace {
+
+/// Resolves one field's cutters.
+class Resolving {
+ public:
+  Resolving(StepInputs& inputs, const std::string& field, const CutterReach& reach, const Box& around,
+            Progress& progress)
+      : inputs_(inputs), field_(field), reach_(reach), around_(around), progress_(progress) {}
+
+  std::vector<ResolvedCutter> all() {
+    const auto& picks = inputs_.value<std::vector<CutterPick>>(field_);
+    if (picks.empty()) throw Error("no cutter is chosen", "field Cutter", "Pick a plane, a face, a body or a drawing");
+    for (const CutterPick& pick : picks) {
+      progress_.throwIfStopped();
+      switch (pick.kind) {
+        case CutterPick::Kind::Plane:
+          addPlane(pick.plane);
+          break;
+        case CutterPick::Kind::Face:
+          addFace(pick.face);
+          break;
+        case CutterPick::Kind::Body:
+          addBodies(pick.body);
+          break;
+        case CutterPick::Kind::Drawing:
+          addDrawing(pick.drawing);
+          break;
+      }
+    }
+    return std::move(result_);
+  }
+
+ private:
+  std::string nameForFaces() const {
+    return inputs_.id() + ":cut" + (result_.empty() ? "" : std::to_string(result_.size() + 1));
+  }
+
+  void addPlane(const PlanePick& pick) {
+    const bool onFace = pick.kind == PlanePick::Kind::OnFace;
+    if (onFace && reach_.extent != Extent::Whole) return addFace(pick.face);
+    const std::string label = onFace ? pick.face.name : pick.name;
+    result_.push_back({label, inputs_.plane(pick, field_).moved(reach_.offset), {}, {}, {}});
+  }
+
+  void addFace(const FaceReference& reference) {
+    const Face face = inputs_.face(reference, field_);
+    if (reach_.extent == Extent::Whole) {
+      if (const auto plane = face.plane()) {
+        result_.push_back({reference.name, plane->moved(reach_.offset), {}, {}, {}});
+      } else {
+        result_.push_back({reference.name, std::nullopt, enlarged(face, around_, nameForFaces()), {}, {}});
+      }
+      return;
+    }
+    const Shape lift = named(lifted({face}));
+    result_.push_back({reference.name, std::nullopt, asLongAsAsked(lift), {}, {}});
+  }
+
+  void addBodies(const BodyId& family) {
+    for (const BodyId& body : inputs_.picked(BodyPick{false, {family}}, field_)) {
+      const Shape shape = inputs_.shape(body);
+      if (shape.kind() == BodyKind::Curve)
+        throw Error("\"" + body + "\" is a curve, which does not cut by itself", "field Cutter",
+                    "Sweep it to a surface, or score faces with it");
+      if (shape.kind() == BodyKind::Solid)
+        result_.push_back({body, std::nullopt, {}, shape, body});
+      else
+        result_.push_back({body, std::nullopt, asLongAsAsked(shape), {}, body});
+    }
+  }
+
+  void addDrawing(const RegionPick& pick) {
+    const DrawingResult drawing = inputs_.drawing(pick.drawing);
+    std::vector<Path> paths;
+    std::vector<Region> regions;
+    if (pick.all) {
+      paths = drawing.paths;
+      if (paths.empty()) regions = joined(drawing.regions);
+    }
+    for (const std::string& name : pick.regions) {
+      if (pick.all) break;
+      const auto path = std::find_if(drawing.paths.begin(), drawing.paths.end(),
+                                     [&](const Path& each) { return each.name() == name; });
+      const auto region = std::find_if(drawing.regions.begin(), drawing.regions.end(),
+                                       [&](const Region& each) { return each.name() == name; });
+      if (path != drawing.paths.end())
+        paths.push_back(*path);
+      else if (region != drawing.regions.end())
+        regions.push_back(*region);
+      else
+        throw Error("the drawing has no line or region \"" + name + "\" any more", "field Cutter",
+                    "Pick it again in the drawing");
+    }
+    if (paths.empty() && regions.empty())
+      throw Error("nothing is drawn that could cut", "field Cutter", "Draw a line right across, or close a region");
+    const auto [low, high] = reachAlong(drawing.plane);
+    for (const Path& path : paths) {
+      const double straightOn = reach_.extent == Extent::Extended ? reach_.extendBy : 0;
+      result_.push_back({path.name(), std::nullopt, sweptPath(path, nameForFaces(), low, high, straightOn), {}, {}});
+    }
+    for (const SweptRegion& swept :
+         sweep(nameForFaces(), regions, true, SweepLimit::at(low), SweepLimit::at(high - low), around_, progress_))
+      result_.push_back({swept.region.name(), std::nullopt, {}, solidOf(swept), {}});
+  }
+
+  /// From where to where everything lies along a plane's normal, with room.
+  std::pair<double, double> reachAlong(const Plane& plane) const {
+    double low = 0, high = 0;
+    for (int i = 0; i < 8 && !around_.empty(); ++i) {
+      low = std::min(low, plane.signedDistance(around_.corner(i)));
+      high = std::max(high, plane.signedDistance(around_.corner(i)));
+    }
+    const double margin = 1 + 0.1 * (high - low);
+    return {low - margin, high + margin};
+  }
+
+  Shape asLongAsAsked(const Shape& surface) const {
+    return reach_.extent == Extent::Extended ? extended(surface, reach_.extendBy, inputs_.id()) : surface;
+  }
+  Shape named(const Shape& surface) const { return renamed(surface, nameForFaces() + "."); }
+
+  StepInputs& inputs_;
+  const std::string& field_;
+  const CutterReach& reach_;
+  const Box& around_;
+  Progress& progress_;
+  std::vector<ResolvedCutter> result_;
+};
+
+}  // namespace
+
+std::vector<FieldSpec> cutterFields() {
+  return {{.key = "cutters", .label = "Cutter", .type = FieldType::Cutters, .well = Well::Cutter, .defaultText = "xy"},
+          {.key = "offset",
+           .label = "Offset",
+           .type = FieldType::Length,
+           .well = Well::Cutter,
+           .defaultText = "0 mm",
+           .help = "Of planes, along their normal"},
+          {.key = "extent",
+           .label = "Extent",
+           .type = FieldType::Choice,
+           .well = Well::Reach,
+           .defaultText = "whole",
+           .choices = {"whole", "extended", "finite"},
+           .help = "whole: planes and faces go on as far as their surface does; extended: surfaces and drawn lines are "
+                   "made longer; finite: a face cuts only where it is"},
+          {.key = "extend",
+           .label = "Extend by",
+           .type = FieldType::Length,
+           .well = Well::Reach,
+           .defaultText = "10 mm",
+           .rule = NumberRule::Positive,
+           .whenField = "extent",
+           .whenValues = {"extended"}}};
+}
+
+CutterReach cutterReachOf(const StepInputs& inputs) {
+  const std::string& extent = inputs.choice("extent");
+  return {extent == "finite"     ? Extent::Finite
+          : extent == "extended" ? Extent::Extended
+                                 : Extent::Whole,
+          inputs.number("extend"), inputs.number("offset")};
+}
+
+std::vector<ResolvedCutter> cuttersOf(StepInputs& inputs, const std::string& field, const CutterReach& reach,
+                                      const Box& around, Progress& progress) {
+  return Resolving(inputs, field, reach, around, progress).all();
+}
+
+std::vector<Polyline> outlinesOf(const std::vector<ResolvedCutter>& cutters, const Box& around) {
+  std::vector<Polyline> lines;
+  for (const ResolvedCutter& cutter : cutters) {
+    if (cutter.plane) lines.push_back(rectangleAround(around, *cutter.plane, 0.1 * around.diagonal()));
+    // Bodies are shown as bodies.
+    if (!cutter.body.empty()) continue;
+    for (const Shape* shape : {&cutter.sheet, &cutter.solid}) {
+      const std::vector<Polyline> edges = edgeLines(*shape);
+      lines.insert(lines.end(), edges.begin(), edges.end());
+    }
+  }
+  return lines;
+}
+
+}  // namespace kervo

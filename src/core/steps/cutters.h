@@ -1,0 +1,46 @@
+// What cuts, resolved: the planes, surfaces and solids that a step's cutters stand for.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "geom/space.h"
+#include "model/step_inputs.h"
+
+namespace kervo {
+
+/// How far planes, faces, surfaces and drawn lines go.
+enum class Extent {
+  Whole,     ///< planes and faces as far as their surface goes; surfaces and lines as they are
+  Extended,  ///< surfaces, faces and lines longer by a length
+  Finite     ///< all as they are: a face cuts only where it is
+};
+
+struct CutterReach {
+  Extent extent = Extent::Whole;
+  double extendBy = 0;  ///< mm
+  double offset = 0;    ///< of planes along their normal, mm
+};
+
+/// One cutter. Exactly one of plane, sheet and solid is there.
+struct ResolvedCutter {
+  std::string label;  ///< for people: "Lid", "side of Rod"
+  std::optional<Plane> plane;
+  Shape sheet;
+  Shape solid;
+  BodyId body;  ///< if it is one
+};
+
+/// The fields of a well for cutters of every kind: what cuts, the planes' offset, the extent and the extension.
+std::vector<FieldSpec> cutterFields();
+CutterReach cutterReachOf(const StepInputs& inputs);
+
+/// The cutters picked in a field. `around`: what has to be reached through. Throws Error for one that cannot cut.
+std::vector<ResolvedCutter> cuttersOf(StepInputs& inputs, const std::string& field, const CutterReach& reach,
+                                      const Box& around, Progress& progress);
+
+/// Lines that show the cutters in the view.
+std::vector<Polyline> outlinesOf(const std::vector<ResolvedCutter>& cutters, const Box& around);
+
+}  // namespace kervo

@@ -1,0 +1,127 @@
+#include "steps/reach_report.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/quantity.h"
+#include "geom/sheet.h"
+
+namespace kervo {
+
+namespace {
+
+constexpr std::size_t mostReasons = 6;
+
+/// A little more than what is missing, as a short number.
+double roundedUp(double length) {
+  const double step = std::pow(10, std::floor(std::log10(length)) - 1);
+  return std::ceil(length * 1.02 / step) * step;
+}
+
+/// An extension with which the surface does come out of the stock everywhere; nothing if none is found.
+std::optional<double> extensionThatReaches(const Shape& stock, const Shape& surface, double missing,
+                                           Progress& progress) {
+  constexpr int most = 5;
+  double by = roundedUp(missing);
+  for (int i = 0; i < most; ++i, by = roundedUp(by * 1.3)) {
+    try {
+      if (!gapOf(stock, extended(surface, by, "extension"), progress)) return by;
+    } catch (const Error&) {
+      // This border cannot go on; the offer is left out, and the gap is still told.
+      return std::nullopt;
+    }
+  }
+  return std::nullopt;
+}
+
+}  // namespace
+
+void ReachReport::add(const BodyId& body, const std::string& why) {
+  reasons_.push_back("\"" + body + "\" " + why);
+}
+
+void ReachReport::explain(StepInputs& inputs, const BodyId& body, const Shape& stock, const ResolvedCutter& cutter,
+                          bool finite, Progress& progress) {
+  const std::string name = "\"" + cutter.label + "\"";
+  if (cutter.plane) {
+    const double side = cutter.plane->signedDistance(stock.roughBox().centre());
+    return add(body, std::string("lies wholly ") + (side < 0 ? "behind " : "in front of ") + name);
+  }
+  const bool isSheet = !cutter.sheet.empty();
+  const Shape& shape = isSheet ? cutter.sheet : cutter.solid;
+  if (isSheet && stock.kind() == BodyKind::Solid) {
+    if (const auto gap = gapOf(stock, shape, progress)) {
+      const std::string reason = name + " ends inside \"" + body + "\": it is " + formatNumber(gap->missing, 4) +
+                                 " mm too short to divide it";
+      reasons_.push_back(reason);
+      gaps_.push_back(reason);
+      auto& lines = inputs.finding().gap;
+      lines.insert(lines.end(), gap->border.begin(), gap->border.end());
+      if (finite && help_.empty()) help_ = "Give it a kerf to cut a slot, or extend it";
+      return offer(inputs, stock, cutter, *gap, progress);
+    }
+  }
+  switch (meetingOf(stock, shape)) {
+    case Meeting::Touching:
+      return add(body, "is only touched by " + name);
+    case Meeting::CutterInside:
+      return add(body, "holds the whole of " + name + " inside it");
+    case Meeting::StockInside:
+      return add(body, "lies wholly inside " + name);
+    case Meeting::Apart:
+      return add(body, "is not met by " + name);
+  }
+}
+
+void ReachReport::offer(StepInputs& inputs, const Shape& stock, const ResolvedCutter& cutter, const ReachGap& gap,
+                        Progress& progress) {
+  auto& offers = inputs.finding().offers;
+  const auto offered = [&](const std::string& start) {
+    return std::find_if(offers.begin(), offers.end(),
+                        [&](const Offer& each) { return each.label.compare(0, start.size(), start) == 0; });
+  };
+  const double already = inputs.choice("extent") == "extended" ? inputs.number("extend") : 0;
+  if (const auto by = extensionThatReaches(stock, cutter.sheet, gap.missing, progress)) {
+    const std::string length = formatNumber(*by + already, 6) + " mm";
+    Offer extend{"Extend by " + length, {{"extent", "extended"}, {"extend", length}}};
+    // One extension serves all cutters and bodies: the longest.
+    const auto found = offered("Extend by ");
+    if (found == offers.end())
+      offers.push_back(extend);
+    else if (std::stod(found->fields.back().second) < *by + already)
+      *found = extend;
+  }
+  if (offered("Use as finite") == offers.end() && inputs.choice("extent") != "finite") {
+    const bool kerf = inputs.number("kerf") > 0;
+    Offer finite{kerf ? "Use as finite cutter" : "Use as finite cutter, kerf 1 mm", {{"extent", "finite"}}};
+    if (!kerf) finite.fields.emplace_back("kerf", "1 mm");
+    offers.push_back(finite);
+  }
+}
+
+void ReachReport::warnOfGap(StepInputs& inputs, const BodyId& body, const Shape& stock, const ResolvedCutter& cutter,
+                            const ReachGap& gap, Progress& progress) {
+  gaps_.push_back("\"" + cutter.label + "\" ends inside \"" + body + "\" elsewhere: " + formatNumber(gap.missing, 4) +
+                  " mm are missing there");
+  auto& lines = inputs.finding().gap;
+  lines.insert(lines.end(), gap.border.begin(), gap.border.end());
+  offer(inputs, stock, cutter, gap, progress);
+}
+
+void ReachReport::fail(StepInputs& inputs) const {
+  std::string happened;
+  for (std::size_t i = 0; i < reasons_.size() && i < mostReasons; ++i)
+    happened += (happened.empty() ? "" : "; ") + reasons_[i];
+  if (reasons_.size() > mostReasons)
+    happened += "; and " + std::to_string(reasons_.size() - mostReasons) + " more like these";
+  std::string help = help_;
+  for (const Offer& offer : inputs.finding().offers) help += (help.empty() ? "" : ", or: ") + offer.label;
+  if (help.empty()) help = "Move the cutter, or choose other stock";
+  throw Error("nothing is divided: " + happened, "field Cutter", help);
+}
+
+void ReachReport::warn(StepInputs& inputs) const {
+  for (std::size_t i = 0; i < gaps_.size() && i < mostReasons; ++i) inputs.warn(gaps_[i]);
+}
+
+}  // namespace kervo

@@ -1,0 +1,38 @@
+// Why cutters do not cut: collected body by body, told as one Error, with offers of what would help.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "geom/reach_gap.h"
+#include "steps/cutters.h"
+
+namespace kervo {
+
+class ReachReport {
+ public:
+  /// `why`: "lies wholly behind the plane".
+  void add(const BodyId& body, const std::string& why);
+
+  /// Finds out why a cutter does not divide a body.
+  void explain(StepInputs& inputs, const BodyId& body, const Shape& stock, const ResolvedCutter& cutter, bool finite,
+               Progress& progress);
+  /// For a cutter that divides the body but ends inside it elsewhere.
+  void warnOfGap(StepInputs& inputs, const BodyId& body, const Shape& stock, const ResolvedCutter& cutter,
+                 const ReachGap& gap, Progress& progress);
+
+  /// Throws an Error with everything found, offers put into the step's finding.
+  [[noreturn]] void fail(StepInputs& inputs) const;
+  /// Gaps of bodies that were spared, when others were cut.
+  void warn(StepInputs& inputs) const;
+
+ private:
+  void offer(StepInputs& inputs, const Shape& stock, const ResolvedCutter& cutter, const ReachGap& gap,
+             Progress& progress);
+
+  std::vector<std::string> reasons_;
+  std::vector<std::string> gaps_;
+  std::string help_;
+};
+
+}  // namespace kervo

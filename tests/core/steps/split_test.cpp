@@ -1,0 +1,284 @@
+// Split with many cutters of all kinds: volumes, names, reach and offers, and the choice of pieces.
+#include "steps/split.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include <numbers>
+
+#include "support/document_builder.h"
+
+namespace kervo {
+namespace {
+
+using namespace test;
+using testing::ElementsAre;
+using testing::HasSubstr;
+using testing::UnorderedElementsAre;
+constexpr double pi = std::numbers::pi;
+
+DrawnCurve line(const std::string& id, const std::string& u, const std::string& v, const std::string& toU,
+                const std::string& toV) {
+  return {id, "line", {Expression(u), Expression(v), Expression(toU), Expression(toV)}};
+}
+
+CutterPick standard(const char* plane) {
+  return CutterPick::of(PlanePick{PlanePick::Kind::Standard, plane, {}});
+}
+
+CutterPick drawn(const std::string& drawing) {
+  return CutterPick::of(RegionPick{drawing, true, {}});
+}
+
+PlanePick plane(const char* name) {
+  return {PlanePick::Kind::Standard, name, {}};
+}
+
+FieldValue text(const char* choice) {
+  return std::string(choice);
+}
+
+std::vector<BodyId> idsOf(const Model& model) {
+  std::vector<BodyId> ids;
+  for (const Body& body : model.bodies) ids.push_back(body.id);
+  return ids;
+}
+
+Step block20(const std::string& id) {
+  return block(id, "20", "20", "20", {"-10", "-10", "-10"});
+}
+
+TEST(SplitBy, ThreePlanesAtOnceGiveEightNamedOctants) {
+  const Model model = made(documentOf(
+      {block20("a"),
+       step("s", "split", {{"cutters", std::vector{standard("xy"), standard("xz"), standard("yz")}}})}));
+  ASSERT_FALSE(model.failed()) << errorOf(model, "s");
+  ASSERT_EQ(model.bodies.size(), 8u);
+  for (const Body& body : model.bodies) EXPECT_NEAR(body.shape.volume(), 1000, 1e-9) << body.id;
+  // xz's normal points to −y.
+  EXPECT_NEAR(distance(model.find("a/front-back-front")->shape.box().centre(), {5, 5, 5}), 0, 1e-6);
+  EXPECT_NEAR(report(model, "s").result->audit.balance, 0, 1e-9);
+}
+
+TEST(SplitBy, ThreePlanesWithKerfLeaveSmallerOctants) {
+  const Model model = made(documentOf(
+      {block20("a"), step("s", "split",
+                          {{"cutters", std::vector{standard("xy"), standard("xz"), standard("yz")}},
+                           {"kerf", Expression("2 mm")}})}));
+  ASSERT_FALSE(model.failed()) << errorOf(model, "s");
+  ASSERT_EQ(model.bodies.size(), 8u);
+  for (const Body& body : model.bodies) EXPECT_NEAR(body.shape.volume(), 729, 1e-9);
+  EXPECT_NEAR(report(model, "s").result->audit.volumeRemoved, 8000 - 8 * 729, 1e-9);
+}
+
+TEST(SplitBy, KindsOfCuttersMayBeMixed) {
+  const Model model = made(documentOf(
+      {block20("a"), step("rod", "cylinder", {{"radius", Expression("4")}, {"height", Expression("60")},
+                                              {"at", point("0", "0", "-30")}}),
+       step("s", "split",
+            {{"stock", bodies({"a"})}, {"cutters", std::vector{standard("xy"), CutterPick::ofBody("rod")}}})}));
+  ASSERT_FALSE(model.failed()) << errorOf(model, "s");
+  EXPECT_THAT(idsOf(model), UnorderedElementsAre("a/front-outside", "a/front-inside", "a/back-outside",
+                                                 "a/back-inside", "rod"));
+  EXPECT_NEAR(volume(model, "a/front-inside"), pi * 16 * 10, 1e-6);
+  EXPECT_NEAR(volume(model, "rod"), pi * 16 * 60, 1e-6);
+}
+
+TEST(SplitBy, KerfRoundABodyIsAGapOnBothSides) {
+  const Model model = made(documentOf(
+      {block20("a"), step("rod", "cylinder", {{"radius", Expression("4")}, {"height", Expression("60")},
+                                              {"at", point("0", "0", "-30")}}),
+       step("s", "split",
+            {{"stock", bodies({"a"})}, {"cutters", std::vector{CutterPick::ofBody("rod")}}, {"kerf", Expression("1 mm")}})}));
+  ASSERT_FALSE(model.failed()) << errorOf(model, "s");
+  EXPECT_NEAR(volume(model, "a/inside"), pi * 3.5 * 3.5 * 20, 1e-5);
+  EXPECT_NEAR(volume(model, "a/outside"), 8000 - pi * 4.5 * 4.5 * 20, 1e-5);
+}
+
+TEST(SplitBy, CurvedFaceOfAnotherBodyGoesOnBeyondItsBorder) {
+  const Model model = made(documentOf(
+      {block20("a"),
+       step("rod", "cylinder",
+            {{"radius", Expression("30")}, {"height", Expression("5")}, {"at", point("25", "0", "40")}}),
+       step("s", "split", {{"stock", bodies({"a"})},
+                           {"cutters", std::vector{CutterPick::of(FaceReference{"rod", "rod:side", {}})}}})}));
+  ASSERT_FALSE(model.failed()) << errorOf(model, "s");
+  // The cylinder x = 25 − √(900 − y²) over the block: its part inside is ∫ (10 − x) dy · 20.
+  const double half = 10 * std::sqrt(800.0) + 900 * std::asin(1.0 / 3);  // ∫₋₁₀¹⁰ √(900 − y²) dy
+  EXPECT_NEAR(volume(model, "a/back"), 20 * (half - 15 * 20), 1e-4);
+  EXPECT_NEAR(volume(model, "a/front"), 8000 - 20 * (half - 15 * 20), 1e-4);
+}
+
+TEST(SplitBy, DrawnLineSweptThrough) {
+  const Model model = made(documentOf({block20("a"), drawing("d", plane("xy"), {line("l1", "-20", "0", "0", "0"),
+                                                                                 line("l2", "0", "0", "20", "10")}),
+                                       step("s", "split", {{"cutters", std::vector{drawn("d")}}})}));
+  ASSERT_FALSE(model.failed()) << errorOf(model, "s");
+  ASSERT_EQ(model.bodies.size(), 2u);
+  EXPECT_NEAR(std::min(model.bodies[0].shape.volume(), model.bodies[1].shape.volume()),
+              (200 - 10 * 5 / 2.0) * 20, 1e-6);
+}
+
+TEST(SplitBy, DrawnRegionCutsLikeACutter) {
+  const Model model = made(documentOf({block20("a"), drawing("d", plane("xy"), {circle("c", "0", "0", "5")}),
+                                       step("s", "split", {{"cutters", std::vector{drawn("d")}}})}));
+  ASSERT_FALSE(model.failed()) << errorOf(model, "s");
+  EXPECT_NEAR(volume(model, "a/inside"), pi * 25 * 20, 1e-6);
+}
+
+TEST(SplitBy, LineThatIsTooShortSaysWhereAndOffersToExtend) {
+  const Document document =
+      documentOf({block20("a"), drawing("d", plane("xy"), {line("l", "-20", "0", "7", "0")}),
+                  step("s", "split", {{"cutters", std::vector{drawn("d")}}})});
+  const Model model = made(document);
+  EXPECT_THAT(errorOf(model, "s"), HasSubstr("\"l\" ends inside \"a\": it is 3 mm too short"));
+  const StepReport& failed = report(model, "s");
+  ASSERT_TRUE(failed.finding);
+  ASSERT_EQ(failed.finding->gap.size(), 1u);
+  for (const Point& point : failed.finding->gap.front()) EXPECT_NEAR(point.x, 7, 1e-9);
+  ASSERT_EQ(failed.finding->offers.size(), 2u);
+  EXPECT_THAT(failed.finding->offers[0].label, HasSubstr("Extend by 3.1 mm"));
+  // Taking the offer helps, and is recomputed when the drawing changes.
+  Step mended = *document.find("s");
+  mended = mended.with("extent", text("extended")).with("extend", Expression(failed.finding->offers[0].fields[1].second));
+  const Model reached = made(document.withReplaced(mended));
+  ASSERT_FALSE(reached.failed()) << errorOf(reached, "s");
+  EXPECT_NEAR(volume(reached, reached.bodies.front().id), 4000, 1e-6);
+}
+
+TEST(SplitBy, FiniteCutterWithKerfCutsASlot) {
+  const Model model =
+      made(documentOf({block20("a"), drawing("d", plane("xy"), {line("l", "-20", "0", "7", "0")}),
+                       step("s", "split",
+                            {{"cutters", std::vector{drawn("d")}}, {"extent", text("finite")}, {"kerf", Expression("1")}})}));
+  ASSERT_FALSE(model.failed()) << errorOf(model, "s");
+  EXPECT_NEAR(report(model, "s").result->audit.volumeRemoved, 17 * 1 * 20, 1e-6);
+  const Model bare = made(
+      documentOf({block20("a"), drawing("d", plane("xy"), {line("l", "-20", "0", "7", "0")}),
+                  step("s", "split", {{"cutters", std::vector{drawn("d")}}, {"extent", text("finite")}})}));
+  EXPECT_THAT(errorOf(bare, "s"), HasSubstr("Give it a kerf"));
+}
+
+TEST(SplitBy, FiniteFaceCutsOneEarOnly) {
+  const std::vector<Step> steps{block("bar", "50", "10", "5"), block("l", "10", "10", "20", {"0", "0", "5"}),
+                                block("r", "10", "10", "20", {"40", "0", "5"}),
+                                step("u", "combine", {{"verb", text("union")}, {"stock", bodies({"bar"})},
+                                                      {"cutters", bodies({"l", "r"})}}),
+                                block("tool", "20", "20", "3", {"-5", "-5", "12"})};
+  const CutterPick top = CutterPick::of(onFace("tool", "tool:top"));
+  const auto split = [&](const char* extent) {
+    Document document = documentOf(steps);
+    return made(document.withStep(
+        step("s", "split", {{"stock", bodies({"bar"})}, {"cutters", std::vector{top}}, {"extent", text(extent)}})));
+  };
+  const Model both = split("whole"), one = split("finite");
+  ASSERT_FALSE(one.failed()) << errorOf(one, "s");
+  EXPECT_EQ(both.bodies.size(), 4u);
+  EXPECT_EQ(one.bodies.size(), 3u);
+  EXPECT_NEAR(volume(one, "bar/front"), 1000, 1e-9);
+}
+
+TEST(SplitBy, OneSideOfEverythingHalvesAnAssembly) {
+  const Model model = made(documentOf(
+      {block("whole", "20", "20", "20", {"-10", "-10", "0"}), block("right", "5", "5", "5", {"3", "0", "30"}),
+       block("left", "5", "5", "5", {"-9", "0", "30"}),
+       step("s", "split", {{"cutters", cutBy("yz")}, {"keep", text("front")}})}));
+  EXPECT_THAT(idsOf(model), ElementsAre("whole/front", "right", "left"));
+  const Model half = made(documentOf(
+      {block("whole", "20", "20", "20", {"-10", "-10", "0"}), block("right", "5", "5", "5", {"3", "0", "30"}),
+       block("left", "5", "5", "5", {"-9", "0", "30"}),
+       step("s", "split", {{"cutters", cutBy("yz")}, {"keep", text("front")}, {"everything", true}})}));
+  EXPECT_THAT(idsOf(half), ElementsAre("whole/front", "right"));
+  EXPECT_NEAR(report(half, "s").result->audit.volumeRemoved, 4000 + 125, 1e-9);
+}
+
+TEST(SplitBy, SurfaceIsSplitBySurfaceAndStaysASurface) {
+  const Model model = made(documentOf(
+      {block20("a"), step("top", "lift", {{"faces", std::vector{FaceReference{"a", "a:top", {}}}}}),
+       drawing("d", plane("xy"), {line("l", "-20", "4", "20", "4")}),
+       step("s", "split", {{"stock", bodies({"top"})}, {"cutters", std::vector{drawn("d")}}})}));
+  ASSERT_FALSE(model.failed()) << errorOf(model, "s");
+  std::vector<double> areas;
+  for (const Body& body : model.bodies)
+    if (body.shape.kind() == BodyKind::Surface) areas.push_back(body.shape.area());
+  std::sort(areas.begin(), areas.end());
+  ASSERT_EQ(areas.size(), 2u);
+  EXPECT_NEAR(areas[0], 20 * 6, 1e-9);
+  EXPECT_NEAR(areas[1], 20 * 14, 1e-9);
+}
+
+TEST(SplitBy, SaysHowCuttersLieThatDoNotCut) {
+  const auto error = [](const Step& cutter) {
+    return errorOf(made(documentOf({block20("a"), cutter,
+                                    step("s", "split", {{"stock", bodies({"a"})},
+                                                        {"cutters", std::vector{CutterPick::ofBody("b")}}})})),
+                   "s");
+  };
+  EXPECT_THAT(error(block("b", "5", "5", "5", {"10", "0", "0"})), HasSubstr("is only touched by \"b\""));
+  EXPECT_THAT(error(block("b", "90", "90", "90", {"-45", "-45", "-45"})), HasSubstr("lies wholly inside \"b\""));
+  EXPECT_THAT(error(block("b", "5", "5", "5", {"50", "0", "0"})), HasSubstr("is not met by \"b\""));
+}
+
+class Pieces : public testing::Test {
+ protected:
+  /// A row of walls 10 apart: a plate with slots through, split at half height.
+  Document walls(const std::string& length) {
+    std::vector<DrawnCurve> slots;
+    for (int i = 0; i < 3; ++i)
+      slots.push_back(rectangle("r" + std::to_string(i), std::to_string(5 + 10 * i), "-1", "5", "12"));
+    return documentOf({block("a", "length", "10", "10"), drawing("d", onFace("a", "a:top"), slots),
+                       step("c", "cut", {{"profiles", allOf("d")}})},
+                      {{"length", Expression(length)}});
+  }
+  std::vector<std::string> keysOf(const Model& model, const StepId& id) {
+    std::vector<std::string> keys;
+    for (const Piece& piece : report(model, id).result->pieces) keys.push_back(piece.key);
+    return keys;
+  }
+};
+
+TEST_F(Pieces, ChosenOnesAreDroppedAndKeptByName) {
+  const Document document = walls("40 mm");
+  const Model all = made(document);
+  ASSERT_FALSE(all.failed()) << errorOf(all, "c");
+  ASSERT_EQ(all.bodies.size(), 4u);
+  const std::vector<std::string> keys = keysOf(all, "c");
+  const BodyId first = all.bodies.front().id;
+  const PieceChoice choice{{}, {first}, keys};
+  const Document chosen = document.withReplaced(document.find("c")->with("pieces", choice));
+  const Model model = made(chosen);
+  ASSERT_FALSE(model.failed());
+  EXPECT_EQ(model.bodies.size(), 3u);
+  EXPECT_EQ(model.find(first), nullptr);
+  const Audit& audit = report(model, "c").result->audit;
+  EXPECT_NEAR(audit.volumeBefore, audit.volumeAfter + audit.volumeRemoved, 1e-9);
+  EXPECT_NEAR(audit.volumeAfter, 4000 - 1500 - 500, 1e-9);
+  EXPECT_TRUE(audit.warnings.empty());
+}
+
+TEST_F(Pieces, WhatTheCutterTookCanStay) {
+  const Document document = walls("40 mm");
+  const Document chosen =
+      document.withReplaced(document.find("c")->with("pieces", PieceChoice{{"a/removed"}, {}, {}}));
+  const Model model = made(chosen);
+  EXPECT_EQ(model.bodies.size(), 7u);
+  EXPECT_NEAR(report(model, "c").result->audit.volumeAfter, 4000, 1e-9);
+  EXPECT_NEAR(report(model, "c").result->audit.volumeRemoved, 0, 1e-9);
+}
+
+TEST_F(Pieces, NewOneIsAnnouncedNeverDroppedSilently) {
+  // At 34 mm the last wall is not there; it appears when the plate gets longer.
+  const Document shorter = walls("30 mm");
+  const Model before = made(shorter);
+  ASSERT_FALSE(before.failed()) << errorOf(before, "c");
+  ASSERT_EQ(before.bodies.size(), 3u);
+  const PieceChoice choice{{}, {before.bodies.front().id}, keysOf(before, "c")};
+  const Document chosen = shorter.withReplaced(shorter.find("c")->with("pieces", choice));
+  EXPECT_EQ(made(chosen).bodies.size(), 2u);
+  const Model longer = made(chosen.withDimension("length", Expression("50 mm")));
+  EXPECT_EQ(longer.bodies.size(), 3u);
+  EXPECT_THAT(report(longer, "c").result->audit.warnings, testing::Contains(HasSubstr("a new piece")));
+}
+
+}  // namespace
+}  // namespace kervo
