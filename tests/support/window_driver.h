@@ -5,6 +5,7 @@
 
 #include <QAbstractButton>
 #include <QApplication>
+#include <QComboBox>
 #include <QFile>
 #include <QSignalSpy>
 #include <QTest>
@@ -79,6 +80,15 @@ class WindowTest : public testing::Test {
     click(line);
     key(Qt::Key_A, Qt::ControlModifier);
     type(text);
+  }
+
+  /// Chooses from a list with the keyboard: opened, gone to by its first letters, taken.
+  void chooseFrom(QComboBox* list, const QString& text) {
+    ASSERT_NE(list, nullptr);
+    list->setFocus();
+    for (int i = 0; i < list->count() && list->currentText() != text; ++i)
+      key(list->findText(text) > list->currentIndex() ? Qt::Key_Down : Qt::Key_Up);
+    ASSERT_EQ(list->currentText(), text);
   }
 
   /// The button of that text that can be seen.

@@ -20,9 +20,9 @@ struct Body {
   std::optional<Color> color;
   std::string layer;
   bool visible = true;
-  bool shielded = false;  ///< no step cuts it
+  bool shielded = false;   ///< no step cuts it
   bool holeMaker = false;  ///< taken away from the group that it is put into
-  double density = 0;     ///< kg/m³; 0 if not set
+  double density = 0;      ///< kg/m³; 0 if not set
 };
 
 enum class StepState { Made, Failed, Off };

@@ -18,6 +18,14 @@ const StepKind* StepKinds::find(const std::string& key) const {
   return found == kinds_.end() ? nullptr : *found;
 }
 
+bool matters(const Step& step, const FieldSpec& field) {
+  if (field.whenField.empty()) return true;
+  const FieldSpec* other = step.kind().field(field.whenField);
+  const auto* choice = other ? std::get_if<std::string>(&step.value(field.whenField)) : nullptr;
+  return choice && matters(step, *other) &&
+         std::find(field.whenValues.begin(), field.whenValues.end(), *choice) != field.whenValues.end();
+}
+
 FieldValue defaultValue(const FieldSpec& field) {
   switch (field.type) {
     case FieldType::Length:

@@ -124,9 +124,9 @@ struct FieldSpec {
   Well well = Well::Setup;
   std::string defaultText = {};  ///< an expression, a choice, "true"/"false", a plane, "all"; as in a file
   NumberRule rule = NumberRule::Any;
-  std::vector<std::string> choices = {};
+  std::vector<std::string> choices = {};  ///< of a choice; of a placement: what its three numbers are called
   std::string help = {};
-  /// If not empty: the field matters only while that other field has one of these values.
+  /// If not empty: the field matters only while that other field matters and has one of these values.
   std::string whenField = {};
   std::vector<std::string> whenValues = {};
 };
@@ -191,6 +191,9 @@ class Step {
   bool on_;
   Key fixedKey_;
 };
+
+/// Whether a field matters with the step's present choices.
+bool matters(const Step& step, const FieldSpec& field);
 
 /// The value that a field has when nothing is given. `defaultText` as in its table.
 FieldValue defaultValue(const FieldSpec& field);

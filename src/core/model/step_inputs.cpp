@@ -17,7 +17,8 @@ Key Surroundings::valueOf(Read::What what, const std::string& id) const {
     case Read::What::Members: {
       Hasher hasher;
       for (const Entry& body : bodies)
-        if (id.empty() || isOfFamily(body.id, id)) hasher.add(body.id).add(body.shielded ? "shielded" : "").add(body.holeMaker ? "hole" : "");
+        if (id.empty() || isOfFamily(body.id, id))
+          hasher.add(body.id).add(body.shielded ? "shielded" : "").add(body.holeMaker ? "hole" : "");
       return hasher.key();
     }
     case Read::What::ShapeOf: {
@@ -96,12 +97,9 @@ StepInputs::StepInputs(const Step& step, const Document& document, const Dimensi
   };
   for (const FieldSpec& field : step.kind().fields()) {
     const FieldValue& value = step.value(field.key);
-    const bool matters = field.whenField.empty() ||
-                         std::find(field.whenValues.begin(), field.whenValues.end(),
-                                   std::get<std::string>(step.value(field.whenField))) != field.whenValues.end();
     try {
       if (const auto* expression = std::get_if<Expression>(&value)) {
-        if (!matters) {
+        if (!matters(step, field)) {
           numbers_[field.key].push_back(0);
           continue;
         }
@@ -216,8 +214,8 @@ std::vector<BodyId> StepInputs::picked(const BodyPick& pick, const std::string& 
   for (const BodyId& wanted : pick.bodies) {
     const std::vector<BodyId> found = members(wanted);
     if (found.empty()) {
-      std::vector<BodyId> present;
-      for (const Surroundings::Entry& body : around_.bodies) present.push_back(body.id);
+      // The message depends on all bodies: it is not kept when another one comes or goes.
+      const std::vector<BodyId> present = members("");
       throw Error("there is no body \"" + wanted + "\" here", "field " + step_.kind().field(field)->label,
                   present.empty() ? "Make or bring in a body before this step"
                                   : "Pick again; at this step there are: " + listed(present));

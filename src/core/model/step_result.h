@@ -28,7 +28,7 @@ struct MadeBody {
 
 /// A separate part of a step's result, kept or dropped.
 struct Piece {
-  std::string name;  ///< for people
+  std::string name;   ///< for people
   BodyId body;        ///< the body it became; empty if dropped
   double volume = 0;  ///< mm³; 0 for surfaces
   double area = 0;    ///< mm²

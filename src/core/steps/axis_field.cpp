@@ -3,28 +3,29 @@
 namespace kervo {
 
 std::vector<FieldSpec> axisFields(const std::string& whenField, const std::vector<std::string>& whenValues) {
-  return {{.key = "axis",
-           .label = "Axis",
-           .type = FieldType::Choice,
-           .well = Well::Reach,
-           .defaultText = "x",
-           .choices = {"x", "y", "z", "face", "edge"},
-           .help = "face: the axis of a turned face, or the normal of a planar one; edge: along a straight edge, or the "
-                   "axis of a round one",
-           .whenField = whenField,
-           .whenValues = whenValues},
-          {.key = "axis_face",
-           .label = "Axis of",
-           .type = FieldType::Face,
-           .well = Well::Reach,
-           .whenField = "axis",
-           .whenValues = {"face"}},
-          {.key = "axis_edge",
-           .label = "Axis along",
-           .type = FieldType::Edges,
-           .well = Well::Reach,
-           .whenField = "axis",
-           .whenValues = {"edge"}}};
+  return {
+      {.key = "axis",
+       .label = "Axis",
+       .type = FieldType::Choice,
+       .well = Well::Reach,
+       .defaultText = "x",
+       .choices = {"x", "y", "z", "face", "edge"},
+       .help = "face: the axis of a turned face, or the normal of a planar one; edge: along a straight edge, or the "
+               "axis of a round one",
+       .whenField = whenField,
+       .whenValues = whenValues},
+      {.key = "axis_face",
+       .label = "Axis of",
+       .type = FieldType::Face,
+       .well = Well::Reach,
+       .whenField = "axis",
+       .whenValues = {"face"}},
+      {.key = "axis_edge",
+       .label = "Axis along",
+       .type = FieldType::Edges,
+       .well = Well::Reach,
+       .whenField = "axis",
+       .whenValues = {"edge"}}};
 }
 
 Axis axisOf(StepInputs& inputs) {

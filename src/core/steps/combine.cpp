@@ -205,8 +205,7 @@ class Work {
     return number < stock_.size() || !inputs_.shielded(body);
   }
 
-  void addRegion(const std::vector<BodyId>& all, const std::vector<std::size_t>& set,
-                 const std::vector<Shape>& parts) {
+  void addRegion(const std::vector<BodyId>& all, const std::vector<std::size_t>& set, const std::vector<Shape>& parts) {
     const auto owner = std::find_if(set.begin(), set.end(), [&](std::size_t i) { return isPublished(all[i], i); });
     if (owner == set.end()) return;
     const BodyId& from = all[*owner];

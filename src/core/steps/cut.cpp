@@ -25,8 +25,9 @@ class Cut : public SimpleStep {
               .well = Well::Reach,
               .defaultText = "into",
               .choices = {"into", "out", "both", "two depths"},
-              .help = "into: against the drawing plane's normal, into the body whose face was drawn on; two depths: one "
-                      "into, another out"},
+              .help =
+                  "into: against the drawing plane's normal, into the body whose face was drawn on; two depths: one "
+                  "into, another out"},
              {.key = "from",
               .label = "From",
               .type = FieldType::Choice,

@@ -77,7 +77,8 @@ class Reach {
     if (!twoSided()) return withDraft(oneWay(profiles));
     const double out = way_ == "two depths" ? inputs_.number("out_depth") : profiles.depth;
     if (to_ == "through" && !drafted)
-      return sweep(inputs_.id(), profiles.regions, false, SweepLimit::beyond(), SweepLimit::beyond(), around_, progress_);
+      return sweep(inputs_.id(), profiles.regions, false, SweepLimit::beyond(), SweepLimit::beyond(), around_,
+                   progress_);
     if (!drafted)
       return sweep(inputs_.id(), profiles.regions, false, SweepLimit::at(-out), SweepLimit::at(out + profiles.depth),
                    around_, progress_);
@@ -85,8 +86,8 @@ class Reach {
     std::vector<SweptRegion> both;
     for (const bool along : {false, true}) {
       const SweepLimit end = to_ == "through" ? SweepLimit::beyond() : SweepLimit::at(along ? out : profiles.depth);
-      for (SweptRegion& swept : withDraft(sweep(inputs_.id(), profiles.regions, along, SweepLimit::at(0), end, around_,
-                                                progress_)))
+      for (SweptRegion& swept :
+           withDraft(sweep(inputs_.id(), profiles.regions, along, SweepLimit::at(0), end, around_, progress_)))
         both.push_back(std::move(swept));
     }
     return both;
@@ -154,7 +155,8 @@ class Reach {
       }
     }
     if (result.empty())
-      throw Error("there is no wall in the way of the cut", "reach", "Turn its way round, or check the profile's place");
+      throw Error("there is no wall in the way of the cut", "reach",
+                  "Turn its way round, or check the profile's place");
     return result;
   }
 
@@ -183,8 +185,8 @@ class Reach {
         throw Error("\"" + body + "\" is a curve, which ends no cut", "field End body", "Pick a solid or a surface");
       // A surface of one face goes on beyond its border.
       if (ends.size() == 1 && shape.kind() == BodyKind::Surface && shape.faceCount() == 1)
-        return sweep(inputs_.id(), profiles.regions, along, start(), SweepLimit::atFace(facesOf(shape).front()), around_,
-                     progress_);
+        return sweep(inputs_.id(), profiles.regions, along, start(), SweepLimit::atFace(facesOf(shape).front()),
+                     around_, progress_);
       (shape.kind() == BodyKind::Solid ? solids : surfaces).push_back(shape);
     }
     std::vector<SweptRegion> result;

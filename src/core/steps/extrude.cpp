@@ -60,9 +60,8 @@ class Extrude : public SimpleStep {
       for (const Path& path : drawing.paths)
         shapes.push_back(sweptPath(path, inputs.id() + ":side", from, from + height, 0));
     } else {
-      for (SweptRegion& swept :
-           sweep(inputs.id(), chosenRegions(pick, drawing), true, SweepLimit::at(from), SweepLimit::at(height), Box(),
-                 progress)) {
+      for (SweptRegion& swept : sweep(inputs.id(), chosenRegions(pick, drawing), true, SweepLimit::at(from),
+                                      SweepLimit::at(height), Box(), progress)) {
         swept.startsAtTo = way == "into";
         shapes.push_back(drafted(swept, inputs.number("draft")));
       }
@@ -93,8 +92,7 @@ class Extrude : public SimpleStep {
     if (shapes.size() == 1) result.made.front().name.clear();
   }
 
-  static void addToStock(StepResult& result, StepInputs& inputs, const std::vector<Shape>& shapes,
-                         Progress& progress) {
+  static void addToStock(StepResult& result, StepInputs& inputs, const std::vector<Shape>& shapes, Progress& progress) {
     const bool join = inputs.choice("then") == "joined";
     const Stock stock = stockOf(inputs, "stock");
     result.audit.shielded = stock.shielded;
@@ -125,7 +123,8 @@ class Extrude : public SimpleStep {
     }
     result.audit.volumeRemoved = result.audit.volumeBefore - result.audit.volumeAfter;
     if (result.made.empty())
-      throw Error("the profile has nothing in common with the stock", "field Height", "Make it longer, or turn its way");
+      throw Error("the profile has nothing in common with the stock", "field Height",
+                  "Make it longer, or turn its way");
   }
 };
 

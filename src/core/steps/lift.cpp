@@ -1,6 +1,5 @@
 #include "steps/lift.h"
 
-
 #include "geom/sheet.h"
 #include "steps/simple_step.h"
 
@@ -27,8 +26,8 @@ class Lift : public SimpleStep {
     StepResult result;
     result.audit.watertight = false;
     result.audit.touched = {inputs.id()};
-    result.pieces.push_back({inputs.id(), inputs.id(), 0, surface.area(), surface.roughBox().centre(), true, surface,
-                             "", inputs.id()});
+    result.pieces.push_back(
+        {inputs.id(), inputs.id(), 0, surface.area(), surface.roughBox().centre(), true, surface, "", inputs.id()});
     result.made.push_back({inputs.id(), surface, "", "", std::nullopt, ""});
     return result;
   }

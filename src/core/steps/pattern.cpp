@@ -14,68 +14,67 @@ namespace {
 constexpr double mostCopies = 10'000;
 
 std::vector<FieldSpec> patternFields() {
-  std::vector<FieldSpec> fields{
-      {.key = "bodies", .label = "Bodies", .type = FieldType::Bodies, .well = Well::Stock},
-      {.key = "way",
-       .label = "Pattern",
-       .type = FieldType::Choice,
-       .well = Well::Reach,
-       .defaultText = "line",
-       .choices = {"line", "grid", "ring", "along", "mirror"},
-       .help = "along: along the open line of a drawing"},
-      {.key = "count",
-       .label = "Count",
-       .type = FieldType::Number,
-       .well = Well::Reach,
-       .defaultText = "3",
-       .rule = NumberRule::Positive,
-       .help = "With the body that is there already",
-       .whenField = "way",
-       .whenValues = {"line", "grid", "ring", "along"}},
-      {.key = "spacing",
-       .label = "Spacing",
-       .type = FieldType::Length,
-       .well = Well::Reach,
-       .defaultText = "20 mm",
-       .whenField = "way",
-       .whenValues = {"line", "grid"}},
-      {.key = "rows",
-       .label = "Rows",
-       .type = FieldType::Number,
-       .well = Well::Reach,
-       .defaultText = "2",
-       .rule = NumberRule::Positive,
-       .whenField = "way",
-       .whenValues = {"grid"}},
-      {.key = "row_spacing",
-       .label = "Row spacing",
-       .type = FieldType::Length,
-       .well = Well::Reach,
-       .defaultText = "20 mm",
-       .help = "At a right angle to the axis",
-       .whenField = "way",
-       .whenValues = {"grid"}},
-      {.key = "angle",
-       .label = "Angle",
-       .type = FieldType::Angle,
-       .well = Well::Reach,
-       .defaultText = "360 deg",
-       .help = "From the first to the last; a whole turn is divided evenly",
-       .whenField = "way",
-       .whenValues = {"ring"}},
-      {.key = "line",
-       .label = "Line",
-       .type = FieldType::Regions,
-       .well = Well::Reach,
-       .whenField = "way",
-       .whenValues = {"along"}},
-      {.key = "plane",
-       .label = "Mirror plane",
-       .type = FieldType::Plane,
-       .well = Well::Reach,
-       .defaultText = "yz",
-       .whenField = "way",
-       .whenValues = {"mirror"}}};
+  std::vector<FieldSpec> fields{{.key = "bodies", .label = "Bodies", .type = FieldType::Bodies, .well = Well::Stock},
+                                {.key = "way",
+                                 .label = "Pattern",
+                                 .type = FieldType::Choice,
+                                 .well = Well::Reach,
+                                 .defaultText = "line",
+                                 .choices = {"line", "grid", "ring", "along", "mirror"},
+                                 .help = "along: along the open line of a drawing"},
+                                {.key = "count",
+                                 .label = "Count",
+                                 .type = FieldType::Number,
+                                 .well = Well::Reach,
+                                 .defaultText = "3",
+                                 .rule = NumberRule::Positive,
+                                 .help = "With the body that is there already",
+                                 .whenField = "way",
+                                 .whenValues = {"line", "grid", "ring", "along"}},
+                                {.key = "spacing",
+                                 .label = "Spacing",
+                                 .type = FieldType::Length,
+                                 .well = Well::Reach,
+                                 .defaultText = "20 mm",
+                                 .whenField = "way",
+                                 .whenValues = {"line", "grid"}},
+                                {.key = "rows",
+                                 .label = "Rows",
+                                 .type = FieldType::Number,
+                                 .well = Well::Reach,
+                                 .defaultText = "2",
+                                 .rule = NumberRule::Positive,
+                                 .whenField = "way",
+                                 .whenValues = {"grid"}},
+                                {.key = "row_spacing",
+                                 .label = "Row spacing",
+                                 .type = FieldType::Length,
+                                 .well = Well::Reach,
+                                 .defaultText = "20 mm",
+                                 .help = "At a right angle to the axis",
+                                 .whenField = "way",
+                                 .whenValues = {"grid"}},
+                                {.key = "angle",
+                                 .label = "Angle",
+                                 .type = FieldType::Angle,
+                                 .well = Well::Reach,
+                                 .defaultText = "360 deg",
+                                 .help = "From the first to the last; a whole turn is divided evenly",
+                                 .whenField = "way",
+                                 .whenValues = {"ring"}},
+                                {.key = "line",
+                                 .label = "Line",
+                                 .type = FieldType::Regions,
+                                 .well = Well::Reach,
+                                 .whenField = "way",
+                                 .whenValues = {"along"}},
+                                {.key = "plane",
+                                 .label = "Mirror plane",
+                                 .type = FieldType::Plane,
+                                 .well = Well::Reach,
+                                 .defaultText = "yz",
+                                 .whenField = "way",
+                                 .whenValues = {"mirror"}}};
   for (FieldSpec& field : axisFields("way", {"line", "grid", "ring"})) fields.push_back(std::move(field));
   return fields;
 }
@@ -96,8 +95,7 @@ class Pattern : public SimpleStep {
         progress.throwIfStopped();
         progress.report(static_cast<double>(n) / static_cast<double>(motions.size()));
         // All copies are one family, so that a later step takes them with one pick.
-        const BodyId id =
-            inputs.id() + "/" + (bodies.size() > 1 ? body + " " : std::string()) + std::to_string(n + 2);
+        const BodyId id = inputs.id() + "/" + (bodies.size() > 1 ? body + " " : std::string()) + std::to_string(n + 2);
         const Shape copy = moved(inputs.shape(body), motions[n], id);
         result.audit.volumeAfter += copy.volume();
         result.pieces.push_back({id, id, copy.volume(), copy.area(), copy.roughBox().centre(), true, copy, body, id});
@@ -105,7 +103,8 @@ class Pattern : public SimpleStep {
       }
     if (inputs.choice("way") == "line") {
       const Axis axis = axisOf(inputs);
-      result.gauges.push_back({"spacing", inputs.box(bodies.front()).centre(), axis.direction, inputs.number("spacing")});
+      result.gauges.push_back(
+          {"spacing", inputs.box(bodies.front()).centre(), axis.direction, inputs.number("spacing")});
     }
     return result;
   }

@@ -27,6 +27,7 @@ std::vector<FieldSpec> placeFields() {
        .label = "By",
        .type = FieldType::Placement,
        .well = Well::Reach,
+       .choices = {"x", "y", "z"},
        .help = "Along x, y and z",
        .whenField = "way",
        .whenValues = {"move"}},
@@ -145,8 +146,7 @@ class Place : public SimpleStep {
       const Motion turned = turning(own.normal(), wanted, own.samplePoint());
       const Point at = turned(centred ? own.middle() : own.samplePoint());
       const Point to = (centred ? target.middle() : target.samplePoint()) + target.normal() * gap;
-      return turned.then(
-          Motion::by(centred ? to - at : target.normal() * dot(to - at, target.normal())));
+      return turned.then(Motion::by(centred ? to - at : target.normal() * dot(to - at, target.normal())));
     }
     const auto ownAxis = own.axis(), targetAxis = target.axis();
     if (!ownAxis || !targetAxis)

@@ -10,53 +10,51 @@ namespace kervo {
 namespace {
 
 std::vector<FieldSpec> planeFields() {
-  return {{.key = "way",
-           .label = "Way",
-           .type = FieldType::Choice,
-           .defaultText = "offset",
-           .choices = {"offset", "midway", "points", "across", "turned"},
-           .help = "midway between two planes or faces; through three points; across an edge or axis; turned about an edge"},
-          {.key = "from",
-           .label = "From",
-           .type = FieldType::Plane,
-           .defaultText = "xy",
-           .whenField = "way",
-           .whenValues = {"offset", "midway", "turned"}},
-          {.key = "other",
-           .label = "And",
-           .type = FieldType::Plane,
-           .defaultText = "xy",
-           .whenField = "way",
-           .whenValues = {"midway"}},
-          {.key = "points",
-           .label = "Points",
-           .type = FieldType::Points,
-           .whenField = "way",
-           .whenValues = {"points"}},
-          {.key = "edge",
-           .label = "Edge",
-           .type = FieldType::Edges,
-           .help = "across: through its middle, at a right angle to it (to the circle of a round one: its plane); turned: "
-                   "the edge to turn about",
-           .whenField = "way",
-           .whenValues = {"across", "turned"}},
-          {.key = "axis_face",
-           .label = "Or axis of",
-           .type = FieldType::Face,
-           .help = "A turned face: across its axis, through its middle",
-           .whenField = "way",
-           .whenValues = {"across"}},
-          {.key = "angle",
-           .label = "Angle",
-           .type = FieldType::Angle,
-           .defaultText = "45 deg",
-           .whenField = "way",
-           .whenValues = {"turned"}},
-          {.key = "offset",
-           .label = "Offset",
-           .type = FieldType::Length,
-           .defaultText = "0 mm",
-           .help = "Along the normal; outwards from a face"}};
+  return {
+      {.key = "way",
+       .label = "Way",
+       .type = FieldType::Choice,
+       .defaultText = "offset",
+       .choices = {"offset", "midway", "points", "across", "turned"},
+       .help =
+           "midway between two planes or faces; through three points; across an edge or axis; turned about an edge"},
+      {.key = "from",
+       .label = "From",
+       .type = FieldType::Plane,
+       .defaultText = "xy",
+       .whenField = "way",
+       .whenValues = {"offset", "midway", "turned"}},
+      {.key = "other",
+       .label = "And",
+       .type = FieldType::Plane,
+       .defaultText = "xy",
+       .whenField = "way",
+       .whenValues = {"midway"}},
+      {.key = "points", .label = "Points", .type = FieldType::Points, .whenField = "way", .whenValues = {"points"}},
+      {.key = "edge",
+       .label = "Edge",
+       .type = FieldType::Edges,
+       .help = "across: through its middle, at a right angle to it (to the circle of a round one: its plane); turned: "
+               "the edge to turn about",
+       .whenField = "way",
+       .whenValues = {"across", "turned"}},
+      {.key = "axis_face",
+       .label = "Or axis of",
+       .type = FieldType::Face,
+       .help = "A turned face: across its axis, through its middle",
+       .whenField = "way",
+       .whenValues = {"across"}},
+      {.key = "angle",
+       .label = "Angle",
+       .type = FieldType::Angle,
+       .defaultText = "45 deg",
+       .whenField = "way",
+       .whenValues = {"turned"}},
+      {.key = "offset",
+       .label = "Offset",
+       .type = FieldType::Length,
+       .defaultText = "0 mm",
+       .help = "Along the normal; outwards from a face"}};
 }
 
 class PlaneStep : public SimpleStep {
@@ -84,8 +82,7 @@ class PlaneStep : public SimpleStep {
     if (length(line) < 1e-9) {
       // Opposite faces look away from each other: the first one's normal counts.
       const double apart = a.signedDistance(b.origin);
-      if (std::abs(apart) < 1e-9)
-        throw Error("both are the same plane", "field And", "Pick another face or plane");
+      if (std::abs(apart) < 1e-9) throw Error("both are the same plane", "field And", "Pick another face or plane");
       return a.moved(apart / 2);
     }
     // A point of both: solved for the two distances and along the line.
@@ -111,7 +108,8 @@ class PlaneStep : public SimpleStep {
       throw Error("the three points lie on one line", "field Points", "Pick another point");
     // The same plane whichever point was picked first: looking up, or along the first axis that it can.
     const Vector up = normalized(normal);
-    const bool flip = up.z < -1e-9 || (std::abs(up.z) <= 1e-9 && (up.y < -1e-9 || (std::abs(up.y) <= 1e-9 && up.x < 0)));
+    const bool flip =
+        up.z < -1e-9 || (std::abs(up.z) <= 1e-9 && (up.y < -1e-9 || (std::abs(up.y) <= 1e-9 && up.x < 0)));
     return Plane::through((a + b + c) * (1.0 / 3), flip ? -up : up);
   }
 

@@ -51,8 +51,8 @@ void ReachReport::explain(StepInputs& inputs, const BodyId& body, const Shape& s
   const Shape& shape = isSheet ? cutter.sheet : cutter.solid;
   if (isSheet && stock.kind() == BodyKind::Solid) {
     if (const auto gap = gapOf(stock, shape, progress)) {
-      const std::string reason = name + " ends inside \"" + body + "\": it is " + formatNumber(gap->missing, 4) +
-                                 " mm too short to divide it";
+      const std::string reason =
+          name + " ends inside \"" + body + "\": it is " + formatNumber(gap->missing, 4) + " mm too short to divide it";
       reasons_.push_back(reason);
       gaps_.push_back(reason);
       auto& lines = inputs.finding().gap;

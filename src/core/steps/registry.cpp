@@ -23,8 +23,8 @@ namespace kervo {
 
 const StepKinds& allStepKinds() {
   static const StepKinds kinds({&bringInStep(), &blockStep(), &cylinderStep(), &coneStep(), &sphereStep(), &torusStep(),
-                                &planeStep(), &drawingStep(), &cutStep(), &splitStep(), &combineStep(), &scoreStep(), &groupStep(), &roundStep(), &extrudeStep(), &liftStep(),
-                                &placeStep(), &patternStep()});
+                                &planeStep(), &drawingStep(), &cutStep(), &splitStep(), &combineStep(), &scoreStep(),
+                                &groupStep(), &roundStep(), &extrudeStep(), &liftStep(), &placeStep(), &patternStep()});
   return kinds;
 }
 

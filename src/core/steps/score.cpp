@@ -47,8 +47,7 @@ class Score : public SimpleStep {
     }
     Box around;
     for (const BodyId& body : stock.bodies) around.add(inputs.box(body));
-    const std::vector<ResolvedCutter> cutters =
-        cuttersOf(inputs, "cutters", cutterReachOf(inputs), around, progress);
+    const std::vector<ResolvedCutter> cutters = cuttersOf(inputs, "cutters", cutterReachOf(inputs), around, progress);
     result.cutterOutline = outlinesOf(cutters, around);
     std::vector<Shape> shapes;
     for (const ResolvedCutter& cutter : cutters) {

@@ -84,9 +84,7 @@ class Split : public SimpleStep {
  public:
   Split() : SimpleStep("split", "Split", splitFields()) {}
 
-  StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
-    return Work(inputs, progress).run();
-  }
+  StepResult evaluate(StepInputs& inputs, Progress& progress) const override { return Work(inputs, progress).run(); }
 
  private:
   /// One evaluation.
@@ -138,8 +136,8 @@ class Split : public SimpleStep {
       const double offset = inputs_.number("offset");
       result_.gauges.push_back({"offset", edge - plane.normal * offset, plane.normal, offset});
       const std::string& side = inputs_.choice("kerf_side");
-      result_.gauges.push_back({"kerf", corner, side == "back" ? -plane.normal : plane.normal,
-                                inputs_.number("kerf"), side == "centred"});
+      result_.gauges.push_back(
+          {"kerf", corner, side == "back" ? -plane.normal : plane.normal, inputs_.number("kerf"), side == "centred"});
     }
 
     /// What surfaces and bodies take away, made once for all stock.
@@ -182,8 +180,8 @@ class Split : public SimpleStep {
       const Side wanted = keep_ == "front" ? Side::Front : Side::Back;
       const auto& sides = divided.parts.front().sides;
       const bool otherSide = keep_ != "both" && std::any_of(sides.begin(), sides.end(), [&](Side side) {
-        return side != Side::Unknown && side != wanted;
-      });
+                               return side != Side::Unknown && side != wanted;
+                             });
       if (inputs_.flag("everything") && otherSide) return letGo(body, stock);
       result_.audit.spared.push_back(body);
       for (const ResolvedCutter& cutter : cutters_) misses_.explain(inputs_, body, stock, cutter, finite_, progress_);
@@ -313,8 +311,8 @@ class Split : public SimpleStep {
       return front == back ? Side::Unknown : front ? Side::Front : Side::Back;
     }
 
-    /// A surface, by one cutter after another: what lies in a kerf or inside a body is told by the boolean, what lies on
-    /// a side of a surface by its border.
+    /// A surface, by one cutter after another: what lies in a kerf or inside a body is told by the boolean, what lies
+    /// on a side of a surface by its border.
     Divided divideSurface(const Shape& stock) {
       Divided divided;
       divided.parts.push_back({stock, std::vector<Side>(cutters_.size(), Side::Unknown)});

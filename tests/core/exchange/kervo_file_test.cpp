@@ -51,7 +51,8 @@ Document everything() {
              {"from_offset", Expression("not / readable (")}}),
        step("r", "round",
             {{"edges", std::vector<EdgeReference>{{"a", "a:top", "a:left", Point{1, 2, 3}}, {"", "x", "y", {}}}}}),
-       step("x", "combine", {{"after", std::string("keep")}, {"stock", BodyPick{true, {}}}, {"cutters", bodies({"b", "c"})}})},
+       step("x", "combine",
+            {{"after", std::string("keep")}, {"stock", BodyPick{true, {}}}, {"cutters", bodies({"b", "c"})}})},
       {{"w", Expression("4 cm")}, {"broken", Expression("1 +")}});
   document.unit = "in";
   document = document.withReplaced(

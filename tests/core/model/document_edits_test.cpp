@@ -109,11 +109,9 @@ TEST(StepPictures, CutShowsItsOutlineAndGaugesItsDepth) {
 }
 
 TEST(StepPictures, SplitShowsItsPlaneAroundTheStock) {
-  const Document document =
-      documentOf({block("b", "40", "30", "20"), step("s", "split",
-                                                     {{"cutters", cutBy("xy")},
-                                                      {"offset", Expression("8 mm")},
-                                                      {"kerf", Expression("2 mm")}})});
+  const Document document = documentOf(
+      {block("b", "40", "30", "20"),
+       step("s", "split", {{"cutters", cutBy("xy")}, {"offset", Expression("8 mm")}, {"kerf", Expression("2 mm")}})});
   const auto result = report(made(document), "s").result;
   ASSERT_EQ(result->cutterOutline.size(), 1u);
   Box box;

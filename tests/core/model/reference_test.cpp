@@ -69,10 +69,8 @@ TEST(References, SurviveAnAddedEarlierHole) {
 TEST(References, SurviveABodyThatSplitsInTwo) {
   Document document = withSizes("100 mm", "20 mm");
   // Split across the rounded edge: both halves have a part of the edge and of the face.
-  document = document.withStepAt(1, step("saw", "split",
-                                         {{"stock", bodies({"a"})},
-                                          {"cutters", cutBy("xz")},
-                                          {"offset", Expression("-20 mm")}}));
+  document = document.withStepAt(
+      1, step("saw", "split", {{"stock", bodies({"a"})}, {"cutters", cutBy("xz")}, {"offset", Expression("-20 mm")}}));
   const Model model = made(document);
   ASSERT_FALSE(model.failed()) << errorOf(model, "soft") << errorOf(model, "pocket");
   EXPECT_NEAR(volume(model, "a/front") + volume(model, "a/back"), expectedVolume(100, 20), 1e-6);

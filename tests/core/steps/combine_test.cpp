@@ -70,10 +70,10 @@ TEST(Combine, BodiesApartHaveNoRegions) {
 }
 
 TEST(Combine, ClearanceMakesRoomRoundTheCutter) {
-  const std::vector<Step> steps{block("plate", "50", "50", "10"),
-                                step("pin", "cylinder", {{"radius", Expression("5")},
-                                                         {"height", Expression("30")},
-                                                         {"at", point("25", "25", "-10")}})};
+  const std::vector<Step> steps{
+      block("plate", "50", "50", "10"),
+      step("pin", "cylinder",
+           {{"radius", Expression("5")}, {"height", Expression("30")}, {"at", point("25", "25", "-10")}})};
   const Model loose = with(combine("subtract", {"plate"}, {"pin"}, {{"clearance", Expression("0.25 mm")}}), steps);
   ASSERT_FALSE(loose.failed()) << errorOf(loose, "k");
   EXPECT_NEAR(volume(loose, "plate"), 25000 - pi * 5.25 * 5.25 * 10, 1e-5);
@@ -134,14 +134,17 @@ TEST(Combine, SurfaceAsStockAndAsCutter) {
   EXPECT_FALSE(report(cut, "k").result->audit.watertight);
   const Model common = with(combine("intersect", {"s"}, {"t"}), steps);
   EXPECT_NEAR(common.find("s")->shape.area(), 16, 1e-9);
-  EXPECT_THAT(errorOf(with(combine("subtract", {"t"}, {"s"}), steps), "k"), HasSubstr("is a surface, which has no inside"));
-  EXPECT_THAT(errorOf(with(combine("union", {"t"}, {"s"}), steps), "k"), HasSubstr("a surface cannot take part in a union"));
+  EXPECT_THAT(errorOf(with(combine("subtract", {"t"}, {"s"}), steps), "k"),
+              HasSubstr("is a surface, which has no inside"));
+  EXPECT_THAT(errorOf(with(combine("union", {"t"}, {"s"}), steps), "k"),
+              HasSubstr("a surface cannot take part in a union"));
 }
 
 TEST(GroupStep, JoinsSolidsAndTakesHoleMakersAway) {
-  Document document = documentOf({block("a", "10", "10", "10"), block("b", "10", "10", "10", {"10", "0", "0"}),
-                                  block("hole", "30", "2", "2", {"-5", "4", "4"}), block("sleeve", "5", "5", "5", {"2", "2", "2"}),
-                                  step("g", "group", {{"bodies", bodies({"a", "b", "hole", "sleeve"})}})});
+  Document document =
+      documentOf({block("a", "10", "10", "10"), block("b", "10", "10", "10", {"10", "0", "0"}),
+                  block("hole", "30", "2", "2", {"-5", "4", "4"}), block("sleeve", "5", "5", "5", {"2", "2", "2"}),
+                  step("g", "group", {{"bodies", bodies({"a", "b", "hole", "sleeve"})}})});
   BodySettings maker, shield;
   maker.holeMaker = true;
   shield.shielded = true;
@@ -156,8 +159,8 @@ TEST(GroupStep, JoinsSolidsAndTakesHoleMakersAway) {
 }
 
 TEST(ScoreStep, MarksFacesAndKeepsTheVolume) {
-  const Model model = made(documentOf({block("a", "10", "10", "10"),
-                                       step("s", "score", {{"cutters", cutBy("xy")}, {"offset", Expression("4 mm")}})}));
+  const Model model = made(documentOf(
+      {block("a", "10", "10", "10"), step("s", "score", {{"cutters", cutBy("xy")}, {"offset", Expression("4 mm")}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   EXPECT_EQ(model.find("a")->shape.faceCount(), 10);
   EXPECT_NEAR(volume(model, "a"), 1000, 1e-9);
@@ -165,9 +168,9 @@ TEST(ScoreStep, MarksFacesAndKeepsTheVolume) {
 }
 
 TEST(ScoreStep, SharesFacesOfTouchingBodies) {
-  const Model model = made(documentOf({block("a", "10", "10", "10"), block("b", "4", "4", "4", {"3", "3", "10"}),
-                                       block("far", "1", "1", "1", {"50", "0", "0"}),
-                                       step("s", "score", {{"verb", text("share faces")}})}));
+  const Model model = made(
+      documentOf({block("a", "10", "10", "10"), block("b", "4", "4", "4", {"3", "3", "10"}),
+                  block("far", "1", "1", "1", {"50", "0", "0"}), step("s", "score", {{"verb", text("share faces")}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   EXPECT_THAT(report(model, "s").result->audit.notes, ElementsAre("1 face is shared"));
   EXPECT_THAT(report(model, "s").result->audit.spared, ElementsAre("far"));
@@ -205,7 +208,8 @@ TEST(ExtrudeStep, RegionsBecomeSolidsNewJoinedOrCommon) {
   const Model joined = extruded({{"height", Expression("3")}, {"then", text("joined")}, {"stock", bodies({"a"})}});
   ASSERT_FALSE(joined.failed()) << errorOf(joined, "e");
   EXPECT_NEAR(volume(joined, "a"), 4300, 1e-9);
-  const Model common = extruded({{"height", Expression("4")}, {"way", text("into")}, {"then", text("common")}, {"stock", bodies({"a"})}});
+  const Model common = extruded(
+      {{"height", Expression("4")}, {"way", text("into")}, {"then", text("common")}, {"stock", bodies({"a"})}});
   ASSERT_FALSE(common.failed()) << errorOf(common, "e");
   EXPECT_NEAR(volume(common, "a"), 400, 1e-9);
   const double lean = 3 * std::tan(5 * pi / 180), top = 10 - 2 * lean;
@@ -214,10 +218,10 @@ TEST(ExtrudeStep, RegionsBecomeSolidsNewJoinedOrCommon) {
 }
 
 TEST(ExtrudeStep, OpenLinesBecomeASurface) {
-  const Model model = made(documentOf(
-      {drawing("d", {PlanePick::Kind::Standard, "xy", {}},
-               {{"l", "line", {Expression("0"), Expression("0"), Expression("5"), Expression("0")}}}),
-       step("e", "extrude", {{"profiles", allOf("d")}, {"height", Expression("4")}})}));
+  const Model model =
+      made(documentOf({drawing("d", {PlanePick::Kind::Standard, "xy", {}},
+                               {{"l", "line", {Expression("0"), Expression("0"), Expression("5"), Expression("0")}}}),
+                       step("e", "extrude", {{"profiles", allOf("d")}, {"height", Expression("4")}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "e");
   EXPECT_EQ(model.find("e")->shape.kind(), BodyKind::Surface);
   EXPECT_NEAR(model.find("e")->shape.area(), 20, 1e-9);

@@ -20,10 +20,11 @@ FieldValue text(const char* choice) {
 
 /// A U: floor 60 × 20 × 10 with walls of 10 at both ends, drawn on from the left.
 std::vector<Step> bracket() {
-  return {block("floor", "60", "20", "10"), block("l", "10", "20", "30", {"0", "0", "10"}),
-          block("r", "10", "20", "30", {"50", "0", "10"}),
-          step("u", "combine", {{"verb", text("union")}, {"stock", bodies({"floor"})}, {"cutters", bodies({"l", "r"})}}),
-          drawing("d", onFace("floor", "l:left"), {circle("c", "-10", "25", "3")})};
+  return {
+      block("floor", "60", "20", "10"), block("l", "10", "20", "30", {"0", "0", "10"}),
+      block("r", "10", "20", "30", {"50", "0", "10"}),
+      step("u", "combine", {{"verb", text("union")}, {"stock", bodies({"floor"})}, {"cutters", bodies({"l", "r"})}}),
+      drawing("d", onFace("floor", "l:left"), {circle("c", "-10", "25", "3")})};
 }
 
 double removed(const std::map<std::string, FieldValue>& fields, std::vector<Step> steps = bracket()) {
@@ -54,11 +55,13 @@ TEST(CutReach, NextWallThatTouchesTheOneBehindIsCutAlone) {
 }
 
 TEST(CutReach, BodyEndsTheCutWhereItIsMetFirst) {
-  std::vector<Step> steps{block("a", "40", "20", "20"), drawing("d", onFace("a", "a:top"), {circle("c", "20", "10", "3")}),
-                          step("s", "cylinder", {{"radius", Expression("8")},
-                                                 {"height", Expression("40")},
-                                                 {"plane", PlanePick{PlanePick::Kind::Standard, "yz", {}}},
-                                                 {"at", point("10", "0", "0")}})};
+  std::vector<Step> steps{block("a", "40", "20", "20"),
+                          drawing("d", onFace("a", "a:top"), {circle("c", "20", "10", "3")}),
+                          step("s", "cylinder",
+                               {{"radius", Expression("8")},
+                                {"height", Expression("40")},
+                                {"plane", PlanePick{PlanePick::Kind::Standard, "yz", {}}},
+                                {"at", point("10", "0", "0")}})};
   // Down to the cylinder along x through (y, z) = (10, 0): depth 20 − √(64 − (y − 10)²) within the circle.
   double expected = 0;
   const int n = 4000;
@@ -66,14 +69,20 @@ TEST(CutReach, BodyEndsTheCutWhereItIsMetFirst) {
     const double y = -3 + 6 * (i + 0.5) / n;
     expected += 2 * std::sqrt(9 - y * y) * (20 - std::sqrt(64 - y * y)) * 6 / n;
   }
-  EXPECT_NEAR(removed({{"stock", bodies({"a"})}, {"to", text("body")}, {"to_body", bodies({"s"})}}, steps), expected, 1e-2);
+  EXPECT_NEAR(removed({{"stock", bodies({"a"})}, {"to", text("body")}, {"to_body", bodies({"s"})}}, steps), expected,
+              1e-2);
 }
 
 TEST(CutReach, TwoDepthsGoDifferentlyFarEachWay) {
-  const std::vector<Step> steps{block("a", "20", "20", "20", {"-10", "-10", "-10"}),
-                                drawing("d", {PlanePick::Kind::Standard, "xy", {}}, {rectangle("r", "-1", "-1", "2", "2")})};
-  EXPECT_NEAR(removed({{"way", text("two depths")}, {"to", text("distance")}, {"depth", Expression("3")}, {"out_depth", Expression("5")}},
-                      steps), 4 * 8, 1e-9);
+  const std::vector<Step> steps{
+      block("a", "20", "20", "20", {"-10", "-10", "-10"}),
+      drawing("d", {PlanePick::Kind::Standard, "xy", {}}, {rectangle("r", "-1", "-1", "2", "2")})};
+  EXPECT_NEAR(removed({{"way", text("two depths")},
+                       {"to", text("distance")},
+                       {"depth", Expression("3")},
+                       {"out_depth", Expression("5")}},
+                      steps),
+              4 * 8, 1e-9);
 }
 
 TEST(CutReach, DraftLeansTheSides) {
@@ -91,15 +100,19 @@ TEST(CutReach, DraftLeansTheSides) {
 TEST(CutReach, DraftThatClosesBeforeTheEndIsAnError) {
   const Model model = made(documentOf({block("a", "40", "40", "20"),
                                        drawing("d", onFace("a", "a:top"), {rectangle("r", "15", "15", "4", "4")}),
-                                       step("cut", "cut", {{"profiles", allOf("d")}, {"to", text("distance")},
-                                                           {"depth", Expression("15")}, {"draft", Expression("20 deg")}})}));
+                                       step("cut", "cut",
+                                            {{"profiles", allOf("d")},
+                                             {"to", text("distance")},
+                                             {"depth", Expression("15")},
+                                             {"draft", Expression("20 deg")}})}));
   EXPECT_THAT(errorOf(model, "cut"), HasSubstr("meet before the end"));
 }
 
 TEST(CutReach, SingleRegionsHaveDepthsOfTheirOwn) {
   const std::vector<Step> steps{
       block("a", "40", "40", "20"),
-      drawing("d", onFace("a", "a:top"), {circle("c1", "10", "10", "3"), circle("c2", "20", "20", "2"), circle("c3", "30", "30", "1")})};
+      drawing("d", onFace("a", "a:top"),
+              {circle("c1", "10", "10", "3"), circle("c2", "20", "20", "2"), circle("c3", "30", "30", "1")})};
   RegionPick pick = allOf("d");
   pick.depths = {{"c2+", Expression("7 mm")}, {"c3+", Expression("2 * 4 mm")}};
   EXPECT_NEAR(removed({{"profiles", pick}, {"to", text("distance")}, {"depth", Expression("5")}}, steps),

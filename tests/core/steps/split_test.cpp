@@ -50,8 +50,7 @@ Step block20(const std::string& id) {
 
 TEST(SplitBy, ThreePlanesAtOnceGiveEightNamedOctants) {
   const Model model = made(documentOf(
-      {block20("a"),
-       step("s", "split", {{"cutters", std::vector{standard("xy"), standard("xz"), standard("yz")}}})}));
+      {block20("a"), step("s", "split", {{"cutters", std::vector{standard("xy"), standard("xz"), standard("yz")}}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   ASSERT_EQ(model.bodies.size(), 8u);
   for (const Body& body : model.bodies) EXPECT_NEAR(body.shape.volume(), 1000, 1e-9) << body.id;
@@ -61,10 +60,10 @@ TEST(SplitBy, ThreePlanesAtOnceGiveEightNamedOctants) {
 }
 
 TEST(SplitBy, ThreePlanesWithKerfLeaveSmallerOctants) {
-  const Model model = made(documentOf(
-      {block20("a"), step("s", "split",
-                          {{"cutters", std::vector{standard("xy"), standard("xz"), standard("yz")}},
-                           {"kerf", Expression("2 mm")}})}));
+  const Model model =
+      made(documentOf({block20("a"), step("s", "split",
+                                          {{"cutters", std::vector{standard("xy"), standard("xz"), standard("yz")}},
+                                           {"kerf", Expression("2 mm")}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   ASSERT_EQ(model.bodies.size(), 8u);
   for (const Body& body : model.bodies) EXPECT_NEAR(body.shape.volume(), 729, 1e-9);
@@ -73,35 +72,40 @@ TEST(SplitBy, ThreePlanesWithKerfLeaveSmallerOctants) {
 
 TEST(SplitBy, KindsOfCuttersMayBeMixed) {
   const Model model = made(documentOf(
-      {block20("a"), step("rod", "cylinder", {{"radius", Expression("4")}, {"height", Expression("60")},
-                                              {"at", point("0", "0", "-30")}}),
+      {block20("a"),
+       step("rod", "cylinder",
+            {{"radius", Expression("4")}, {"height", Expression("60")}, {"at", point("0", "0", "-30")}}),
        step("s", "split",
             {{"stock", bodies({"a"})}, {"cutters", std::vector{standard("xy"), CutterPick::ofBody("rod")}}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
-  EXPECT_THAT(idsOf(model), UnorderedElementsAre("a/front-outside", "a/front-inside", "a/back-outside",
-                                                 "a/back-inside", "rod"));
+  EXPECT_THAT(idsOf(model),
+              UnorderedElementsAre("a/front-outside", "a/front-inside", "a/back-outside", "a/back-inside", "rod"));
   EXPECT_NEAR(volume(model, "a/front-inside"), pi * 16 * 10, 1e-6);
   EXPECT_NEAR(volume(model, "rod"), pi * 16 * 60, 1e-6);
 }
 
 TEST(SplitBy, KerfRoundABodyIsAGapOnBothSides) {
-  const Model model = made(documentOf(
-      {block20("a"), step("rod", "cylinder", {{"radius", Expression("4")}, {"height", Expression("60")},
-                                              {"at", point("0", "0", "-30")}}),
-       step("s", "split",
-            {{"stock", bodies({"a"})}, {"cutters", std::vector{CutterPick::ofBody("rod")}}, {"kerf", Expression("1 mm")}})}));
+  const Model model = made(
+      documentOf({block20("a"),
+                  step("rod", "cylinder",
+                       {{"radius", Expression("4")}, {"height", Expression("60")}, {"at", point("0", "0", "-30")}}),
+                  step("s", "split",
+                       {{"stock", bodies({"a"})},
+                        {"cutters", std::vector{CutterPick::ofBody("rod")}},
+                        {"kerf", Expression("1 mm")}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   EXPECT_NEAR(volume(model, "a/inside"), pi * 3.5 * 3.5 * 20, 1e-5);
   EXPECT_NEAR(volume(model, "a/outside"), 8000 - pi * 4.5 * 4.5 * 20, 1e-5);
 }
 
 TEST(SplitBy, CurvedFaceOfAnotherBodyGoesOnBeyondItsBorder) {
-  const Model model = made(documentOf(
-      {block20("a"),
-       step("rod", "cylinder",
-            {{"radius", Expression("30")}, {"height", Expression("5")}, {"at", point("25", "0", "40")}}),
-       step("s", "split", {{"stock", bodies({"a"})},
-                           {"cutters", std::vector{CutterPick::of(FaceReference{"rod", "rod:side", {}})}}})}));
+  const Model model = made(
+      documentOf({block20("a"),
+                  step("rod", "cylinder",
+                       {{"radius", Expression("30")}, {"height", Expression("5")}, {"at", point("25", "0", "40")}}),
+                  step("s", "split",
+                       {{"stock", bodies({"a"})},
+                        {"cutters", std::vector{CutterPick::of(FaceReference{"rod", "rod:side", {}})}}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   // The cylinder x = 25 − √(900 − y²) over the block: its part inside is ∫ (10 − x) dy · 20.
   const double half = 10 * std::sqrt(800.0) + 900 * std::asin(1.0 / 3);  // ∫₋₁₀¹⁰ √(900 − y²) dy
@@ -110,13 +114,13 @@ TEST(SplitBy, CurvedFaceOfAnotherBodyGoesOnBeyondItsBorder) {
 }
 
 TEST(SplitBy, DrawnLineSweptThrough) {
-  const Model model = made(documentOf({block20("a"), drawing("d", plane("xy"), {line("l1", "-20", "0", "0", "0"),
-                                                                                 line("l2", "0", "0", "20", "10")}),
-                                       step("s", "split", {{"cutters", std::vector{drawn("d")}}})}));
+  const Model model = made(documentOf(
+      {block20("a"), drawing("d", plane("xy"), {line("l1", "-20", "0", "0", "0"), line("l2", "0", "0", "20", "10")}),
+       step("s", "split", {{"cutters", std::vector{drawn("d")}}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   ASSERT_EQ(model.bodies.size(), 2u);
-  EXPECT_NEAR(std::min(model.bodies[0].shape.volume(), model.bodies[1].shape.volume()),
-              (200 - 10 * 5 / 2.0) * 20, 1e-6);
+  EXPECT_NEAR(std::min(model.bodies[0].shape.volume(), model.bodies[1].shape.volume()), (200 - 10 * 5 / 2.0) * 20,
+              1e-6);
 }
 
 TEST(SplitBy, DrawnRegionCutsLikeACutter) {
@@ -127,9 +131,8 @@ TEST(SplitBy, DrawnRegionCutsLikeACutter) {
 }
 
 TEST(SplitBy, LineThatIsTooShortSaysWhereAndOffersToExtend) {
-  const Document document =
-      documentOf({block20("a"), drawing("d", plane("xy"), {line("l", "-20", "0", "7", "0")}),
-                  step("s", "split", {{"cutters", std::vector{drawn("d")}}})});
+  const Document document = documentOf({block20("a"), drawing("d", plane("xy"), {line("l", "-20", "0", "7", "0")}),
+                                        step("s", "split", {{"cutters", std::vector{drawn("d")}}})});
   const Model model = made(document);
   EXPECT_THAT(errorOf(model, "s"), HasSubstr("\"l\" ends inside \"a\": it is 3 mm too short"));
   const StepReport& failed = report(model, "s");
@@ -140,31 +143,32 @@ TEST(SplitBy, LineThatIsTooShortSaysWhereAndOffersToExtend) {
   EXPECT_THAT(failed.finding->offers[0].label, HasSubstr("Extend by 3.1 mm"));
   // Taking the offer helps, and is recomputed when the drawing changes.
   Step mended = *document.find("s");
-  mended = mended.with("extent", text("extended")).with("extend", Expression(failed.finding->offers[0].fields[1].second));
+  mended =
+      mended.with("extent", text("extended")).with("extend", Expression(failed.finding->offers[0].fields[1].second));
   const Model reached = made(document.withReplaced(mended));
   ASSERT_FALSE(reached.failed()) << errorOf(reached, "s");
   EXPECT_NEAR(volume(reached, reached.bodies.front().id), 4000, 1e-6);
 }
 
 TEST(SplitBy, FiniteCutterWithKerfCutsASlot) {
-  const Model model =
-      made(documentOf({block20("a"), drawing("d", plane("xy"), {line("l", "-20", "0", "7", "0")}),
-                       step("s", "split",
-                            {{"cutters", std::vector{drawn("d")}}, {"extent", text("finite")}, {"kerf", Expression("1")}})}));
+  const Model model = made(documentOf(
+      {block20("a"), drawing("d", plane("xy"), {line("l", "-20", "0", "7", "0")}),
+       step("s", "split",
+            {{"cutters", std::vector{drawn("d")}}, {"extent", text("finite")}, {"kerf", Expression("1")}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   EXPECT_NEAR(report(model, "s").result->audit.volumeRemoved, 17 * 1 * 20, 1e-6);
-  const Model bare = made(
-      documentOf({block20("a"), drawing("d", plane("xy"), {line("l", "-20", "0", "7", "0")}),
-                  step("s", "split", {{"cutters", std::vector{drawn("d")}}, {"extent", text("finite")}})}));
+  const Model bare =
+      made(documentOf({block20("a"), drawing("d", plane("xy"), {line("l", "-20", "0", "7", "0")}),
+                       step("s", "split", {{"cutters", std::vector{drawn("d")}}, {"extent", text("finite")}})}));
   EXPECT_THAT(errorOf(bare, "s"), HasSubstr("Give it a kerf"));
 }
 
 TEST(SplitBy, FiniteFaceCutsOneEarOnly) {
-  const std::vector<Step> steps{block("bar", "50", "10", "5"), block("l", "10", "10", "20", {"0", "0", "5"}),
-                                block("r", "10", "10", "20", {"40", "0", "5"}),
-                                step("u", "combine", {{"verb", text("union")}, {"stock", bodies({"bar"})},
-                                                      {"cutters", bodies({"l", "r"})}}),
-                                block("tool", "20", "20", "3", {"-5", "-5", "12"})};
+  const std::vector<Step> steps{
+      block("bar", "50", "10", "5"), block("l", "10", "10", "20", {"0", "0", "5"}),
+      block("r", "10", "10", "20", {"40", "0", "5"}),
+      step("u", "combine", {{"verb", text("union")}, {"stock", bodies({"bar"})}, {"cutters", bodies({"l", "r"})}}),
+      block("tool", "20", "20", "3", {"-5", "-5", "12"})};
   const CutterPick top = CutterPick::of(onFace("tool", "tool:top"));
   const auto split = [&](const char* extent) {
     Document document = documentOf(steps);
@@ -179,24 +183,24 @@ TEST(SplitBy, FiniteFaceCutsOneEarOnly) {
 }
 
 TEST(SplitBy, OneSideOfEverythingHalvesAnAssembly) {
-  const Model model = made(documentOf(
-      {block("whole", "20", "20", "20", {"-10", "-10", "0"}), block("right", "5", "5", "5", {"3", "0", "30"}),
-       block("left", "5", "5", "5", {"-9", "0", "30"}),
-       step("s", "split", {{"cutters", cutBy("yz")}, {"keep", text("front")}})}));
+  const Model model =
+      made(documentOf({block("whole", "20", "20", "20", {"-10", "-10", "0"}),
+                       block("right", "5", "5", "5", {"3", "0", "30"}), block("left", "5", "5", "5", {"-9", "0", "30"}),
+                       step("s", "split", {{"cutters", cutBy("yz")}, {"keep", text("front")}})}));
   EXPECT_THAT(idsOf(model), ElementsAre("whole/front", "right", "left"));
-  const Model half = made(documentOf(
-      {block("whole", "20", "20", "20", {"-10", "-10", "0"}), block("right", "5", "5", "5", {"3", "0", "30"}),
-       block("left", "5", "5", "5", {"-9", "0", "30"}),
-       step("s", "split", {{"cutters", cutBy("yz")}, {"keep", text("front")}, {"everything", true}})}));
+  const Model half =
+      made(documentOf({block("whole", "20", "20", "20", {"-10", "-10", "0"}),
+                       block("right", "5", "5", "5", {"3", "0", "30"}), block("left", "5", "5", "5", {"-9", "0", "30"}),
+                       step("s", "split", {{"cutters", cutBy("yz")}, {"keep", text("front")}, {"everything", true}})}));
   EXPECT_THAT(idsOf(half), ElementsAre("whole/front", "right"));
   EXPECT_NEAR(report(half, "s").result->audit.volumeRemoved, 4000 + 125, 1e-9);
 }
 
 TEST(SplitBy, SurfaceIsSplitBySurfaceAndStaysASurface) {
-  const Model model = made(documentOf(
-      {block20("a"), step("top", "lift", {{"faces", std::vector{FaceReference{"a", "a:top", {}}}}}),
-       drawing("d", plane("xy"), {line("l", "-20", "4", "20", "4")}),
-       step("s", "split", {{"stock", bodies({"top"})}, {"cutters", std::vector{drawn("d")}}})}));
+  const Model model =
+      made(documentOf({block20("a"), step("top", "lift", {{"faces", std::vector{FaceReference{"a", "a:top", {}}}}}),
+                       drawing("d", plane("xy"), {line("l", "-20", "4", "20", "4")}),
+                       step("s", "split", {{"stock", bodies({"top"})}, {"cutters", std::vector{drawn("d")}}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   std::vector<double> areas;
   for (const Body& body : model.bodies)
@@ -209,10 +213,11 @@ TEST(SplitBy, SurfaceIsSplitBySurfaceAndStaysASurface) {
 
 TEST(SplitBy, SaysHowCuttersLieThatDoNotCut) {
   const auto error = [](const Step& cutter) {
-    return errorOf(made(documentOf({block20("a"), cutter,
-                                    step("s", "split", {{"stock", bodies({"a"})},
-                                                        {"cutters", std::vector{CutterPick::ofBody("b")}}})})),
-                   "s");
+    return errorOf(
+        made(documentOf(
+            {block20("a"), cutter,
+             step("s", "split", {{"stock", bodies({"a"})}, {"cutters", std::vector{CutterPick::ofBody("b")}}})})),
+        "s");
   };
   EXPECT_THAT(error(block("b", "5", "5", "5", {"10", "0", "0"})), HasSubstr("is only touched by \"b\""));
   EXPECT_THAT(error(block("b", "90", "90", "90", {"-45", "-45", "-45"})), HasSubstr("lies wholly inside \"b\""));
@@ -258,8 +263,7 @@ TEST_F(Pieces, ChosenOnesAreDroppedAndKeptByName) {
 
 TEST_F(Pieces, WhatTheCutterTookCanStay) {
   const Document document = walls("40 mm");
-  const Document chosen =
-      document.withReplaced(document.find("c")->with("pieces", PieceChoice{{"a/removed"}, {}, {}}));
+  const Document chosen = document.withReplaced(document.find("c")->with("pieces", PieceChoice{{"a/removed"}, {}, {}}));
   const Model model = made(chosen);
   EXPECT_EQ(model.bodies.size(), 7u);
   EXPECT_NEAR(report(model, "c").result->audit.volumeAfter, 4000, 1e-9);

@@ -127,8 +127,10 @@ TEST(SplitStep, SeveralPiecesOnASideAreTold) {
 }
 
 TEST(SplitStep, APlaneThatMissesOrOnlyTouchesIsAnError) {
-  EXPECT_THAT(errorOf(splitWith({{"offset", Expression("40 mm")}}), "s"), HasSubstr("\"a\" lies wholly behind the plane"));
-  EXPECT_THAT(errorOf(splitWith({{"offset", Expression("0 mm")}}), "s"), HasSubstr("lies wholly in front of the plane"));
+  EXPECT_THAT(errorOf(splitWith({{"offset", Expression("40 mm")}}), "s"),
+              HasSubstr("\"a\" lies wholly behind the plane"));
+  EXPECT_THAT(errorOf(splitWith({{"offset", Expression("0 mm")}}), "s"),
+              HasSubstr("lies wholly in front of the plane"));
   EXPECT_THAT(errorOf(splitWith({{"kerf", Expression("-1 mm")}}), "s"), HasSubstr("field Kerf: the value is -1 mm"));
   EXPECT_NEAR(volume(splitWith({{"offset", Expression("40 mm")}}), "a"), 240000, 1e-6);
 }
@@ -187,7 +189,8 @@ TEST(DrawingStep, WarnsAboutCurvesThatEncloseNothing) {
   const Model model = made(
       documentOf({drawing("d", {PlanePick::Kind::Standard, "xy", {}},
                           {{"l", "line", {Expression("0"), Expression("0"), Expression("5"), Expression("0")}}})}));
-  EXPECT_THAT(report(model, "d").result->audit.warnings, ElementsAre("the curves enclose no region; as open lines they can split a body"));
+  EXPECT_THAT(report(model, "d").result->audit.warnings,
+              ElementsAre("the curves enclose no region; as open lines they can split a body"));
   const Model twice = made(documentOf(
       {drawing("d", {PlanePick::Kind::Standard, "xy", {}}, {circle("a", "0", "0", "1"), circle("a", "5", "0", "1")})}));
   EXPECT_THAT(errorOf(twice, "d"), HasSubstr("two curves have the id \"a\""));
