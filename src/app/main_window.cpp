@@ -180,10 +180,10 @@ QWidget* MainWindow::makeViewPane() {
 }
 
 void MainWindow::makeMenus() {
-  const std::pair<MenuPlace, QString> places[] = {{MenuPlace::File, tr("&File")},   {MenuPlace::Edit, tr("&Edit")},
-                                                  {MenuPlace::Draw, tr("&Draw")},   {MenuPlace::Cut, tr("&Cut")},
-                                                  {MenuPlace::Surface, tr("&Surface")}, {MenuPlace::Check, tr("C&heck")}, {MenuPlace::View, tr("&View")},
-                                                  {MenuPlace::Help, tr("He&lp")}};
+  const std::pair<MenuPlace, QString> places[] = {
+      {MenuPlace::File, tr("&File")}, {MenuPlace::Edit, tr("&Edit")},       {MenuPlace::Draw, tr("&Draw")},
+      {MenuPlace::Cut, tr("&Cut")},   {MenuPlace::Surface, tr("&Surface")}, {MenuPlace::Check, tr("C&heck")},
+      {MenuPlace::View, tr("&View")}, {MenuPlace::Help, tr("He&lp")}};
   for (const auto& [place, title] : places) {
     QMenu* menu = menus_->addMenu(title);
     std::vector<std::pair<QAction*, const Verb*>> actions;
@@ -556,13 +556,14 @@ void MainWindow::askWallLimit() {
                             QLineEdit::Normal, known ? QString::fromStdString(known->text()) : QString(), &given)
           .trimmed();
   if (!given) return;
-  const FieldSpec field{.key = "wall", .label = "Limit for walls", .type = FieldType::Length, .rule = NumberRule::Positive};
+  const FieldSpec field{
+      .key = "wall", .label = "Limit for walls", .type = FieldType::Length, .rule = NumberRule::Positive};
   const Expression limit(text.toStdString());
   if (!text.isEmpty())
     if (const QString problem = problemOf(field, limit, desk_.session.document(), desk_.session.dimensions());
         !problem.isEmpty())
-      return message_->show(
-          Error("the limit \"" + text.toStdString() + "\": " + problem.toStdString(), "Limit for walls", "Write a length"));
+      return message_->show(Error("the limit \"" + text.toStdString() + "\": " + problem.toStdString(),
+                                  "Limit for walls", "Write a length"));
   desk_.session.edit(tr("Limit for walls"), [&](const Document& document) {
     Document changed = document;
     changed.wallLimit = text.isEmpty() ? std::nullopt : std::optional(limit);

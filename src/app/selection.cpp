@@ -108,9 +108,9 @@ std::optional<PointReference> pointReference(const Pick& pick, const std::map<Bo
   if (i + 2 >= points.size()) return std::nullopt;
   // The picture's points are in single precision: the corner is the exact one that is nearest.
   const Point at{points[i], points[i + 1], points[i + 2]};
-  const auto nearest = std::min_element(
-      picture->corners.begin(), picture->corners.end(),
-      [&](const Corner& a, const Corner& b) { return distance(a.point, at) < distance(b.point, at); });
+  const auto nearest =
+      std::min_element(picture->corners.begin(), picture->corners.end(),
+                       [&](const Corner& a, const Corner& b) { return distance(a.point, at) < distance(b.point, at); });
   if (nearest == picture->corners.end() || distance(nearest->point, at) > 0.01) return std::nullopt;
   return referenceTo(pick.body, *nearest);
 }

@@ -121,8 +121,8 @@ void startSplit(Desk& desk) {
   for (const Pick& pick : desk.selection.picks()) {
     const auto cutter = cutterPick(pick, desk);
     if (!cutter) continue;
-    const bool solid = cutter->kind == CutterPick::Kind::Body &&
-                       desk.shownPictures.at(pick.body)->shape.kind() == BodyKind::Solid;
+    const bool solid =
+        cutter->kind == CutterPick::Kind::Body && desk.shownPictures.at(pick.body)->shape.kind() == BodyKind::Solid;
     if (solid)
       stock.push_back(pick.body);
     else
@@ -141,8 +141,11 @@ void startSplit(Desk& desk) {
     const Vector size = box.high - box.low;
     const Point middle = box.centre();
     const bool x = size.x >= size.y && size.x >= size.z, y = !x && size.y >= size.z;
-    fields["cutters"] =
-        std::vector{CutterPick::of(PlanePick{PlanePick::Kind::Standard, x ? "yz" : y ? "xz" : "xy", {}})};
+    fields["cutters"] = std::vector{CutterPick::of(PlanePick{PlanePick::Kind::Standard,
+                                                             x   ? "yz"
+                                                             : y ? "xz"
+                                                                 : "xy",
+                                                             {}})};
     // A round number near the middle: a hundredth of the size, downwards to a power of ten.
     const double step = std::pow(10, std::floor(std::log10(std::max({size.x, size.y, size.z}) / 50)));
     fields["offset"] = inUnit(desk, std::round((x ? middle.x : y ? -middle.y : middle.z) / step) * step);
@@ -195,14 +198,13 @@ void toggleGroup(Desk& desk, const StepId& id) {
   const auto step = desk.session.document().find(id);
   if (!step) return;
   const bool open = !step->on();
-  desk.session.edit(open ? QObject::tr("Close the group") : QObject::tr("Open the group"),
-                    [&](const Document& document) {
-                      if (!open) return document.withReplaced(step->switched(false));
-                      const Document closed = document.withReplaced(step->switched(true));
-                      // Members may have been changed by steps that now stand behind it.
-                      return stepsThatRead(document, id).empty() ? withStepMoved(closed, id, closed.steps.size())
-                                                                 : closed;
-                    });
+  desk.session.edit(
+      open ? QObject::tr("Close the group") : QObject::tr("Open the group"), [&](const Document& document) {
+        if (!open) return document.withReplaced(step->switched(false));
+        const Document closed = document.withReplaced(step->switched(true));
+        // Members may have been changed by steps that now stand behind it.
+        return stepsThatRead(document, id).empty() ? withStepMoved(closed, id, closed.steps.size()) : closed;
+      });
 }
 
 void toggleHoleMaker(Desk& desk) {

@@ -189,9 +189,7 @@ void Trial::putBack() {
 }
 
 bool Trial::matters(const FieldSpec& field) const {
-  if (field.whenField.empty()) return true;
-  const auto* choice = std::get_if<std::string>(&step_->value(field.whenField));
-  return choice && std::find(field.whenValues.begin(), field.whenValues.end(), *choice) != field.whenValues.end();
+  return kervo::matters(*step_, field);
 }
 
 QString Trial::problem(const std::string& key) const {

@@ -151,9 +151,15 @@ void addEditVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                      const auto step = desk.session.document().find(desk.selection.step());
                      return step && step->on() ? QString("Open the group") : QString("Close the group");
                    }});
-  verbs.push_back({"hole-maker", "Hole-maker or not", MenuPlace::Edit, "hole-maker", {},
-                   "A group takes it away from its solids", [&desk] { toggleHoleMaker(desk); },
-                   [&desk] { return !desk.selection.bodies().empty(); }, [is] { return is.body(); },
+  verbs.push_back({"hole-maker",
+                   "Hole-maker or not",
+                   MenuPlace::Edit,
+                   "hole-maker",
+                   {},
+                   "A group takes it away from its solids",
+                   [&desk] { toggleHoleMaker(desk); },
+                   [&desk] { return !desk.selection.bodies().empty(); },
+                   [is] { return is.body(); },
                    [&desk] {
                      const auto bodies = desk.selection.bodies();
                      const Body* body = bodies.empty() ? nullptr : desk.session.made()->model->find(bodies.front());
@@ -238,8 +244,9 @@ void addStepVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                      return step ? QString("Cut with %1").arg(QString::fromStdString(step->name())) : QString("Cut");
                    }});
   verbs.push_back(
-      {"split", "Split", MenuPlace::Cut, "split", QKeySequence("Ctrl+Shift+B"), "By planes, surfaces, drawn lines and bodies, with a kerf",
-       [&desk] { startSplit(desk); }, [is] { return is.anyBody(); },
+      {"split", "Split", MenuPlace::Cut, "split", QKeySequence("Ctrl+Shift+B"),
+       "By planes, surfaces, drawn lines and bodies, with a kerf", [&desk] { startSplit(desk); },
+       [is] { return is.anyBody(); },
        [is] { return is.anyBody() && (is.nothing() || is.body() || is.step("plane") || is.step("drawing")); },
        [is] { return is.face() || is.step() ? QString("Split along it") : QString("Split"); }});
   verbs.push_back(
@@ -255,8 +262,13 @@ void addStepVerbs(std::vector<Verb>& verbs, MainWindow& w) {
   verbs.push_back({"lift", "Lift faces", MenuPlace::Surface, "lift", QKeySequence("Ctrl+L"),
                    "Faces as a surface of their own, which follows them", [&desk] { startLift(desk); },
                    [is] { return is.anyBody(); }, [is] { return is.face(); }, [] { return QString("Lift"); }});
-  verbs.push_back({"freeze", "Freeze as a snapshot", MenuPlace::Surface, "freeze", {},
-                   "A copy of the bodies as they are now, that follows nothing", [&w] { w.files().freezeSelected(); },
+  verbs.push_back({"freeze",
+                   "Freeze as a snapshot",
+                   MenuPlace::Surface,
+                   "freeze",
+                   {},
+                   "A copy of the bodies as they are now, that follows nothing",
+                   [&w] { w.files().freezeSelected(); },
                    [&desk] { return !desk.selection.bodies().empty(); }});
   verbs.push_back({"round", "Round edges", MenuPlace::Cut, "round", QKeySequence("Ctrl+Shift+R"), "",
                    [&desk] { startRound(desk); }, [is] { return is.anyBody(); },
@@ -392,8 +404,13 @@ void addOtherVerbs(std::vector<Verb>& verbs, MainWindow& w) {
   Desk& desk = w.desk();
   verbs.push_back({"trouble", "Go to the first failed step", MenuPlace::Check, "warning", QKeySequence("Ctrl+G"), "",
                    [&w] { w.showFirstTrouble(); }, [&desk] { return desk.session.made()->model->failed(); }});
-  verbs.push_back({"wall-limit", "Limit for walls …", MenuPlace::Check, "measure", {},
-                   "A cut that leaves a thinner wall is told of", [&w] { w.askWallLimit(); }});
+  verbs.push_back({"wall-limit",
+                   "Limit for walls …",
+                   MenuPlace::Check,
+                   "measure",
+                   {},
+                   "A cut that leaves a thinner wall is told of",
+                   [&w] { w.askWallLimit(); }});
   verbs.push_back({"rebuild", "Rebuild", MenuPlace::Check, "", QKeySequence("Ctrl+R"), "After it was stopped",
                    [&desk] { desk.session.rebuildAgain(); }});
   verbs.push_back(

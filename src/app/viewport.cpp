@@ -377,8 +377,9 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
     std::vector<std::size_t> badges;
     const QFontMetricsF metrics(fontOf());
     for (const Badge& badge : scene_.badges)
-      if (QRectF(pressed_, last_).normalized().contains(
-              badgeRect(badge, camera_, devicePixelRatioF(), metrics).center()))
+      if (QRectF(pressed_, last_)
+              .normalized()
+              .contains(badgeRect(badge, camera_, devicePixelRatioF(), metrics).center()))
         badges.push_back(badge.piece);
     if (!badges.empty()) emit badgesBoxed(badges);
     emit boxPicked(picker_.in(QRectF(pixels(pressed_), pixels(last_)), inclusion, camera_),

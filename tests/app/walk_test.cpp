@@ -68,7 +68,7 @@ TEST_F(Walk, BlindCutRemovesCircleTimesDepth) {
   drawCircleOnFront();
   typeInto(named<QLineEdit>("circle c1: radius"), "4");
   key(Qt::Key_Return);
-  click(named<QAbstractButton>("To: distance"));
+  chooseFrom(named<QComboBox>("To"), "distance");
   typeInto(named<QLineEdit>("Depth"), "wall / 4");
   const double removed = window->desk().trial.result()->report().result->audit.volumeRemoved;
   EXPECT_NEAR(removed, 3.14159265358979 * 16 * 3, 1e-6);
@@ -79,7 +79,7 @@ TEST_F(Walk, BlindCutRemovesCircleTimesDepth) {
 TEST_F(Walk, WrongFieldSaysWhatIsWrongAndCannotBeMade) {
   drawCircleOnFront();
   key(Qt::Key_Return);
-  click(named<QAbstractButton>("To: distance"));
+  chooseFrom(named<QComboBox>("To"), "distance");
   typeInto(named<QLineEdit>("Depth"), "-3 mm");
   EXPECT_EQ(named<QLineEdit>("Depth")->accessibleDescription(), "must be more than zero");
   const auto steps = window->desk().session.document().steps.size();

@@ -151,7 +151,9 @@ void Bench::addWell(Well well, const QString& title, const QString& subtitle, co
   }
   const bool choices =
       std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.type == FieldType::Choice; });
-  wells_->addWidget(card, wide ? 26 : well == Well::Pieces ? 13 : choices ? 12 : 9);
+  const bool cutters =
+      std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.type == FieldType::Cutters; });
+  wells_->addWidget(card, wide ? 26 : well == Well::Pieces ? 14 : choices ? 12 : cutters ? 11 : 8);
 }
 
 void Bench::addRow(WellCard* card, const FieldSpec& field) {

@@ -100,8 +100,8 @@ QString CuttersField::prompt() const {
 
 void CuttersField::toggle(const CutterPick& cutter) {
   auto cutters = valueAs<std::vector<CutterPick>>();
-  const auto found = std::find_if(cutters.begin(), cutters.end(),
-                                  [&](const CutterPick& each) { return same(each, cutter); });
+  const auto found =
+      std::find_if(cutters.begin(), cutters.end(), [&](const CutterPick& each) { return same(each, cutter); });
   if (found == cutters.end())
     cutters.push_back(cutter);
   else
@@ -126,8 +126,8 @@ void CuttersField::fill(QMenu& menu) {
   const auto add = [&](QMenu* to, const QString& text, const CutterPick& cutter) {
     QAction* action = to->addAction(text);
     action->setCheckable(true);
-    action->setChecked(std::any_of(chosen.begin(), chosen.end(),
-                                   [&](const CutterPick& each) { return same(each, cutter); }));
+    action->setChecked(
+        std::any_of(chosen.begin(), chosen.end(), [&](const CutterPick& each) { return same(each, cutter); }));
     connect(action, &QAction::triggered, this, [this, cutter] { toggle(cutter); });
   };
   for (const char* plane : {"xy", "xz", "yz"})

@@ -60,7 +60,7 @@ class PieceDelegate : public QStyledItemDelegate {
     painter->setFont(option.font);
     const QRectF text(disc.right() + 6, option.rect.top(), volumeRect.left() - disc.right() - 10, option.rect.height());
     painter->drawText(text, Qt::AlignLeft | Qt::AlignVCenter,
-                      option.fontMetrics.elidedText(index.data().toString(), Qt::ElideRight, int(text.width())));
+                      option.fontMetrics.elidedText(index.data().toString(), Qt::ElideMiddle, int(text.width())));
     painter->restore();
   }
 };

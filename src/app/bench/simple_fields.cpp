@@ -80,6 +80,7 @@ QWidget* ChoiceField::first() {
 FlagField::FlagField(const FieldSpec& field, Desk& desk, QWidget* parent) : FieldEditor(field, desk, parent) {
   box_ = new QCheckBox;
   box_->setAccessibleName(QString::fromStdString(field.label));
+  box_->setText(QString::fromStdString(field.label));
   rowIn(this)->addWidget(box_);
   connect(box_, &QCheckBox::toggled, this, [this](bool on) { set(on); });
 }
@@ -103,7 +104,9 @@ void TextField::refresh() {
 
 PlacementField::PlacementField(const FieldSpec& field, Desk& desk, QWidget* parent) : FieldEditor(field, desk, parent) {
   auto* row = rowIn(this, 4);
-  const QString names[] = {tr("u"), tr("v"), tr("height")};
+  QStringList names{tr("u"), tr("v"), tr("height")};
+  for (std::size_t i = 0; i < field.choices.size() && i < 3; ++i)
+    names[static_cast<qsizetype>(i)] = QString::fromStdString(field.choices[i]);
   for (const QString& name : names) {
     auto* line = new ExpressionLine(QStringLiteral("%1 %2").arg(QString::fromStdString(field.label), name));
     line->line()->setMinimumWidth(48);

@@ -130,8 +130,7 @@ QVariant CutListModel::headerData(int section, Qt::Orientation orientation, int 
   if (role == Qt::TextAlignmentRole)
     return section == Volume ? QVariant(Qt::AlignRight | Qt::AlignVCenter) : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
   if (role != Qt::DisplayRole) return {};
-  const QString titles[] = {tr("№"), tr("Step"), tr("Driven by"),
-                            QString(unitFor(*desk_.session.made()->model).name)};
+  const QString titles[] = {tr("№"), tr("Step"), tr("Driven by"), QString(unitFor(*desk_.session.made()->model).name)};
   return titles[section];
 }
 

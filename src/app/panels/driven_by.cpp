@@ -16,12 +16,6 @@ bool isNumber(const FieldSpec& field) {
   return field.type == FieldType::Length || field.type == FieldType::Angle || field.type == FieldType::Number;
 }
 
-bool matters(const Step& step, const FieldSpec& field) {
-  if (field.whenField.empty()) return true;
-  const auto* choice = std::get_if<std::string>(&step.value(field.whenField));
-  return choice && std::find(field.whenValues.begin(), field.whenValues.end(), *choice) != field.whenValues.end();
-}
-
 /// All sizes of a body; the most telling number of a cut; a choice if there is no number.
 std::vector<const FieldSpec*> drivingFields(const Step& step) {
   std::vector<const FieldSpec*> sizes, numbers, choices;
@@ -34,10 +28,14 @@ std::vector<const FieldSpec*> drivingFields(const Step& step) {
   if (!sizes.empty()) return sizes;
   for (const FieldSpec* field : numbers)
     if (step.value(field->key) != defaultValue(*field)) return {field};
+  // A number that is zero unless somebody sets it tells less than what the step does.
+  for (const FieldSpec* field : numbers)
+    if (field->well == Well::Reach && field->rule == NumberRule::Positive) return {field};
+  for (const char* key : {"to", "verb", "way"})
+    for (const FieldSpec* field : choices)
+      if (field->key == key) return {field};
   for (const FieldSpec* field : numbers)
     if (field->well == Well::Reach) return {field};
-  for (const FieldSpec* field : choices)
-    if (field->key == "to" || field->key == "verb") return {field};
   return {};
 }
 
