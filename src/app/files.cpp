@@ -27,11 +27,12 @@ bool isDocument(const QString& path) {
   return suffix == "kervo" || suffix == "json";
 }
 
-/// The demo beside the built application, or where it is installed.
-QString demoPath() {
+/// A demo beside the built application, or where it is installed.
+QString demoPath(const QString& name) {
   const QDir here(QCoreApplication::applicationDirPath());
-  for (const char* place : {"../share/kervo/demo/mast-clamp.kervo", "../../../demo/mast-clamp.kervo"})
-    if (QFileInfo::exists(here.filePath(place))) return QDir::cleanPath(here.filePath(place));
+  for (const char* folder : {"../share/kervo/demo/", "../../../demo/"})
+    if (const QString path = here.filePath(folder + name + ".kervo"); QFileInfo::exists(path))
+      return QDir::cleanPath(path);
   return {};
 }
 
@@ -92,8 +93,8 @@ void Files::open(const QString& path) {
   leave([this, path] { read(path, isDocument(path)); });
 }
 
-void Files::openDemo() {
-  const QString path = demoPath();
+void Files::openDemo(const QString& name) {
+  const QString path = demoPath(name);
   if (path.isEmpty())
     emit failed(
         Error("the demo is not there", QCoreApplication::applicationDirPath().toStdString(), "Install Kervo again"));

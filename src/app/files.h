@@ -18,7 +18,8 @@ class Files : public QObject {
   void newDocument();
   void open();
   void open(const QString& path);
-  void openDemo();
+  /// "mast-clamp" or "battery-crate".
+  void openDemo(const QString& name);
   void bringIn();
   void bringIn(const QString& path);
   /// Opens a document, or brings bodies in, whichever the file is.

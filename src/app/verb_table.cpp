@@ -73,9 +73,19 @@ void addFileVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                    "body",
                    {},
                    "The mast clamp of the weather station",
-                   [&w] { w.files().openDemo(); },
+                   [&w] { w.files().openDemo("mast-clamp"); },
                    {},
                    [is] { return is.nothing() && is.emptyDocument(); }});
+  verbs.push_back({"demo-crate",
+                   "Open demo: battery crate",
+                   MenuPlace::File,
+                   "group",
+                   {},
+                   "An assembly: bolts that cut their own holes, a shielded sleeve, half of it for a study",
+                   [&w] { w.files().openDemo("battery-crate"); },
+                   {},
+                   [is] { return is.nothing() && is.emptyDocument(); },
+                   [] { return QString("Open the crate demo"); }});
   verbs.back().separatorBefore = true;
   verbs.push_back({"quit", "Quit", MenuPlace::File, "", QKeySequence::Quit, "", [&w] { w.quit(); }});
   verbs.back().separatorBefore = true;

@@ -15,6 +15,8 @@ Command infoCommand(CLI::App& app);
 Command rebuildCommand(CLI::App& app);
 Command cutCommand(CLI::App& app);
 Command splitCommand(CLI::App& app);
+Command combineCommand(CLI::App& app);
+Command scoreCommand(CLI::App& app);
 Command convertCommand(CLI::App& app);
 
 }  // namespace kervo::cli

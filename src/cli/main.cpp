@@ -45,8 +45,8 @@ int main(int argc, char** argv) {
       "kervo-cli");
   app.require_subcommand(1);
   app.set_version_flag("--version", KERVO_VERSION);
-  const std::vector<Command> commands{infoCommand(app), rebuildCommand(app), cutCommand(app), splitCommand(app),
-                                      convertCommand(app)};
+  const std::vector<Command> commands{infoCommand(app),    rebuildCommand(app), cutCommand(app),    splitCommand(app),
+                                      combineCommand(app), scoreCommand(app),   convertCommand(app)};
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& error) {

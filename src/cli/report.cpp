@@ -34,6 +34,7 @@ Json auditJson(const Audit& audit) {
   result["spared"] = audit.spared;
   result["shielded"] = audit.shielded;
   result["warnings"] = audit.warnings;
+  result["notes"] = audit.notes;
   return result;
 }
 
@@ -83,6 +84,7 @@ Json stepJson(const StepReport& step, bool full) {
   result["pieces"] = Json::array();
   for (const Piece& piece : step.result->pieces)
     result["pieces"].push_back({{"name", piece.name},
+                                {"key", piece.key},
                                 {"body", piece.body},
                                 {"volume_mm3", piece.volume},
                                 {"area_mm2", piece.area},

@@ -128,7 +128,7 @@ TEST_F(Verbs, PiecesLightUpInTheView) {
                    pieces->viewport()->mapTo(window.get(), pieces->visualRect(pieces->model()->index(1, 0)).center()));
   QTest::qWait(100);
   EXPECT_NE(window->view().grabFramebuffer(), before);
-  EXPECT_EQ(pieces->model()->index(2, 0).data().toString(), "kerf of Clamp");
+  EXPECT_EQ(pieces->model()->index(2, 0).data().toString(), "Clamp, kerf");
 }
 
 TEST_F(Verbs, MeasureSaysSizesOfTheSelection) {

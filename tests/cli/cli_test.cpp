@@ -69,8 +69,8 @@ TEST_F(Cli, PeopleGetLinesWithUnits) {
   const std::string rebuilt = run("rebuild " + demo).out;
   EXPECT_THAT(rebuilt, HasSubstr("Cut through"));
   EXPECT_THAT(rebuilt, HasSubstr("removes 75.4296 cm³"));
-  EXPECT_THAT(rebuilt, HasSubstr("keeps front: 83.5717 cm³"));
-  EXPECT_THAT(rebuilt, HasSubstr("drops kerf of clamp: 5.23775 cm³"));
+  EXPECT_THAT(rebuilt, HasSubstr("keeps clamp/front: 83.5717 cm³"));
+  EXPECT_THAT(rebuilt, HasSubstr("drops clamp/kerf: 5.23775 cm³"));
   EXPECT_THAT(rebuilt, HasSubstr("3 bodies"));
 }
 
@@ -206,11 +206,63 @@ TEST_F(Cli, ACutterThatMissesIsAnError) {
   run("convert " + at("b.json") + " " + at("b.brep"));
   const Outcome missed = run("cut --stock " + at("a.brep") + " --cutter " + at("b.brep"));
   EXPECT_EQ(missed.code, 1);
-  EXPECT_THAT(missed.err, HasSubstr("meets none of the stock"));
-  const Outcome consumed = run("cut --stock " + at("a.brep") + " --cutter " + at("a.brep") + " --json");
+  EXPECT_THAT(missed.err, HasSubstr("no cutter meets the stock"));
+  const Outcome both = run("cut --stock " + at("a.brep") + " --cutter " + at("a.brep"));
+  EXPECT_EQ(both.code, 1);
+  EXPECT_THAT(both.err, HasSubstr("stock and cutter at once"));
+  run("convert " + at("a.json") + " " + at("same.brep"));
+  const Outcome consumed = run("cut --stock " + at("a.brep") + " --cutter " + at("same.brep") + " --json");
   EXPECT_EQ(consumed.code, 0);
   EXPECT_TRUE(consumed.parsed()["bodies"].empty());
   EXPECT_THAT(consumed.err, HasSubstr("nothing stays"));
+}
+
+TEST_F(Cli, ManyStocksAndCuttersByTheirNamesInsideFiles) {
+  const std::string crate = KERVO_SOURCE_DIR "/demo/battery-crate.json";
+  // Two stocks of one file, three cutters of it, the sleeve not among them.
+  const json cut = run("cut --stock '" + crate + "#Lid, front' --stock '" + crate + "#Base plate, front' --cutter '" +
+                       crate + "#Post, 2' '" + crate + "#Cable sleeve' --clearance 1mm --json")
+                       .parsed();
+  ASSERT_EQ(cut["bodies"].size(), 2u);
+  EXPECT_LT(cut["bodies"][0]["volume_mm3"].get<double>(), 187415);
+  EXPECT_NEAR(cut["balance_mm3"].get<double>(), 0, 1e-3);
+  const Outcome missing = run("cut --stock '" + crate + "#Nothing' --cutter '" + crate + "#Lid, front'");
+  EXPECT_EQ(missing.code, 2);
+  EXPECT_THAT(missing.err, HasSubstr("has no body \"Nothing\"; it has: Base plate, front"));
+}
+
+TEST_F(Cli, CombinePartitionsAndDropsByName) {
+  writeFile(folder / "two.json",
+            R"({"format":"kervo","version":1,"steps":[
+              {"id":"a","kind":"block","name":"A","fields":{"width":"10","depth":"10","height":"10"}},
+              {"id":"b","kind":"block","name":"B","fields":{"width":"10","depth":"10","height":"10","at":["6","0","0"]}}]})");
+  const std::string command = "combine --verb partition --stock " + at("two.json") + " --json";
+  const json all = run(command).parsed();
+  ASSERT_EQ(all["bodies"].size(), 3u);
+  ASSERT_EQ(all["step"]["pieces"].size(), 3u);
+  std::string shared;
+  for (const json& piece : all["step"]["pieces"])
+    if (std::abs(piece["volume_mm3"].get<double>() - 400) < 1e-9) shared = piece["key"];
+  EXPECT_EQ(run(command + " --drop '" + shared + "'").parsed()["bodies"].size(), 2u);
+  const json joined = run("combine --verb union --stock '" + (folder / "two.json").string() + "#A' --cutter '" +
+                          (folder / "two.json").string() + "#B' --json")
+                          .parsed();
+  EXPECT_NEAR(joined["bodies"][0]["volume_mm3"].get<double>(), 1600, 1e-9);
+}
+
+TEST_F(Cli, SplitBySeveralPlanesAndScoreKeepsTheVolume) {
+  writeFile(folder / "a.json",
+            R"({"format":"kervo","version":1,"steps":[{"id":"a","kind":"block","name":"A",
+               "fields":{"width":"20","depth":"20","height":"20","at":["-10","-10","-10"]}}]})");
+  const json split =
+      run("split " + at("a.json") + " --plane=0,0,0,1,0,0 --plane=0,0,0,0,1,0 --plane=0,0,0,1,1,1 --json").parsed();
+  double sum = 0;
+  for (const json& body : split["bodies"]) sum += body["volume_mm3"].get<double>();
+  EXPECT_NEAR(sum, 8000, 1e-6);
+  EXPECT_EQ(split["bodies"].size(), 8u);
+  const json scored = run("score --stock " + at("a.json") + " --plane=0,0,3,0,0,1 --json").parsed();
+  EXPECT_NEAR(scored["bodies"][0]["volume_mm3"].get<double>(), 8000, 1e-6);
+  EXPECT_EQ(scored["bodies"][0]["faces"], 10);
 }
 
 TEST_F(Cli, InterruptStopsCleanly) {

@@ -89,7 +89,9 @@ QVariant PiecesModel::data(const QModelIndex& index, int role) const {
   QString name = QString::fromStdString(body ? body->name : piece.name);
   // Dropped parts are named after their body's id; people know it by its name.
   if (const Body* from = tried_->before->find(piece.from); from && !piece.kept)
-    name.replace(QString::fromStdString(piece.from), QString::fromStdString(from->name));
+    name = name.contains(QString::fromStdString(piece.from))
+               ? name.replace(QString::fromStdString(piece.from), QString::fromStdString(from->name))
+               : QStringLiteral("%1, %2").arg(QString::fromStdString(from->name), name);
   const QString size = piece.volume > 0 ? volumeText(piece.volume) : areaText(piece.area);
   switch (role) {
     case Qt::DisplayRole:

@@ -147,6 +147,9 @@ Division divide(const Shape& stock, const std::vector<Shape>& cutters, Progress&
   }
   const double measure = solid ? stock.volume() : stock.area();
   if (near.empty()) return {stock, {}, {measure, measure, 0}, {}};
+  near.insert(near.begin(), stock);
+  near = withoutTwins(std::move(near));
+  near.erase(near.begin());
   return firstSound("the cut", progress, [&](const Attempt& attempt) {
     std::vector<Shape> moved;
     for (const Shape& cutter : near) moved.push_back(nudged(cutter, attempt.move));

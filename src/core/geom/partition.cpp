@@ -230,10 +230,15 @@ Partition partition(const std::vector<Shape>& solids, const std::vector<Shape>& 
       throw Error("only solids can be divided into regions", "", "Choose solids as stock");
   if (solids.empty()) return {};
   for (const Shape& surface : surfaces)
-    if (!surface.empty() && surface.kind() == BodyKind::Curve)
+    if (surface.empty() || surface.kind() == BodyKind::Curve)
       throw Error("a curve alone does not divide a solid", "", "Sweep it to a surface, or score the faces with it");
+  std::vector<Shape> all = solids;
+  all.insert(all.end(), surfaces.begin(), surfaces.end());
+  all = withoutTwins(std::move(all));
+  const auto middle = all.begin() + static_cast<std::ptrdiff_t>(solids.size());
+  const std::vector<Shape> bodies(all.begin(), middle), sheets(middle, all.end());
   return firstSound("the partition", progress,
-                    [&](const Attempt& attempt) { return partitionOnce(solids, surfaces, attempt, progress); });
+                    [&](const Attempt& attempt) { return partitionOnce(bodies, sheets, attempt, progress); });
 }
 
 namespace {

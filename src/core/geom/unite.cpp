@@ -119,6 +119,7 @@ Union unite(const std::vector<Shape>& solids, Seams seams, Progress& progress) {
   requireSolids(present, "a union");
   if (present.empty()) return {};
   if (present.size() == 1) return {present.front(), {}};
+  present = withoutTwins(std::move(present));
   return firstSound("the union", progress,
                     [&](const Attempt& attempt) { return uniteOnce(present, seams, attempt, progress); });
 }

@@ -132,7 +132,7 @@ void addDivided(StepResult& result, StepInputs& inputs, const BodyId& body, cons
     inputs.warn("the whole of \"" + body + "\" is cut away: nothing of it stays");
   else
     addKept(result, inputs, body, body, "", cut.outside.pieces());
-  addWaste(result, body, body + "/removed", "removed from " + body, cut.inside);
+  addWaste(result, body, body + "/removed", "removed", cut.inside);
 }
 
 void settlePieces(StepResult& result, StepInputs& inputs) {

@@ -15,9 +15,10 @@ std::vector<FieldSpec> planeFields() {
        .label = "Way",
        .type = FieldType::Choice,
        .defaultText = "offset",
-       .choices = {"offset", "midway", "points", "across", "turned"},
-       .help =
-           "midway between two planes or faces; through three points; across an edge or axis; turned about an edge"},
+       .choices = {"offset", "midway", "points", "across", "turned", "at"},
+       .help = "midway between two planes or faces; through three points; across an edge or axis; turned about an "
+               "edge; at a "
+               "point with a normal"},
       {.key = "from",
        .label = "From",
        .type = FieldType::Plane,
@@ -50,6 +51,19 @@ std::vector<FieldSpec> planeFields() {
        .defaultText = "45 deg",
        .whenField = "way",
        .whenValues = {"turned"}},
+      {.key = "point",
+       .label = "Point",
+       .type = FieldType::Placement,
+       .choices = {"x", "y", "z"},
+       .whenField = "way",
+       .whenValues = {"at"}},
+      {.key = "normal",
+       .label = "Normal",
+       .type = FieldType::Placement,
+       .choices = {"x", "y", "z"},
+       .help = "A direction, of any length",
+       .whenField = "way",
+       .whenValues = {"at"}},
       {.key = "offset",
        .label = "Offset",
        .type = FieldType::Length,
@@ -67,6 +81,7 @@ class PlaneStep : public SimpleStep {
                        : way == "points" ? throughPoints(inputs)
                        : way == "across" ? across(inputs)
                        : way == "turned" ? turned(inputs)
+                       : way == "at"     ? atPoint(inputs)
                                          : inputs.plane("from");
     StepResult result;
     result.plane = from.moved(inputs.number("offset"));
@@ -128,6 +143,12 @@ class PlaneStep : public SimpleStep {
     if (!axis) throw Error("a " + face.surfaceName() + " face has no axis", "field Or axis of", "Pick a turned face");
     const double along = dot(face.middle() - axis->point, axis->direction);
     return Plane::through(axis->point + axis->direction * along, axis->direction);
+  }
+
+  static Plane atPoint(StepInputs& inputs) {
+    const Vector normal = inputs.point("normal");
+    if (length(normal) < 1e-9) throw Error("the normal is zero", "field Normal", "Type a direction, e.g. 0, 0, 1");
+    return Plane::through(inputs.point("point"), normal);
   }
 
   static Plane turned(StepInputs& inputs) {

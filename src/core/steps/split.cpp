@@ -210,7 +210,7 @@ class Split : public SimpleStep {
       addSide(body, "front", sides.front, keep_ != "back");
       addSide(body, "back", sides.back, keep_ != "front");
       result_.audit.volumeRemoved += sides.waste.volume();
-      addWaste(result_, body, body + "/kerf", "kerf of " + body, sides.waste);
+      addWaste(result_, body, body + "/kerf", "kerf", sides.waste);
     }
 
     /// Parts of one name: kept, or dropped.
@@ -401,7 +401,7 @@ class Split : public SimpleStep {
         sum += waste.volume();
         audit.volumeRemoved += waste.volume();
         const std::string number = divided.waste.size() > 1 ? " " + std::to_string(i + 1) : "";
-        addWaste(result_, body, body + "/kerf" + number, "kerf of " + body + number, waste);
+        addWaste(result_, body, body + "/kerf" + number, "kerf" + number, waste);
       }
       audit.balance += stock.volume() - sum;
     }

@@ -90,5 +90,37 @@ TEST(Demo, AnImpossibleSizeFailsItsStepAndKeepsTheRest) {
   EXPECT_EQ(model.bodies.size(), 3u);
 }
 
+Document crate() {
+  Progress progress;
+  return readDocument(KERVO_SOURCE_DIR "/demo/battery-crate.kervo", allStepKinds(), progress);
+}
+
+TEST(CrateDemo, HalfOfTheAssemblyMatchesACalculationByHand) {
+  const Model model = made(crate());
+  for (const StepReport& step : model.steps) EXPECT_FALSE(step.error) << step.error->what();
+  // Two of the four posts and six of the twelve bolts are on the side that stays; the sleeve is shielded.
+  ASSERT_EQ(model.bodies.size(), 11u);
+  const double hole = pi * 3.2 * 3.2;
+  EXPECT_NEAR(volume(model, "base/front"), (240.0 * 160 / 2 - 6 * hole) * 10, 1e-4);
+  EXPECT_NEAR(volume(model, "lid/front"), (240.0 * 160 / 2 - 6 * hole - pi * 13 * 13 / 2) * 10, 1e-4);
+  EXPECT_NEAR(volume(model, "posts/2"), (400 - hole) * 120, 1e-4);
+  EXPECT_NEAR(volume(model, "bolts/6"), pi * 9 * 150, 1e-4);
+  EXPECT_NEAR(volume(model, "sleeve1"), pi * 144 * 120, 1e-4);
+}
+
+TEST(CrateDemo, BoltsAndSleeveFollowTheirDimensions) {
+  const Model model =
+      made(crate().withDimension("bolt", Expression("8 mm")).withDimension("plate", Expression("12 mm")));
+  ASSERT_FALSE(model.failed());
+  EXPECT_NEAR(volume(model, "posts/4"), (400 - pi * 4.2 * 4.2) * 120, 1e-4);
+  EXPECT_NEAR(volume(model, "base/front"), (240.0 * 160 / 2 - 6 * pi * 4.2 * 4.2) * 12, 1e-4);
+}
+
+TEST(CrateDemo, TheCutThroughTheLidSparesTheBase) {
+  const Model model = made(crate());
+  const Audit& audit = report(model, "sleeve_hole").result->audit;
+  EXPECT_EQ(audit.touched, std::vector<BodyId>{"lid"});
+}
+
 }  // namespace
 }  // namespace kervo

@@ -139,6 +139,18 @@ TEST_F(PartitionTest, ThreePlanesAndABodyInOneOperation) {
   }
 }
 
+TEST_F(PartitionTest, OneAndTheSameBodyTwiceIsInItself) {
+  const Shape block = makeBlock("b", {}, 3, 4, 5);
+  const Division cut = divide(block, {block}, progress);
+  EXPECT_TRUE(cut.outside.empty());
+  EXPECT_NEAR(cut.inside.volume(), 60, 1e-9);
+  EXPECT_EQ(cut.remedy, "");
+  EXPECT_NEAR(unite({block, block}, progress).shape.volume(), 60, 1e-9);
+  const Partition result = partition({block, block}, {}, progress);
+  ASSERT_EQ(result.parts.size(), 1u);
+  EXPECT_EQ(result.parts.front().in, (std::vector<std::size_t>{0, 1}));
+}
+
 TEST_F(PartitionTest, SurfaceIsNoSolid) {
   EXPECT_THROW(partition({sheetAt(0, 1)}, {}, progress), Error);
 }

@@ -1,6 +1,7 @@
 #include "geom/kernel/checked_intersection.h"
 
 #include <BOPTools_AlgoTools3D.hxx>
+#include <BRepBuilderAPI_Copy.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
 
 #include "base/quantity.h"
@@ -31,6 +32,22 @@ std::vector<Attempt> attemptsInOrder() {
 void throwNothingSound(const std::string& verb, const std::string& reason) {
   throw Error(verb + " gives no sound result: " + reason, "",
               "The bodies probably touch along a curve or nearly coincide there. Move or resize one of them a little");
+}
+
+std::vector<Shape> withoutTwins(std::vector<Shape> shapes) {
+  ShapeMap<bool> seen;
+  for (Shape& shape : shapes) {
+    bool twin = false;
+    for (const TopAbs_ShapeEnum type : {TopAbs_SOLID, TopAbs_SHELL})
+      for (TopExp_Explorer it(shape.body().topology, type); it.More(); it.Next())
+        twin |= !seen.emplace(it.Current(), true).second;
+    if (!twin) continue;
+    BRepBuilderAPI_Copy copy(shape.body().topology);
+    FaceTable faces;
+    for (const auto& [face, facts] : shape.body().faces) faces.emplace(copy.ModifiedShape(face), facts);
+    shape = makeShape(copy.Shape(), std::move(faces), "face:");
+  }
+  return shapes;
 }
 
 Shape nudged(const Shape& shape, double by) {

@@ -67,6 +67,9 @@ auto firstSound(const std::string& verb, Progress& progress, Work&& work) -> dec
   throwNothingSound(verb, firstReason);
 }
 
+/// The shapes, those that are one and the same in the kernel's eyes copied: it drops an argument that comes twice, and then
+/// refuses to intersect the other with nothing.
+std::vector<Shape> withoutTwins(std::vector<Shape> shapes);
 /// The shape moved by a vector of this length in a direction parallel to nothing in particular.
 Shape nudged(const Shape& shape, double by);
 std::vector<TopoDS_Shape> solidsOf(const Shape& shape);

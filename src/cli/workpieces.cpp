@@ -1,0 +1,147 @@
+#include "cli/workpieces.h"
+
+#include <algorithm>
+#include <filesystem>
+#include <iostream>
+#include <sstream>
+
+#include "cli/terminal.h"
+#include "exchange/kervo_file.h"
+#include "geom/tolerances.h"
+#include "steps/registry.h"
+
+namespace kervo::cli {
+
+namespace {
+
+FileContents contentsOf(const std::string& path) {
+  if (!isDocumentFile(path)) return readBodiesFrom(path);
+  const Document document = readDocument(path, allStepKinds(), progress());
+  Memo memo;
+  return {bodiesOf(rebuild(document, memo, progress())), document.unit};
+}
+
+}  // namespace
+
+const Workpieces::ReadFile& Workpieces::read(const std::string& path) {
+  const auto known =
+      std::find_if(files_.begin(), files_.end(), [&](const ReadFile& file) { return file.path == path; });
+  if (known != files_.end()) return *known;
+  files_.push_back({path, contentsOf(path)});
+  if (unit_.empty()) unit_ = unitToWrite(files_.back().contents);
+  return files_.back();
+}
+
+BodyId Workpieces::bring(const FileBody& body) {
+  FileContents one;
+  one.bodies = {body};
+  document_ = withBroughtIn(document_, one, body.name, allStepKinds());
+  return document_.steps.back()->id();
+}
+
+std::vector<BodyId> Workpieces::add(const std::string& spec) {
+  // A file whose own name holds a # is taken as it is.
+  const auto mark = spec.rfind('#');
+  const bool whole = mark == std::string::npos || std::filesystem::exists(spec);
+  const std::string path = whole ? spec : spec.substr(0, mark), name = whole ? "" : spec.substr(mark + 1);
+  const FileContents contents = read(path).contents;
+  std::vector<BodyId> ids;
+  for (std::size_t i = 0; i < contents.bodies.size(); ++i) {
+    if (!whole && contents.bodies[i].name != name) continue;
+    const std::string place = path + "#" + std::to_string(i);
+    const auto known =
+        std::find_if(brought_.begin(), brought_.end(), [&](const auto& one) { return one.first == place; });
+    if (known != brought_.end()) {
+      ids.push_back(known->second);
+      continue;
+    }
+    ids.push_back(bring(contents.bodies[i]));
+    brought_.emplace_back(place, ids.back());
+  }
+  if (!ids.empty()) return ids;
+  std::string names;
+  for (std::size_t i = 0; i < contents.bodies.size() && i < 12; ++i)
+    names += (names.empty() ? "" : ", ") + contents.bodies[i].name;
+  throw UsageError(path + " has no body \"" + name + "\"; it has: " + names);
+}
+
+std::vector<BodyId> Workpieces::addAll(const std::vector<std::string>& specs) {
+  std::vector<BodyId> ids;
+  for (const std::string& spec : specs)
+    for (const BodyId& id : add(spec))
+      if (std::find(ids.begin(), ids.end(), id) == ids.end()) ids.push_back(id);
+  return ids;
+}
+
+CutterPick Workpieces::addPlane(const std::string& text, const std::string& option) {
+  std::vector<double> numbers;
+  std::stringstream stream(text);
+  for (std::string part; std::getline(stream, part, ',');) numbers.push_back(lengthFrom(part, option));
+  if (numbers.size() != 6) throw UsageError(option + " needs six numbers x,y,z,nx,ny,nz: a point and a normal");
+  if (length(Vector{numbers[3], numbers[4], numbers[5]}) < 1e-12)
+    throw UsageError(option + ": the normal nx,ny,nz is zero");
+  const auto three = [&](std::size_t from) {
+    std::vector<Expression> result;
+    for (std::size_t i = from; i < from + 3; ++i) result.emplace_back(formatNumber(numbers[i], 17) + " mm");
+    return result;
+  };
+  const StepId id = document_.freeId("plane");
+  document_ = document_.withStep(
+      Step(id, *allStepKinds().find("plane"), {{"way", std::string("at")}, {"point", three(0)}, {"normal", three(3)}}));
+  return CutterPick::of(PlanePick{PlanePick::Kind::OfStep, id, {}});
+}
+
+StepRun runStep(const Workpieces& pieces, const Step& step, const std::vector<BodyId>& hidden) {
+  Memo memo;
+  StepRun run;
+  run.model = rebuild(pieces.document().withStep(step), memo, progress());
+  for (const StepReport& report : run.model.steps)
+    if (report.error) throw *report.error;
+  run.report = run.model.steps.back();
+  for (const Body& body : run.model.bodies)
+    if (std::find(hidden.begin(), hidden.end(), body.id) == hidden.end())
+      run.bodies.push_back({body.name, body.shape, body.color, body.layer});
+  return run;
+}
+
+int finish(const StepRun& run, const Workpieces& pieces, const std::string& output, bool json, Json extra) {
+  if (json) {
+    Json root = extra.is_object() ? std::move(extra) : Json::object();
+    root["step"] = stepJson(run.report, true);
+    root["bodies"] = Json::array();
+    for (const FileBody& body : run.bodies) root["bodies"].push_back(bodyJson(body));
+    print(root);
+  } else {
+    clearProgress();
+    const Audit& audit = run.report.result->audit;
+    if (audit.cuts)
+      out() << "removes " << volumeText(audit.volumeRemoved) << " of " << volumeText(audit.volumeBefore) << ", balance "
+            << formatNumber(audit.balance, 2) << " mm³\n";
+    for (const std::string& note : audit.notes) out() << note << "\n";
+    for (const BodyId& body : audit.spared) {
+      const Body* spared = run.model.find(body);
+      out() << "not met: " << (spared ? spared->name : body) << "\n";
+    }
+    for (const std::string& warning : audit.warnings) out() << "note: " << warning << "\n";
+    for (const FileBody& body : run.bodies) out() << bodyLine(body) << "\n";
+    out().flush();
+  }
+  if (run.bodies.empty()) std::cerr << "kervo-cli: nothing stays of the stock\n";
+  if (!output.empty()) writeBodies(output, run.bodies, pieces.unit(), progress());
+  return done;
+}
+
+double lengthFrom(const std::string& text, const std::string& option) {
+  try {
+    const double value = Expression(text).evaluateAs(
+        lengthDimension, *findUnit("mm"),
+        [](const std::string& name) -> Quantity { throw Error("there is no dimension \"" + name + "\" here"); });
+    if (std::abs(value) > tolerance::largestSize)
+      throw Error("the value is beyond " + formatNumber(tolerance::largestSize) + " mm");
+    return value;
+  } catch (const Error& error) {
+    throw UsageError(option + ": " + error.what());
+  }
+}
+
+}  // namespace kervo::cli
