@@ -112,7 +112,7 @@ void Renderer::setScene(const Scene& scene) {
       it = bodies_.erase(it);
     }
   }
-  for (const SceneLine::Style style : {SceneLine::Style::Drawing, SceneLine::Style::Cutter}) {
+  for (const SceneLine::Style style : {SceneLine::Style::Drawing, SceneLine::Style::Cutter, SceneLine::Style::Gap}) {
     std::vector<float> points;
     std::vector<BodyMesh::Range> ranges;
     for (const SceneLine& line : scene.lines) {

@@ -115,17 +115,24 @@ void BeforeYouCut::refresh() {
 void BeforeYouCut::showReport(const Tried& tried) {
   const StepReport& report = tried.report();
   if (report.error) {
-    line(QString::fromStdString(report.error->happened()), Tone::Bad);
     const bool offered = report.finding && !report.finding->offers.empty();
-    if (!report.error->help().empty() && !offered) line(QString::fromStdString(report.error->help()), Tone::Plain);
     showOffers(report);
+    line(named(report.error->happened(), tried), Tone::Bad);
+    if (!report.error->help().empty() && !offered) line(named(report.error->help(), tried), Tone::Plain);
     return;
   }
-  if (report.result) showAudit(*report.result);
+  if (report.result) showAudit(*report.result, tried);
   showOffers(report);
   showWall(tried);
   for (const std::string& trouble : tried.laterTrouble)
     line(tr("later step fails: %1").arg(QString::fromStdString(trouble)), Tone::Caution);
+}
+
+QString BeforeYouCut::named(const std::string& text, const Tried& tried) const {
+  QString result = QString::fromStdString(text);
+  for (const Body& body : tried.before->bodies)
+    result.replace('"' + QString::fromStdString(body.id) + '"', '"' + QString::fromStdString(body.name) + '"');
+  return result;
 }
 
 void BeforeYouCut::showOffers(const StepReport& report) {
@@ -146,10 +153,10 @@ void BeforeYouCut::showWall(const Tried& tried) {
              .arg(size, lengthText(tried.wallLimit, desk_.session.document().unit)),
          Tone::Caution);
   else
-    line(tr("thinnest wall beside the cut %1").arg(size), tried.wallLimit > 0 ? Tone::Good : Tone::Plain);
+    line(tr("thinnest wall %1").arg(size), tried.wallLimit > 0 ? Tone::Good : Tone::Plain);
 }
 
-void BeforeYouCut::showAudit(const StepResult& result) {
+void BeforeYouCut::showAudit(const StepResult& result, const Tried& tried) {
   const Audit& audit = result.audit;
   if (audit.cuts) {
     const double share = audit.volumeBefore > 0 ? 100 * audit.volumeRemoved / audit.volumeBefore : 0;
@@ -177,8 +184,8 @@ void BeforeYouCut::showAudit(const StepResult& result) {
   }
   if (!audit.shielded.empty()) line(tr("shielded: %1").arg(namesOf(audit.shielded)), Tone::Caution);
   if (!audit.spared.empty()) line(tr("not met: %1").arg(namesOf(audit.spared)), Tone::Plain);
-  for (const std::string& note : audit.notes) line(QString::fromStdString(note), Tone::Good);
-  for (const std::string& warning : audit.warnings) line(QString::fromStdString(warning), Tone::Caution);
+  for (const std::string& note : audit.notes) line(named(note, tried), Tone::Good);
+  for (const std::string& warning : audit.warnings) line(named(warning, tried), Tone::Caution);
 }
 
 }  // namespace kervo::app

@@ -24,7 +24,9 @@ class BeforeYouCut : public QWidget {
   enum class Tone { Plain, Good, Caution, Bad };
   void line(const QString& text, Tone tone);
   void showReport(const Tried& tried);
-  void showAudit(const StepResult& result);
+  void showAudit(const StepResult& result, const Tried& tried);
+  /// A text of the core with the bodies' names instead of their ids.
+  QString named(const std::string& text, const Tried& tried) const;
   void showOffers(const StepReport& report);
   void showWall(const Tried& tried);
   QString namesOf(const std::vector<BodyId>& bodies) const;

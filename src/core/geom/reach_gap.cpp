@@ -32,10 +32,17 @@ std::optional<ReachGap> gapOf(const Shape& solid, const Shape& surface, Progress
     for (const Border& border : bordersOf(surface.body().topology)) {
       double first, last;
       BRep_Tool::Range(border.edge, first, last);
-      Polyline line;
+      Polyline line, exits;
       const auto finish = [&] {
-        if (line.size() > 1) gap.border.push_back(line);
+        if (line.size() > 1) {
+          gap.border.push_back(line);
+          Polyline round = line;
+          round.insert(round.end(), exits.rbegin(), exits.rend());
+          round.push_back(line.front());
+          gap.area.push_back(std::move(round));
+        }
         line.clear();
+        exits.clear();
       };
       for (int i = 0; i <= samplesPerEdge; ++i) {
         progress.throwIfStopped();
@@ -45,7 +52,9 @@ std::optional<ReachGap> gapOf(const Shape& solid, const Shape& surface, Progress
           continue;
         }
         line.push_back(fromPnt(point));
-        gap.missing = std::max(gap.missing, lengthToOutside(boundary, point, outwards));
+        const double missing = lengthToOutside(boundary, point, outwards);
+        exits.push_back(line.back() + fromVec(outwards) * missing);
+        gap.missing = std::max(gap.missing, missing);
       }
       finish();
     }

@@ -14,6 +14,7 @@ namespace kervo {
 /// The part of a surface's border that lies inside a body.
 struct ReachGap {
   std::vector<Polyline> border;  ///< the pieces of the border that lie inside, as lines
+  std::vector<Polyline> area;    ///< round what is missing: along each piece, and back where it would come out
   double missing = 0;            ///< by how much the surface must go on there to come out of the body, mm
 };
 

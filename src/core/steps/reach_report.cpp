@@ -37,7 +37,11 @@ std::optional<double> extensionThatReaches(const Shape& stock, const Shape& surf
 }  // namespace
 
 void ReachReport::add(const BodyId& body, const std::string& why) {
-  reasons_.push_back("\"" + body + "\" " + why);
+  const auto same = std::find_if(others_.begin(), others_.end(), [&](const auto& each) { return each.first == why; });
+  if (same == others_.end())
+    others_.push_back({why, {body}});
+  else
+    same->second.push_back(body);
 }
 
 void ReachReport::explain(StepInputs& inputs, const BodyId& body, const Shape& stock, const ResolvedCutter& cutter,
@@ -53,10 +57,9 @@ void ReachReport::explain(StepInputs& inputs, const BodyId& body, const Shape& s
     if (const auto gap = gapOf(stock, shape, progress)) {
       const std::string reason =
           name + " ends inside \"" + body + "\": it is " + formatNumber(gap->missing, 4) + " mm too short to divide it";
-      reasons_.push_back(reason);
       gaps_.push_back(reason);
       auto& lines = inputs.finding().gap;
-      lines.insert(lines.end(), gap->border.begin(), gap->border.end());
+      lines.insert(lines.end(), gap->area.begin(), gap->area.end());
       if (finite && help_.empty()) help_ = "Give it a kerf to cut a slot, or extend it";
       return offer(inputs, stock, cutter, *gap, progress);
     }
@@ -104,16 +107,24 @@ void ReachReport::warnOfGap(StepInputs& inputs, const BodyId& body, const Shape&
   gaps_.push_back("\"" + cutter.label + "\" ends inside \"" + body + "\" elsewhere: " + formatNumber(gap.missing, 4) +
                   " mm are missing there");
   auto& lines = inputs.finding().gap;
-  lines.insert(lines.end(), gap.border.begin(), gap.border.end());
+  lines.insert(lines.end(), gap.area.begin(), gap.area.end());
   offer(inputs, stock, cutter, gap, progress);
 }
 
 void ReachReport::fail(StepInputs& inputs) const {
+  // What can be mended comes first; bodies of which the same is to be said share one sentence.
+  std::vector<std::string> reasons = gaps_;
+  for (const auto& [why, bodies] : others_) {
+    std::string names = "\"" + bodies.front() + "\"";
+    if (bodies.size() == 2) names += " and \"" + bodies.back() + "\"";
+    if (bodies.size() > 2) names += " and " + std::to_string(bodies.size() - 1) + " more";
+    reasons.push_back(names + (bodies.size() > 1 ? ": each " : " ") + why);
+  }
   std::string happened;
-  for (std::size_t i = 0; i < reasons_.size() && i < mostReasons; ++i)
-    happened += (happened.empty() ? "" : "; ") + reasons_[i];
-  if (reasons_.size() > mostReasons)
-    happened += "; and " + std::to_string(reasons_.size() - mostReasons) + " more like these";
+  for (std::size_t i = 0; i < reasons.size() && i < mostReasons; ++i)
+    happened += (happened.empty() ? "" : "; ") + reasons[i];
+  if (reasons.size() > mostReasons)
+    happened += "; and " + std::to_string(reasons.size() - mostReasons) + " more like these";
   std::string help = help_;
   for (const Offer& offer : inputs.finding().offers) help += (help.empty() ? "" : ", or: ") + offer.label;
   if (help.empty()) help = "Move the cutter, or choose other stock";

@@ -30,7 +30,8 @@ class ReachReport {
   void offer(StepInputs& inputs, const Shape& stock, const ResolvedCutter& cutter, const ReachGap& gap,
              Progress& progress);
 
-  std::vector<std::string> reasons_;
+  /// What is said of bodies that a cutter does not even touch: the words, and the bodies.
+  std::vector<std::pair<std::string, std::vector<BodyId>>> others_;
   std::vector<std::string> gaps_;
   std::string help_;
 };
