@@ -347,6 +347,12 @@ void MainWindow::connectView() {
   connect(view_, &Viewport::gaugeMoved, this, [this](const QString& field, double value) {
     const auto unit = findUnit(desk_.session.document().unit);
     if (!desk_.trial.active() || !unit) return;
+    const FieldSpec* spec = desk_.trial.step().kind().field(field.toStdString());
+    if (spec && spec->type == FieldType::Angle) {
+      const double degrees = std::round(value / findUnit("deg")->factor * 1e4) / 1e4;
+      desk_.trial.setField(spec->key, Expression(formatNumber(degrees) + " deg"));
+      return;
+    }
     const double shown = std::round(value / unit->factor * 1e6) / 1e6;
     desk_.trial.setField(field.toStdString(), Expression(formatNumber(shown) + " " + std::string(unit->name)));
   });

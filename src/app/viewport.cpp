@@ -354,7 +354,9 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
         Gauge& gauge = gauges_[*hotGauge_];
         if (const auto value = dragged(gauge, pixels(now), camera_)) {
           const bool fine = event->modifiers().testFlag(Qt::ShiftModifier);
-          gauge.value = fine ? *value : snapped(*value, camera_);
+          gauge.value = fine                               ? *value
+                        : gauge.kind == Gauge::Kind::Angle ? snappedAngle(*value)
+                                                           : snapped(*value, camera_);
           emit gaugeMoved(QString::fromStdString(gauge.field), gauge.value);
         }
       }

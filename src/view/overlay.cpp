@@ -31,6 +31,19 @@ void paintGauge(QPainter& painter, const Gauge& gauge, bool hot, const Overlay& 
   const QPointF bead = onWidget(shape.bead, overlay.pixelRatio);
   const QPointF across(-shape.along.y(), shape.along.x());
   painter.setBrush(Qt::NoBrush);
+  if (gauge.kind == Gauge::Kind::Angle) {
+    QPolygonF arc = arcOf(gauge, overlay.camera);
+    for (QPointF& point : arc) point = onWidget(point, overlay.pixelRatio);
+    for (const auto& [color, width] :
+         {std::pair(QColor(255, 255, 255, 190), 5.0), std::pair(overlay.look.violet, 2.2)}) {
+      painter.setPen(QPen(color, width, Qt::SolidLine, Qt::RoundCap));
+      painter.drawPolyline(arc);
+    }
+    painter.setPen(QPen(overlay.look.violet, 2));
+    painter.setBrush(hot ? overlay.look.violet : QColor(Qt::white));
+    painter.drawEllipse(bead, hot ? 7 : 6, hot ? 7 : 6);
+    return;
+  }
   // A light halo keeps it legible over dark and light bodies.
   for (const auto& [color, width] : {std::pair(QColor(255, 255, 255, 190), 5.0), std::pair(overlay.look.violet, 2.2)}) {
     painter.setPen(QPen(color, width, Qt::SolidLine, Qt::RoundCap));

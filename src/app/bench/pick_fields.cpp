@@ -48,7 +48,7 @@ void PickField::addButton(QToolButton* button) {
 
 void PickField::setArmed(bool armed) {
   FieldEditor::setArmed(armed);
-  pick_->setText(armed ? tr("▸ pick in the view …") : prompt());
+  pick_->setText(armed ? tr("▸ picking …") : prompt());
 }
 
 void PickField::showChips(const QStringList& texts) {
@@ -70,7 +70,7 @@ void PickField::showChips(const QStringList& texts) {
     rows_->insertWidget(static_cast<int>(i), chip);
     chips_.push_back(chip);
   }
-  pick_->setText(armed_                 ? tr("▸ pick in the view …")
+  pick_->setText(armed_                 ? tr("▸ picking …")
                  : texts.size() > shown ? tr("and %1 more, %2").arg(texts.size() - shown).arg(prompt())
                                         : prompt());
 }

@@ -1,7 +1,9 @@
 #include "app/bench/pieces_chooser.h"
 
 #include <QHBoxLayout>
+#include <QItemSelectionModel>
 #include <QPointer>
+#include <algorithm>
 
 #include "app/look.h"
 #include "geom/approach.h"
@@ -44,7 +46,22 @@ PiecesChooser::PiecesChooser(Desk& desk, QWidget* parent) : QWidget(parent), des
 }
 
 void PiecesChooser::refresh() {
+  // Who steps through the list with the keyboard stays where they are, by name.
+  BodyId current;
+  std::vector<BodyId> selected;
+  if (const Piece* piece = list_->pieces()->at(list_->currentIndex().row())) current = piece->key;
+  for (const QModelIndex& index : list_->selectionModel()->selectedIndexes())
+    if (const Piece* piece = list_->pieces()->at(index.row())) selected.push_back(piece->key);
   list_->pieces()->show(desk_.trial.result());
+  const QSignalBlocker quiet(list_->selectionModel());
+  for (int row = 0; row < list_->pieces()->rowCount(); ++row) {
+    const BodyId& key = list_->pieces()->at(row)->key;
+    const QModelIndex index = list_->pieces()->index(row);
+    if (key == current) list_->selectionModel()->setCurrentIndex(index, QItemSelectionModel::NoUpdate);
+    if (std::find(selected.begin(), selected.end(), key) != selected.end())
+      list_->selectionModel()->select(index, QItemSelectionModel::Select);
+  }
+  list_->viewport()->update();
   list_->setChoosable(desk_.trial.hasPieceChoice());
   words_->setVisible(desk_.trial.hasPieceChoice() && list_->pieces()->rowCount() > 1);
 }

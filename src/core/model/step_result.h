@@ -1,6 +1,7 @@
 // What a step makes: bodies, planes or drawings, pieces, and the audit.
 #pragma once
 
+#include <cmath>
 #include <optional>
 #include <string>
 #include <vector>
@@ -72,13 +73,26 @@ struct Finding {
   bool empty() const { return gap.empty() && cutterOutline.empty() && offers.empty(); }
 };
 
-/// A length field that can be dragged in the view: its value is the distance from `from` along `along`.
+/// A field that can be dragged in the view. A length is the distance from `from` along `along`; an angle is that by
+/// which `zero` is turned about `along` through `from`.
 struct Gauge {
   std::string field;
   Point from;
   Vector along;          ///< unit length
-  double value = 0;      ///< mm
-  bool centred = false;  ///< the value lies half on each side of `from`
+  double value = 0;      ///< mm or radians
+  bool centred = false;  ///< a length lies half on each side of `from`
+  enum class Kind { Length, Angle };
+  Kind kind = Kind::Length;
+  Vector zero = {};   ///< of an angle: unit length, at a right angle to `along`
+  double radius = 0;  ///< of an angle: where its arc is shown, mm
+
+  static Gauge angle(std::string field, Point from, Vector axis, Vector zero, double radius, double value) {
+    return {std::move(field), from, axis, value, false, Kind::Angle, zero, radius};
+  }
+  /// The end of an angle's arm at a value.
+  Point armAt(double angle) const {
+    return from + (zero * std::cos(angle) + cross(along, zero) * std::sin(angle)) * radius;
+  }
 };
 
 /// A drawing's plane, the regions and open lines found in it, and its curves as lines to be shown.

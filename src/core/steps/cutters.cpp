@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "geom/motion.h"
 #include "geom/placed_face.h"
 #include "geom/sheet.h"
 #include "geom/sweep.h"
@@ -49,14 +50,15 @@ class Resolving {
     const bool onFace = pick.kind == PlanePick::Kind::OnFace;
     if (onFace && reach_.extent != Extent::Whole) return addFace(pick.face);
     const std::string label = onFace ? pick.face.name : pick.name;
-    result_.push_back({label, inputs_.plane(pick, field_).moved(reach_.offset), {}, {}, {}});
+    const Plane plane = inputs_.plane(pick, field_);
+    result_.push_back({label, placed(plane, reach_, around_.centre()), {}, {}, {}, plane.normal});
   }
 
   void addFace(const FaceReference& reference) {
     const Face face = inputs_.face(reference, field_);
     if (reach_.extent == Extent::Whole) {
       if (const auto plane = face.plane()) {
-        result_.push_back({reference.name, plane->moved(reach_.offset), {}, {}, {}});
+        result_.push_back({reference.name, placed(*plane, reach_, around_.centre()), {}, {}, {}, plane->normal});
       } else {
         result_.push_back({reference.name, std::nullopt, enlarged(face, around_, nameForFaces()), {}, {}});
       }
@@ -147,6 +149,18 @@ std::vector<FieldSpec> cutterFields() {
            .well = Well::Cutter,
            .defaultText = "0 mm",
            .help = "Of planes, along their normal"},
+          {.key = "tilt",
+           .label = "Tilt",
+           .type = FieldType::Angle,
+           .well = Well::Cutter,
+           .defaultText = "0 deg",
+           .help = "Of planes, about their own x axis through the middle of the stock"},
+          {.key = "turn",
+           .label = "Turn",
+           .type = FieldType::Angle,
+           .well = Well::Cutter,
+           .defaultText = "0 deg",
+           .help = "Of planes, about their own y axis through the middle of the stock"},
           {.key = "extent",
            .label = "Extent",
            .type = FieldType::Choice,
@@ -170,12 +184,21 @@ CutterReach cutterReachOf(const StepInputs& inputs) {
   return {extent == "finite"     ? Extent::Finite
           : extent == "extended" ? Extent::Extended
                                  : Extent::Whole,
-          inputs.number("extend"), inputs.number("offset")};
+          inputs.number("extend"), inputs.number("offset"), inputs.number("tilt"), inputs.number("turn")};
 }
 
 std::vector<ResolvedCutter> cuttersOf(StepInputs& inputs, const std::string& field, const CutterReach& reach,
                                       const Box& around, Progress& progress) {
   return Resolving(inputs, field, reach, around, progress).all();
+}
+
+Plane placed(const Plane& plane, const CutterReach& reach, Point middle) {
+  const Plane moved = plane.moved(reach.offset);
+  if (reach.tilt == 0 && reach.turn == 0) return moved;
+  const Point foot = middle - moved.normal * moved.signedDistance(middle);
+  const Motion tilted = Motion::turn(foot, moved.x, reach.tilt);
+  const Motion both = tilted.then(Motion::turn(foot, tilted.turned(moved.y), reach.turn));
+  return {foot, both.turned(moved.x), both.turned(moved.y), both.turned(moved.normal)};
 }
 
 std::vector<Polyline> outlinesOf(const std::vector<ResolvedCutter>& cutters, const Box& around) {

@@ -21,6 +21,8 @@ struct CutterReach {
   Extent extent = Extent::Whole;
   double extendBy = 0;  ///< mm
   double offset = 0;    ///< of planes along their normal, mm
+  double tilt = 0;      ///< of planes about their x axis, through the middle of what is cut, radians
+  double turn = 0;      ///< and then about their y axis
 };
 
 /// One cutter. Exactly one of plane, sheet and solid is there.
@@ -29,7 +31,8 @@ struct ResolvedCutter {
   std::optional<Plane> plane;
   Shape sheet;
   Shape solid;
-  BodyId body;  ///< if it is one
+  BodyId body;              ///< if it is one
+  Vector offsetAlong = {};  ///< of a plane: the direction of its offset
 };
 
 /// The fields of a well for cutters of every kind: what cuts, the planes' offset, the extent and the extension.
@@ -39,6 +42,9 @@ CutterReach cutterReachOf(const StepInputs& inputs);
 /// The cutters picked in a field. `around`: what has to be reached through. Throws Error for one that cannot cut.
 std::vector<ResolvedCutter> cuttersOf(StepInputs& inputs, const std::string& field, const CutterReach& reach,
                                       const Box& around, Progress& progress);
+
+/// The plane as it cuts: moved, tilted and turned. `middle`: of what is cut.
+Plane placed(const Plane& plane, const CutterReach& reach, Point middle);
 
 /// Lines that show the cutters in the view.
 std::vector<Polyline> outlinesOf(const std::vector<ResolvedCutter>& cutters, const Box& around);

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <map>
 
+#include "geom/motion.h"
 #include "geom/partition.h"
 #include "geom/plane_split.h"
 #include "geom/primitives.h"
@@ -48,7 +49,7 @@ std::vector<FieldSpec> splitFields() {
       {.key = "stock", .label = "Stock", .type = FieldType::Bodies, .well = Well::Stock, .defaultText = "all"}};
   for (FieldSpec& field : cutterFields()) fields.push_back(std::move(field));
   // The kerf is what is changed most.
-  fields.insert(fields.begin() + 3, {{.key = "kerf",
+  fields.insert(fields.begin() + 5, {{.key = "kerf",
                                       .label = "Kerf",
                                       .type = FieldType::Length,
                                       .well = Well::Reach,
@@ -134,7 +135,14 @@ class Split : public SimpleStep {
       const Point corner = rectangle[1];
       const Point edge = (rectangle[0] + rectangle[1]) * 0.5;
       const double offset = inputs_.number("offset");
-      result_.gauges.push_back({"offset", edge - plane.normal * offset, plane.normal, offset});
+      const Vector along = cutters_.front().offsetAlong;
+      result_.gauges.push_back({"offset", edge - along * offset, along, offset});
+      // Turned about the middle of the stock, and shown on the plane's far sides.
+      const Point middle = around_.centre() - plane.normal * plane.signedDistance(around_.centre());
+      const double tilt = inputs_.number("tilt"), turn = inputs_.number("turn"), radius = 0.42 * around_.diagonal();
+      const auto back = [](Vector axis, double angle, Vector v) { return Motion::turn({}, axis, -angle).turned(v); };
+      result_.gauges.push_back(Gauge::angle("tilt", middle, plane.x, back(plane.x, tilt, plane.y), radius, tilt));
+      result_.gauges.push_back(Gauge::angle("turn", middle, plane.y, back(plane.y, turn, plane.x), radius, turn));
       const std::string& side = inputs_.choice("kerf_side");
       result_.gauges.push_back(
           {"kerf", corner, side == "back" ? -plane.normal : plane.normal, inputs_.number("kerf"), side == "centred"});

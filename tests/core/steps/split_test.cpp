@@ -113,6 +113,23 @@ TEST(SplitBy, CurvedFaceOfAnotherBodyGoesOnBeyondItsBorder) {
   EXPECT_NEAR(volume(model, "a/front"), 8000 - 20 * (half - 15 * 20), 1e-4);
 }
 
+TEST(SplitBy, PlaneIsTiltedAndTurnedAboutTheMiddleOfTheStock) {
+  const Model model = made(documentOf({block("a", "20", "20", "20"), step("s", "split",
+                                                                          {{"cutters", cutBy("xy")},
+                                                                           {"offset", Expression("10 mm")},
+                                                                           {"tilt", Expression("20 deg")},
+                                                                           {"turn", Expression("-15 deg")}})}));
+  ASSERT_FALSE(model.failed()) << errorOf(model, "s");
+  // Through the middle of a block every plane halves it.
+  EXPECT_NEAR(volume(model, "a/front"), 4000, 1e-6);
+  const Model lower = made(
+      documentOf({block("a", "20", "20", "20"),
+                  step("s", "split",
+                       {{"cutters", cutBy("xy")}, {"offset", Expression("5 mm")}, {"tilt", Expression("10 deg")}})}));
+  // A plane through (·, 10, 5): what lies below is a prism whose height at the middle is 5.
+  EXPECT_NEAR(volume(lower, "a/back"), 2000, 1e-6);
+}
+
 TEST(SplitBy, DrawnLineSweptThrough) {
   const Model model = made(documentOf(
       {block20("a"), drawing("d", plane("xy"), {line("l1", "-20", "0", "0", "0"), line("l2", "0", "0", "20", "10")}),

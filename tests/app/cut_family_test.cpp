@@ -1,0 +1,212 @@
+// Split, Combine and their pieces as a person does them: cutters from the view and the list, offers, badges, groups.
+#include "app/look.h"
+#include "support/document_builder.h"
+#include "support/window_driver.h"
+
+namespace kervo::test {
+namespace {
+
+class CutFamily : public WindowTest {
+ protected:
+  /// A document on the desk, as if just opened.
+  void start(const Document& document) {
+    window->desk().session.start(document, {}, true);
+    settle();
+    window->view().goHome();
+    settle();
+  }
+  Step plate() { return block("plate", "100", "60", "10", {"-50", "-30", "0"}); }
+  static DrawnCurve line(const std::string& id, const std::string& u, const std::string& v, const std::string& toU,
+                         const std::string& toV) {
+    return {id, "line", {Expression(u), Expression(v), Expression(toU), Expression(toV)}};
+  }
+  const StepResult& tried() {
+    static const StepResult none;
+    const auto& result = window->desk().trial.result();
+    if (result && result->report().result) return *result->report().result;
+    ADD_FAILURE() << "the trial has no result: "
+                  << (result && result->report().error ? result->report().error->what() : "not tried");
+    return none;
+  }
+  std::vector<BodyId> kept() {
+    std::vector<BodyId> ids;
+    for (const Piece& piece : tried().pieces)
+      if (piece.kept) ids.push_back(piece.key);
+    return ids;
+  }
+  /// Where the badge of a piece stands in the view.
+  QPoint badgeOf(const BodyId& key) {
+    const auto& pieces = tried().pieces;
+    const app::Viewport& view = window->view();
+    for (const Badge& badge : view.scene().badges)
+      if (pieces[badge.piece].key == key)
+        return badgeRect(badge, view.camera(), view.devicePixelRatioF(), QFontMetricsF(app::fontOf()))
+            .center()
+            .toPoint();
+    ADD_FAILURE() << "no badge of " << key;
+    return {};
+  }
+};
+
+TEST_F(CutFamily, LineThatIsTooShortIsMendedByOneClick) {
+  start(documentOf({plate(), drawing("d", test::onFace("plate", "plate:top"), {line("l", "-60", "0", "30", "0")})}));
+  window->desk().selection.setStep("d");
+  settle();
+  click(button("Split along it"));
+  ASSERT_TRUE(window->desk().trial.active());
+  EXPECT_TRUE(hasLine("\"l\" ends inside \"Block\": it is 20 mm too short"));
+  // The gap shows in the view, the cut cannot be made.
+  bool gap = false;
+  for (const SceneLine& each : window->view().scene().lines) gap |= each.style == SceneLine::Style::Gap;
+  EXPECT_TRUE(gap);
+  EXPECT_FALSE(window->bench().before()->makeButton()->isEnabled());
+  QPushButton* extend = nullptr;
+  for (QPushButton* each : window->bench().findChildren<QPushButton*>("offer"))
+    if (each->text().startsWith("Extend by")) extend = each;
+  ASSERT_NE(extend, nullptr);
+  click(extend);
+  EXPECT_TRUE(hasLine("volume balances"));
+  key(Qt::Key_Return);
+  EXPECT_EQ(model().bodies.size(), 2u);
+  EXPECT_NEAR(model().bodies[0].shape.volume(), 30000, 1e-6);
+}
+
+TEST_F(CutFamily, CuttersOfSeveralKindsArePickedAndTakenOut) {
+  start(documentOf(
+      {plate(), step("rod", "cylinder",
+                     {{"radius", Expression("8")}, {"height", Expression("40")}, {"at", point("20", "0", "-5")}})}));
+  key(Qt::Key_B, Qt::ControlModifier | Qt::ShiftModifier);
+  ASSERT_TRUE(window->desk().trial.active());
+  window->desk().trial.setField("stock", bodies({"plate"}));
+  window->desk().trial.setField("cutters", std::vector<CutterPick>{});
+  settle();
+  // The empty well takes picks from the view: the round face, then the whole body.
+  window->bench().arm(window->bench().editor("cutters"));
+  settle();
+  clickPoint(onFace("rod", "rod:side") + Vector{0, 0, 15});
+  ASSERT_EQ(std::get<std::vector<CutterPick>>(window->desk().trial.step().value("cutters")).size(), 1u);
+  EXPECT_EQ(std::get<std::vector<CutterPick>>(window->desk().trial.step().value("cutters"))[0].kind,
+            CutterPick::Kind::Face);
+  EXPECT_EQ(kept().size(), 2u);
+  click(named<QAbstractButton>("Cutter: pick whole bodies"));
+  clickPoint(onFace("rod", "rod:top"));
+  ASSERT_EQ(std::get<std::vector<CutterPick>>(window->desk().trial.step().value("cutters")).size(), 2u);
+  click(named<QAbstractButton>("Remove side of Cylinder"));
+  EXPECT_EQ(std::get<std::vector<CutterPick>>(window->desk().trial.step().value("cutters")).size(), 1u);
+  key(Qt::Key_Escape);
+  EXPECT_EQ(kept(), (std::vector<BodyId>{"plate/inside", "plate/outside"}));
+}
+
+TEST_F(CutFamily, BadgesAndWordsKeepAndDropPieces) {
+  start(documentOf({plate(), step("s", "split", {{"cutters", cutBy("yz")}, {"offset", Expression("10 mm")}})}));
+  window->desk().trial.edit("s");
+  settle();
+  ASSERT_EQ(kept().size(), 2u);
+  clickAt(&window->view(), badgeOf("plate/front"));
+  EXPECT_EQ(kept(), std::vector<BodyId>{"plate/back"});
+  // Dropped ones are still there, as ghosts with a badge; another click brings it back.
+  clickAt(&window->view(), badgeOf("plate/front"));
+  EXPECT_EQ(kept().size(), 2u);
+  click(button("keep largest"));
+  EXPECT_EQ(kept(), std::vector<BodyId>{"plate/back"});
+  click(button("invert"));
+  EXPECT_EQ(kept(), std::vector<BodyId>{"plate/front"});
+  // With the keyboard, in the list.
+  auto* list = window->bench().pieces();
+  list->setFocus();
+  list->setCurrentIndex(list->model()->index(1, 0));
+  key(Qt::Key_Space);
+  EXPECT_EQ(kept().size(), 2u);
+  key(Qt::Key_Delete);
+  EXPECT_EQ(kept(), std::vector<BodyId>{"plate/front"});
+  key(Qt::Key_Return);
+  EXPECT_EQ(model().bodies.size(), 1u);
+  EXPECT_NEAR(model().bodies[0].shape.volume(), 40 * 60 * 10, 1e-6);
+}
+
+TEST_F(CutFamily, PiecesThatTouchABodyStay) {
+  start(documentOf({plate(), block("stop", "5", "5", "10", {"50", "0", "0"}),
+                    step("s", "split", {{"stock", bodies({"plate"})}, {"cutters", cutBy("yz")}})}));
+  window->desk().trial.edit("s");
+  settle();
+  click(button("keep touching …"));
+  clickPoint(onFace("stop", "stop:top"));
+  EXPECT_EQ(kept(), std::vector<BodyId>{"plate/front"});
+}
+
+TEST_F(CutFamily, BoxOverBadgesDropsThem) {
+  start(documentOf({plate(), step("s", "split", {{"cutters", std::vector{cutBy("yz")[0], cutBy("xz")[0]}}})}));
+  window->desk().trial.edit("s");
+  settle();
+  ASSERT_EQ(kept().size(), 4u);
+  const QPoint at = badgeOf("plate/front-front");
+  drag(&window->view(), at - QPoint(16, 16), at + QPoint(16, 16));
+  EXPECT_EQ(kept().size(), 3u);
+}
+
+TEST_F(CutFamily, GroupIsOpenedItsMemberMovedAndClosedAgain) {
+  start(documentOf({plate(), block("hole", "10", "10", "30", {"0", "0", "-10"})}));
+  window->desk().selection.set({{Pick::Kind::Body, "hole", 0}});
+  settle();
+  click(button("Mark as hole-maker"));
+  window->desk().selection.set({{Pick::Kind::Body, "plate", 0}, {Pick::Kind::Body, "hole", 0}});
+  settle();
+  click(button("Group them"));
+  EXPECT_TRUE(hasLine("removes 1.00 cm³"));
+  key(Qt::Key_Return);
+  EXPECT_NEAR(volume("group1"), 60000 - 1000, 1e-6);
+  window->desk().selection.setStep("group1");
+  settle();
+  click(button("Open the group"));
+  EXPECT_EQ(model().bodies.size(), 2u);
+  window->desk().selection.set({{Pick::Kind::Body, "hole", 0}});
+  settle();
+  click(button("Place …"));
+  typeInto(named<QLineEdit>("By x"), "45 mm");
+  key(Qt::Key_Return);
+  window->desk().selection.setStep("group1");
+  settle();
+  click(button("Close the group"));
+  // Half of it is over the edge now.
+  EXPECT_NEAR(volume("group1"), 60000 - 500, 1e-6);
+}
+
+TEST_F(CutFamily, AngleGaugeTurnsThePlane) {
+  start(documentOf({block("a", "40", "40", "40", {"-20", "-20", "-20"})}));
+  key(Qt::Key_B, Qt::ControlModifier | Qt::ShiftModifier);
+  typeInto(named<QLineEdit>("Tilt"), "30 deg");
+  const auto& gauges = tried().gauges;
+  const auto tilt = std::find_if(gauges.begin(), gauges.end(), [](const Gauge& each) { return each.field == "tilt"; });
+  ASSERT_NE(tilt, gauges.end());
+  const auto onScreen = [&](double angle) { return window->view().toWidget(tilt->armAt(angle)).toPoint(); };
+  drag(&window->view(), onScreen(tilt->value), onScreen(0.2618));
+  EXPECT_EQ(std::get<Expression>(window->desk().trial.step().value("tilt")).text(), "15 deg");
+  EXPECT_TRUE(hasLine("volume balances"));
+}
+
+TEST_F(CutFamily, LimitForWallsIsTold) {
+  Document document = documentOf({plate(), drawing("d", test::onFace("plate", "plate:top"), {circle("c", "44", "0", "4")}),
+                                  step("c", "cut", {{"profiles", allOf("d")}})});
+  document.wallLimit = Expression("3 mm");
+  start(document);
+  window->desk().trial.edit("c");
+  settle();
+  EXPECT_TRUE(hasLine("thinnest wall 2.00 mm, under the limit of 3.00 mm"));
+}
+
+TEST_F(CutFamily, SnapshotFollowsNothing) {
+  start(documentOf({block("a", "10", "10", "size")}, {{"size", Expression("10 mm")}}));
+  window->desk().selection.set({{Pick::Kind::Body, "a", 0}});
+  for (const app::Verb& verb : window->verbs())
+    if (verb.key == "freeze") verb.run();
+  settle();
+  ASSERT_EQ(model().bodies.size(), 2u);
+  window->desk().session.edit("size",
+                              [](const Document& now) { return now.withDimension("size", Expression("30 mm")); });
+  settle();
+  EXPECT_NEAR(model().bodies[0].shape.volume(), 3000, 1e-9);
+  EXPECT_NEAR(model().bodies[1].shape.volume(), 1000, 1e-9);
+}
+
+}  // namespace
+}  // namespace kervo::test
