@@ -275,6 +275,7 @@ void MainWindow::connectParts() {
   Session& session = desk_.session;
   connect(&session, &Session::modelChanged, this, [this] {
     desk_.selection.keepOnly(*before_, *desk_.session.made());
+    announceNewPieces();
     before_ = desk_.session.made();
     refreshScene();
   });
@@ -550,6 +551,31 @@ void MainWindow::showAbout() {
       tr("<b>Kervo %1</b><p>Cuts exact solid and surface bodies.</p><p>Free software under the GNU General Public "
          "License, version 3 or later. Built with Qt, Open CASCADE Technology and CGAL; text in Inter.</p>")
           .arg(QApplication::applicationVersion()));
+}
+
+void MainWindow::announceNewPieces() {
+  // Only of steps that were there before and are the same but for their numbers: an edit of the step itself shows its
+  // pieces on the Bench, and another document is no edit.
+  QStringList news;
+  for (const StepReport& now : desk_.session.made()->model->steps) {
+    const auto& steps = before_->model->steps;
+    const auto was =
+        std::find_if(steps.begin(), steps.end(), [&](const StepReport& each) { return each.id == now.id; });
+    if (was == steps.end() || !was->result || !now.result || was->result == now.result) continue;
+    const auto before = before_->document.find(now.id), after = desk_.session.made()->document.find(now.id);
+    if (!before || !after || before->fields() != after->fields()) continue;
+    for (const Piece& piece : now.result->pieces) {
+      const auto& old = was->result->pieces;
+      if (std::any_of(old.begin(), old.end(), [&](const Piece& each) { return each.key == piece.key; })) continue;
+      news << tr("\"%1\" %2").arg(QString::fromStdString(piece.key), piece.kept ? tr("stays") : tr("goes"));
+    }
+    if (news.isEmpty()) continue;
+    if (news.size() > 4) news = news.mid(0, 4) << tr("and more");
+    message_->ask(
+        tr("%1 has pieces that were not there before: %2.").arg(QString::fromStdString(now.name), news.join(", ")),
+        {{tr("Look at the step"), [this, id = now.id] { desk_.trial.edit(id); }}, {tr("Close"), [] {}}});
+    return;
+  }
 }
 
 void MainWindow::askWallLimit() {

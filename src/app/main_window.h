@@ -75,6 +75,8 @@ class MainWindow : public QMainWindow {
   void connectParts();
   void connectView();
   void refreshScene();
+  /// Says which pieces an edit made appear that were not there before.
+  void announceNewPieces();
   void refreshTitle();
   void refreshHint();
   void stepBack();

@@ -144,6 +144,22 @@ TEST_F(CutFamily, BoxOverBadgesDropsThem) {
   EXPECT_EQ(kept().size(), 3u);
 }
 
+TEST_F(CutFamily, PieceThatAppearsAfterAnEditIsAnnounced) {
+  start(documentOf({block("a", "length", "10", "10"),
+                    drawing("d", test::onFace("a", "a:top"), {rectangle("r", "10", "-1", "5", "12")}),
+                    step("c", "cut", {{"profiles", allOf("d")}})},
+                   {{"length", Expression("14 mm")}}));
+  EXPECT_FALSE(window->message().isVisible());
+  ASSERT_EQ(model().bodies.size(), 1u);
+  editCell(window->dimensions().sheet(), 0, 1, "30 mm");
+  EXPECT_EQ(model().bodies.size(), 2u);
+  EXPECT_TRUE(window->message().isVisible());
+  EXPECT_TRUE(window->message().text().contains("pieces that were not there before"))
+      << window->message().text().toStdString();
+  click(button("Look at the step"));
+  EXPECT_EQ(window->desk().trial.step().id(), "c");
+}
+
 TEST_F(CutFamily, GroupIsOpenedItsMemberMovedAndClosedAgain) {
   start(documentOf({plate(), block("hole", "10", "10", "30", {"0", "0", "-10"})}));
   window->desk().selection.set({{Pick::Kind::Body, "hole", 0}});
@@ -185,8 +201,9 @@ TEST_F(CutFamily, AngleGaugeTurnsThePlane) {
 }
 
 TEST_F(CutFamily, LimitForWallsIsTold) {
-  Document document = documentOf({plate(), drawing("d", test::onFace("plate", "plate:top"), {circle("c", "44", "0", "4")}),
-                                  step("c", "cut", {{"profiles", allOf("d")}})});
+  Document document =
+      documentOf({plate(), drawing("d", test::onFace("plate", "plate:top"), {circle("c", "44", "0", "4")}),
+                  step("c", "cut", {{"profiles", allOf("d")}})});
   document.wallLimit = Expression("3 mm");
   start(document);
   window->desk().trial.edit("c");

@@ -61,7 +61,8 @@ QVariant BodiesModel::data(const QModelIndex& index, int role) const {
     case Qt::DisplayRole:
     case Qt::EditRole:
       if (index.column() == Name) return name;
-      return index.column() == Kind ? QVariant(QString(nameOf(body->shape.kind()))) : QVariant();
+      if (index.column() == Kind) return body->holeMaker ? tr("hole") : QString(nameOf(body->shape.kind()));
+      return {};
     case Qt::DecorationRole:
       if (index.column() == Swatch) return qt(bodyColor(*body));
       if (index.column() == Eye) return body->visible ? icon("eye") : icon("eye-closed", look().dim);
@@ -76,6 +77,8 @@ QVariant BodiesModel::data(const QModelIndex& index, int role) const {
       if (index.column() == Shield)
         return body->shielded ? tr("Shielded: no step cuts %1. Click to let steps cut it").arg(name)
                               : tr("Click to shield %1: no step will cut it").arg(name);
+      if (index.column() == Kind && body->holeMaker)
+        return tr("Hole-maker: a group takes %1 away from its solids").arg(name);
       if (index.column() == Swatch) return tr("Click to choose a colour");
       return QStringLiteral("%1 · %2").arg(name, QString::fromStdString(body->id));
     case Qt::AccessibleTextRole:

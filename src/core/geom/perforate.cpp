@@ -92,7 +92,7 @@ class Perforation {
       if (face.box.low.z > profile.box.high.z + clearance || face.box.high.z < profile.box.low.z - clearance) continue;
       if (face.cap < 0) return false;
       Cap& cap = caps_[static_cast<std::size_t>(face.cap)];
-      if (cap.height < swept.from + clearance || cap.height > swept.to - clearance) return false;
+      if (!isPassed(cap, swept)) return false;
       if (!keepsClear(profile, region, cap, inProfile)) return false;
       const TopAbs_State state = stateIn(cap, profile.point);
       if (state == TopAbs_ON || state == TopAbs_UNKNOWN) return false;
@@ -227,6 +227,15 @@ class Perforation {
     double u, v;
     ElSLib::Parameters(surface.Plane(), world, u, v);
     return cap.classifier->Perform(gp_Pnt2d(u, v));
+  }
+
+  /// The sweep goes right through the cap, or begins (ends) exactly on it with the material inside the sweep, as a cut
+  /// does that is drawn on a face.
+  static bool isPassed(const Cap& cap, const SweptRegion& swept) {
+    constexpr double same = 10 * tolerance::point;
+    if (std::abs(cap.height - swept.from) < same) return !cap.facesForward;
+    if (std::abs(cap.height - swept.to) < same) return cap.facesForward;
+    return cap.height > swept.from + clearance && cap.height < swept.to - clearance;
   }
 
   /// Entries and exits alternate along the sweep, each pair on one shell.

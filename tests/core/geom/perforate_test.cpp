@@ -85,6 +85,28 @@ TEST(Perforate, DoesNotTakeTheDirectWayWhereItsProofFails) {
   EXPECT_EQ(pathOf({{"through the void", CircleCurve{{20, 20}, 2}}}, hollow).direct, 0);
 }
 
+TEST(Perforate, CutThatStartsOnTheFaceItWasDrawnOnGoesTheDirectWay) {
+  Progress progress;
+  const Shape plate = makeBlock("plate", {}, 40, 40, 5);
+  Plane top;
+  top.origin = {0, 0, 5};
+  const auto regions = findRegions(top, {{"h", CircleCurve{{20, 20}, 3}}}, progress);
+  const auto swept = [&](bool alongNormal) {
+    return sweep("cut", regions, alongNormal, SweepLimit::at(0), SweepLimit::beyond(), plate.box(), progress);
+  };
+  CutPath path;
+  const Division cut = cutSwept(plate, swept(false), progress, &path);
+  EXPECT_EQ(path.direct, 1);
+  EXPECT_NEAR(cut.outside.volume(), 8000 - 45 * pi, 1e-9);
+  EXPECT_TRUE(cut.outside.valid());
+  // Away from the body it takes nothing, and a cut to exactly the other face goes right through.
+  EXPECT_TRUE(cutSwept(plate, swept(true), progress).inside.empty());
+  const auto exact = sweep("cut", regions, false, SweepLimit::at(0), SweepLimit::at(5), plate.box(), progress);
+  CutPath exactPath;
+  EXPECT_NEAR(cutSwept(plate, exact, progress, &exactPath).inside.volume(), 45 * pi, 1e-9);
+  EXPECT_EQ(exactPath.direct, 1);
+}
+
 std::set<std::string> namesOf(const Shape& shape) {
   std::set<std::string> names;
   for (const Face& face : facesOf(shape)) names.insert(face.origins().begin(), face.origins().end());

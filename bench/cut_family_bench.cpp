@@ -1,0 +1,256 @@
+// Many cutters and many bodies: the kernel's best single call, and Kervo from drawn curves or planes to audited bodies.
+#include <benchmark/benchmark.h>
+#include <BRepAlgoAPI_Common.hxx>
+#include <BRepAlgoAPI_Cut.hxx>
+#include <BRepAlgoAPI_Splitter.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepPrimAPI_MakeBox.hxx>
+#include <BRepPrimAPI_MakeCylinder.hxx>
+#include <BRepPrimAPI_MakeHalfSpace.hxx>
+#include <TopTools_ListOfShape.hxx>
+#include <TopoDS_Shape.hxx>
+#include <gp_Ax2.hxx>
+#include <gp_Pln.hxx>
+
+#include <cmath>
+
+#include "model/rebuild.h"
+#include "steps/registry.h"
+
+namespace {
+
+using namespace kervo;
+
+constexpr double pitch = 10, height = 10;
+
+double radiusOf(int i) {
+  return 1 + (i % 7) * 0.5;
+}
+
+Expression mm(double value) {
+  return Expression(formatNumber(value, 12) + " mm");
+}
+
+Step block(const std::string& id, double width, double depth, double tall, double x = 0, double y = 0, double z = 0) {
+  return Step(id, *allStepKinds().find("block"),
+              {{"width", mm(width)},
+               {"depth", mm(depth)},
+               {"height", mm(tall)},
+               {"at", std::vector<Expression>{mm(x), mm(y), mm(z)}}});
+}
+
+Step drawnOn(const std::string& face, std::vector<DrawnCurve> curves) {
+  return Step("d", *allStepKinds().find("drawing"),
+              {{"plane", PlanePick{PlanePick::Kind::OnFace, "", {"plate", face, std::nullopt}}}, {"curves", curves}});
+}
+
+Step cutWith(std::map<std::string, FieldValue> fields) {
+  fields.insert({{"profiles", RegionPick{"d", true, {}}}, {"stock", BodyPick{false, {"plate"}}}});
+  return Step("c", *allStepKinds().find("cut"), std::move(fields));
+}
+
+Document documentOf(const std::vector<Step>& steps) {
+  Document document;
+  for (const Step& step : steps) document = document.withStep(step);
+  return document;
+}
+
+/// The last step alone: everything before it is in the memo.
+void timeLastStep(benchmark::State& state, const Document& document) {
+  Document before = document;
+  const Step last = *document.steps.back();
+  before = before.withoutStep(last.id());
+  Progress progress;
+  for (auto _ : state) {
+    state.PauseTiming();
+    Memo memo;
+    rebuild(before, memo, progress);
+    state.ResumeTiming();
+    const Model model = rebuild(document, memo, progress);
+    if (model.failed()) return state.SkipWithError(model.steps.back().error->what());
+    benchmark::DoNotOptimize(model);
+  }
+}
+
+// 1000 holes of seven diameters
+
+void mixedHolesKernel(benchmark::State& state) {
+  const int count = static_cast<int>(state.range(0)), row = static_cast<int>(std::ceil(std::sqrt(count)));
+  const TopoDS_Shape plate = BRepPrimAPI_MakeBox(row * pitch, row * pitch, height).Shape();
+  for (auto _ : state) {
+    TopTools_ListOfShape stock, tools;
+    stock.Append(plate);
+    for (int i = 0; i < count; ++i)
+      tools.Append(
+          BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt((i % row + .5) * pitch, (i / row + .5) * pitch, -1), gp::DZ()),
+                                   radiusOf(i), height + 2)
+              .Shape());
+    BRepAlgoAPI_Cut cut;
+    cut.SetArguments(stock);
+    cut.SetTools(tools);
+    cut.SetRunParallel(true);
+    cut.Build();
+    benchmark::DoNotOptimize(cut.Shape());
+  }
+}
+
+void mixedHolesKervo(benchmark::State& state) {
+  const int count = static_cast<int>(state.range(0)), row = static_cast<int>(std::ceil(std::sqrt(count)));
+  std::vector<DrawnCurve> curves;
+  for (int i = 0; i < count; ++i)
+    curves.push_back(
+        {"h" + std::to_string(i), "circle", {mm((i % row + .5) * pitch), mm((i / row + .5) * pitch), mm(radiusOf(i))}});
+  timeLastStep(
+      state, documentOf({block("plate", row * pitch, row * pitch, height), drawnOn("plate:top", curves), cutWith({})}));
+}
+
+// Slots right through
+
+void slotsKernel(benchmark::State& state) {
+  const int count = static_cast<int>(state.range(0)), row = 15;
+  const TopoDS_Shape plate = BRepPrimAPI_MakeBox(row * pitch, (count / row + 1) * pitch, height).Shape();
+  for (auto _ : state) {
+    TopTools_ListOfShape stock, tools;
+    stock.Append(plate);
+    for (int i = 0; i < count; ++i)
+      tools.Append(
+          BRepPrimAPI_MakeBox(gp_Pnt((i % row) * pitch + 1, (i / row) * pitch + 3, -1), 8, 3, height + 2).Shape());
+    BRepAlgoAPI_Cut cut;
+    cut.SetArguments(stock);
+    cut.SetTools(tools);
+    cut.SetRunParallel(true);
+    cut.Build();
+    benchmark::DoNotOptimize(cut.Shape());
+  }
+}
+
+void slotsKervo(benchmark::State& state) {
+  const int count = static_cast<int>(state.range(0)), row = 15;
+  std::vector<DrawnCurve> curves;
+  for (int i = 0; i < count; ++i)
+    curves.push_back(
+        {"s" + std::to_string(i), "rectangle", {mm((i % row) * pitch + 1), mm((i / row) * pitch + 3), mm(8), mm(3)}});
+  timeLastStep(state, documentOf({block("plate", row * pitch, (count / row + 1) * pitch, height),
+                                  drawnOn("plate:top", curves), cutWith({})}));
+}
+
+// Pockets down to a tilted face
+
+const gp_Pln tilted(gp_Pnt(0, 0, 3), gp_Dir(-0.02, 0, 1));
+
+void pocketsKernel(benchmark::State& state) {
+  const int count = static_cast<int>(state.range(0)), row = 15;
+  const TopoDS_Shape plate = BRepPrimAPI_MakeBox(row * pitch, (count / row + 1) * pitch, height).Shape();
+  for (auto _ : state) {
+    // All pockets in one body above the tilted plane, then one cut.
+    TopTools_ListOfShape columns, above, stock, tools;
+    for (int i = 0; i < count; ++i)
+      columns.Append(
+          BRepPrimAPI_MakeBox(gp_Pnt((i % row) * pitch + 1, (i / row) * pitch + 3, -1), 8, 3, height + 2).Shape());
+    above.Append(
+        BRepPrimAPI_MakeHalfSpace(BRepBuilderAPI_MakeFace(tilted, -1e4, 1e4, -1e4, 1e4).Face(), gp_Pnt(0, 0, 100))
+            .Solid());
+    BRepAlgoAPI_Common pockets;
+    pockets.SetArguments(columns);
+    pockets.SetTools(above);
+    pockets.SetRunParallel(true);
+    pockets.Build();
+    stock.Append(plate);
+    tools.Append(pockets.Shape());
+    BRepAlgoAPI_Cut cut;
+    cut.SetArguments(stock);
+    cut.SetTools(tools);
+    cut.SetRunParallel(true);
+    cut.Build();
+    benchmark::DoNotOptimize(cut.Shape());
+  }
+}
+
+void pocketsKervo(benchmark::State& state) {
+  const int count = static_cast<int>(state.range(0)), row = 15;
+  std::vector<DrawnCurve> curves;
+  for (int i = 0; i < count; ++i)
+    curves.push_back(
+        {"s" + std::to_string(i), "rectangle", {mm((i % row) * pitch + 1), mm((i / row) * pitch + 3), mm(8), mm(3)}});
+  // A wedge whose upper face is the tilted one: a block turned by the same angle.
+  const Step wedge = block("wedge", 4 * row * pitch, 4 * count, 3, -50, -50, 0);
+  const Step turned("turned", *allStepKinds().find("place"),
+                    {{"bodies", BodyPick{false, {"wedge"}}},
+                     {"way", std::string("turn")},
+                     {"axis", std::string("y")},
+                     {"angle", Expression("-1.1458 deg")}});
+  timeLastStep(
+      state,
+      documentOf(
+          {block("plate", row * pitch, (count / row + 1) * pitch, height), wedge, turned, drawnOn("plate:top", curves),
+           cutWith({{"to", std::string("face")}, {"to_face", FaceReference{"wedge", "wedge:top", std::nullopt}}})}));
+}
+
+// 100 bodies by three planes
+
+void hundredBodiesKernel(benchmark::State& state) {
+  TopTools_ListOfShape bodies, planes;
+  for (int i = 0; i < 100; ++i)
+    bodies.Append(BRepPrimAPI_MakeBox(gp_Pnt((i % 10) * 12 - 60, (i / 10) * 12 - 60, -5), 10, 10, 10).Shape());
+  for (const gp_Dir& normal : {gp_Dir(0, 0, 1), gp_Dir(0.1, 0, 1), gp_Dir(0, 0.1, 1)})
+    planes.Append(BRepBuilderAPI_MakeFace(gp_Pln(gp_Pnt(0, 0, 0), normal), -100, 100, -100, 100).Face());
+  for (auto _ : state) {
+    BRepAlgoAPI_Splitter split;
+    split.SetArguments(bodies);
+    split.SetTools(planes);
+    split.SetRunParallel(true);
+    split.Build();
+    benchmark::DoNotOptimize(split.Shape());
+  }
+}
+
+void hundredBodiesKervo(benchmark::State& state) {
+  std::vector<Step> steps;
+  for (int i = 0; i < 100; ++i)
+    steps.push_back(block("b" + std::to_string(i), 10, 10, 10, (i % 10) * 12 - 60, (i / 10) * 12 - 60, -5));
+  std::vector<CutterPick> cutters;
+  int number = 0;
+  for (const Vector normal : {Vector{0, 0, 1}, Vector{0.1, 0, 1}, Vector{0, 0.1, 1}}) {
+    const std::string id = "p" + std::to_string(number++);
+    steps.push_back(Step(
+        id, *allStepKinds().find("plane"),
+        {{"way", std::string("at")}, {"normal", std::vector<Expression>{mm(normal.x), mm(normal.y), mm(normal.z)}}}));
+    cutters.push_back(CutterPick::of(PlanePick{PlanePick::Kind::OfStep, id, {}}));
+  }
+  steps.push_back(Step("s", *allStepKinds().find("split"), {{"cutters", cutters}}));
+  timeLastStep(state, documentOf(steps));
+}
+
+// A trial on a body of about 500 faces
+
+void trialOf500Faces(benchmark::State& state, const Step& last) {
+  std::vector<DrawnCurve> curves;
+  for (int i = 0; i < 494; ++i)
+    curves.push_back({"h" + std::to_string(i), "circle", {mm((i % 25 + .5) * 10), mm((i / 25 + .5) * 10), mm(3)}});
+  timeLastStep(state, documentOf({block("plate", 250, 200, height), drawnOn("plate:top", curves), cutWith({}), last}));
+}
+
+void trialSplit(benchmark::State& state) {
+  trialOf500Faces(state, Step("s", *allStepKinds().find("split"),
+                              {{"cutters", std::vector{CutterPick::of(PlanePick{PlanePick::Kind::Standard, "yz", {}})}},
+                               {"offset", mm(121)},
+                               {"kerf", mm(1)}}));
+}
+
+}  // namespace
+
+#define KERVO_PAIR(name, kernel, kervo, count)      \
+  BENCHMARK(kernel)                                 \
+      ->Name("cut family/" name "/kernel_one_call") \
+      ->Arg(count)                                  \
+      ->Unit(benchmark::kMillisecond)               \
+      ->UseRealTime();                              \
+  BENCHMARK(kervo)->Name("cut family/" name "/kervo")->Arg(count)->Unit(benchmark::kMillisecond)->UseRealTime()
+KERVO_PAIR("mixed holes", mixedHolesKernel, mixedHolesKervo, 1000);
+KERVO_PAIR("slots", slotsKernel, slotsKervo, 300);
+KERVO_PAIR("pockets to a tilted face", pocketsKernel, pocketsKervo, 200);
+KERVO_PAIR("bodies by three planes", hundredBodiesKernel, hundredBodiesKervo, 100);
+BENCHMARK(trialSplit)
+    ->Name("cut family/trial on 500 faces/split with kerf")
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
