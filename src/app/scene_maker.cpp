@@ -127,11 +127,15 @@ Scene sceneOf(const Tried& tried) {
   Scene scene;
   if (report.finding) addLines(scene, report.finding->gap, SceneLine::Style::Gap);
   std::set<BodyId> shown;
-  for (const Piece& piece : result.pieces)
+  std::vector<BodyId> divided;
+  for (const Piece& piece : result.pieces) {
     if (piece.kept) shown.insert(piece.body);
+    divided.push_back(piece.from);
+  }
   const std::vector<BodyId> cutters = picked(*step, Well::Cutter);
   for (const Body& body : tried.before->bodies)
-    if (inFamilies(body.id, cutters)) {
+    // A cutter that is divided itself is shown by its pieces.
+    if (inFamilies(body.id, cutters) && std::find(divided.begin(), divided.end(), body.id) == divided.end()) {
       add(scene, body, tried.picturesBefore, Role::Cutter);
       shown.insert(body.id);
     }
