@@ -237,6 +237,46 @@ void trialSplit(benchmark::State& state) {
                                {"kerf", mm(1)}}));
 }
 
+void trialHole(benchmark::State& state) {
+  std::vector<DrawnCurve> curves;
+  for (int i = 0; i < 493; ++i)
+    curves.push_back({"h" + std::to_string(i), "circle", {mm((i % 25 + .5) * 10), mm((i / 25 + .5) * 10), mm(3)}});
+  const Step one("one", *allStepKinds().find("drawing"),
+                 {{"plane", PlanePick{PlanePick::Kind::OnFace, "", {"plate", "plate:top", std::nullopt}}},
+                  {"curves", std::vector<DrawnCurve>{{"c", "circle", {mm(245), mm(195), mm(3)}}}}});
+  timeLastStep(state,
+               documentOf({block("plate", 250, 200, height), drawnOn("plate:top", curves), cutWith({}), one,
+                           Step("last", *allStepKinds().find("cut"), {{"profiles", RegionPick{"one", true, {}}}})}));
+}
+
+// The kernel alone, for the same split
+
+void kernelSplit(benchmark::State& state) {
+  const TopoDS_Shape plate = BRepPrimAPI_MakeBox(250, 200, height).Shape();
+  TopTools_ListOfShape stock, tools;
+  stock.Append(plate);
+  for (int i = 0; i < 494; ++i)
+    tools.Append(
+        BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt((i % 25 + .5) * 10, (i / 25 + .5) * 10, -1), gp::DZ()), 3, height + 2)
+            .Shape());
+  BRepAlgoAPI_Cut drill;
+  drill.SetArguments(stock);
+  drill.SetTools(tools);
+  drill.SetRunParallel(true);
+  drill.Build();
+  TopTools_ListOfShape drilled, saw;
+  drilled.Append(drill.Shape());
+  saw.Append(BRepPrimAPI_MakeBox(gp_Pnt(120.5, -10, -10), 1, 250, 50).Shape());
+  for (auto _ : state) {
+    BRepAlgoAPI_Cut cut;
+    cut.SetArguments(drilled);
+    cut.SetTools(saw);
+    cut.SetRunParallel(true);
+    cut.Build();
+    benchmark::DoNotOptimize(cut.Shape());
+  }
+}
+
 }  // namespace
 
 #define KERVO_PAIR(name, kernel, kervo, count)      \
@@ -254,3 +294,8 @@ BENCHMARK(trialSplit)
     ->Name("cut family/trial on 500 faces/split with kerf")
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
+BENCHMARK(kernelSplit)
+    ->Name("cut family/trial on 500 faces/split, kernel_one_call")
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+BENCHMARK(trialHole)->Name("cut family/trial on 500 faces/one more hole")->Unit(benchmark::kMillisecond)->UseRealTime();

@@ -1,10 +1,12 @@
 #include "geom/score.h"
 
 #include <BRepAlgoAPI_Section.hxx>
+#include <TopoDS_Iterator.hxx>
 #include <algorithm>
 
 #include "base/quantity.h"
 #include "geom/kernel/checked_intersection.h"
+#include "geom/kernel/topology_body.h"
 #include "geom/partition.h"
 
 namespace kervo {
@@ -37,34 +39,64 @@ bool hasEdges(const TopoDS_Shape& shape) {
   return !shape.IsNull() && TopExp_Explorer(shape, TopAbs_EDGE).More();
 }
 
+/// A part of a face on the same side as the face. Parts that coincide with a cutter's face may be taken from there.
+TopoDS_Shape orientedLike(const TopoDS_Shape& part, const TopoDS_Face& whole, Sides& sides) {
+  TopLoc_Location a, b;
+  const TopoDS_Face forward = TopoDS::Face(part.Oriented(TopAbs_FORWARD));
+  if (BRep_Tool::Surface(forward, a) == BRep_Tool::Surface(whole, b) && a == b)
+    return part.Oriented(whole.Orientation());
+  const std::optional<gp_Pnt> point = sides.pointOn(forward);
+  if (!point) throw Unsound{"a part of a face has no inside"};
+  const bool same = outwardNormal(forward, *point).Dot(outwardNormal(whole, *point)) > 0;
+  return part.Oriented(same ? TopAbs_FORWARD : TopAbs_REVERSED);
+}
+
+/// The shell with every face replaced by its parts.
+TopoDS_Shell dividedShell(const TopoDS_Shape& shell, const Intersection& intersection, Sides& sides) {
+  TopoDS_Shell result;
+  BRep_Builder builder;
+  builder.MakeShell(result);
+  for (TopExp_Explorer it(shell.Oriented(TopAbs_FORWARD), TopAbs_FACE); it.More(); it.Next())
+    for (const TopoDS_Shape& part : intersection.parts(it.Current()))
+      builder.Add(result, orientedLike(part, TopoDS::Face(it.Current()), sides));
+  result.Closed(shell.Closed());
+  result.Orientation(shell.Orientation());
+  return result;
+}
+
+/// The faces are divided by intersecting with the cutters; that the solid is divided as well is left unused. (Dividing
+/// by section curves instead takes a minute on free-form faces, on which they lie everywhere.)
 Shape scoredOnce(const Shape& body, const std::vector<Shape>& cutters, const Attempt& attempt, Progress& progress) {
-  const TopoDS_Shape edges = sectionEdges(body, cutters, attempt, progress);
-  if (!hasEdges(edges)) return body;
-  const std::vector<Shape> arguments{body, makeShape(edges, {}, "")};
-  const Intersection intersection(arguments, {attempt.fuzzy, 0}, progress);
+  std::vector<Shape> arguments{body};
+  for (const Shape& cutter : cutters)
+    if (!cutter.empty() && cutter.roughBox().overlaps(body.roughBox()))
+      arguments.push_back(nudged(cutter, attempt.move));
+  if (arguments.size() == 1) return body;
+  const Intersection intersection(arguments, attempt, progress);
   FaceTable table = intersection.faceTable();
   measureAll(table, progress);
+  Sides sides;
+  BRep_Builder builder;
   std::vector<TopoDS_Shape> parts;
   if (body.kind() == BodyKind::Solid) {
-    for (const TopoDS_Shape& solid : solidsOf(body))
-      for (const TopoDS_Shape& part : intersection.parts(solid)) parts.push_back(part);
+    for (const TopoDS_Shape& solid : solidsOf(body)) {
+      TopoDS_Solid whole;
+      builder.MakeSolid(whole);
+      for (TopoDS_Iterator it(solid.Oriented(TopAbs_FORWARD)); it.More(); it.Next())
+        if (it.Value().ShapeType() == TopAbs_SHELL) builder.Add(whole, dividedShell(it.Value(), intersection, sides));
+      parts.push_back(whole.Oriented(solid.Orientation()));
+    }
   } else {
-    TopoDS_Shell shell;
-    BRep_Builder builder;
-    builder.MakeShell(shell);
-    for (TopExp_Explorer it(body.body().topology, TopAbs_FACE); it.More(); it.Next())
-      for (const TopoDS_Shape& part : intersection.parts(it.Current()))
-        builder.Add(shell, part.Oriented(it.Current().Orientation()));
-    parts.push_back(shell);
+    parts.push_back(dividedShell(body.body().topology, intersection, sides));
   }
   requireTightEdges(parts, intersection.allowedEdgeTolerance());
   requireSoundFaces(parts, table, progress);
-  const Shape result = makeShape(compoundOf(parts), table, "face:");
+  const Shape result = soundShape(parts, table, progress);
   const double allowed = attempt.allowedImbalance();
   requireBalance(body.volume(), result.volume(), body.area(), allowed, "the body");
   if (std::abs(result.area() - body.area()) > allowed * 10 * body.area()) throw Unsound{"the areas do not balance"};
   if (result.kind() != body.kind() || result.faceCount() < body.faceCount()) throw Unsound{"a face was lost"};
-  return result;
+  return result.faceCount() == body.faceCount() ? body : result;
 }
 
 }  // namespace
