@@ -91,12 +91,30 @@ CutterPick Workpieces::addPlane(const std::string& text, const std::string& opti
   return CutterPick::of(PlanePick{PlanePick::Kind::OfStep, id, {}});
 }
 
+namespace {
+
+/// People know the bodies by their names, not by the ids that they have here.
+Error withNames(const Error& error, const Model& model) {
+  const auto named = [&](std::string text) {
+    for (const Body& body : model.bodies) {
+      const std::string id = "\"" + body.id + "\"", name = "\"" + body.name + "\"";
+      for (auto at = text.find(id); at != std::string::npos; at = text.find(id, at + name.size()))
+        text.replace(at, id.size(), name);
+    }
+    return text;
+  };
+  return Error(named(error.happened()), error.where(), named(error.help()));
+}
+
+}  // namespace
+
 StepRun runStep(const Workpieces& pieces, const Step& step, const std::vector<BodyId>& hidden) {
   Memo memo;
   StepRun run;
   run.model = rebuild(pieces.document().withStep(step), memo, progress());
+  const Model before = rebuild(pieces.document(), memo, progress());
   for (const StepReport& report : run.model.steps)
-    if (report.error) throw *report.error;
+    if (report.error) throw withNames(*report.error, before);
   run.report = run.model.steps.back();
   for (const Body& body : run.model.bodies)
     if (std::find(hidden.begin(), hidden.end(), body.id) == hidden.end())

@@ -1,6 +1,7 @@
 #include "view/overlay.h"
 
 #include <cmath>
+#include <set>
 
 namespace kervo {
 
@@ -101,6 +102,24 @@ void paintBox(QPainter& painter, const Overlay& overlay) {
   painter.drawText(overlay.box->normalized().bottomLeft() + QPointF(4, -5), word);
 }
 
+/// Of very many badges those that can be told apart: one for each patch of the view, and the lit one.
+std::vector<const Badge*> legible(const Overlay& overlay, const QFontMetricsF& font) {
+  constexpr std::size_t few = 120;
+  constexpr double patch = 56;
+  std::vector<const Badge*> result;
+  std::set<std::pair<int, int>> taken;
+  for (const Badge& badge : overlay.badges) {
+    if (overlay.badges.size() <= few || badge.lit) {
+      result.push_back(&badge);
+      continue;
+    }
+    const QPointF at = badgeRect(badge, overlay.camera, overlay.pixelRatio, font).center();
+    if (!QRectF(QPointF(), overlay.size).contains(at)) continue;
+    if (taken.emplace(int(at.x() / patch), int(at.y() / patch)).second) result.push_back(&badge);
+  }
+  return result;
+}
+
 }  // namespace
 
 Point placeOf(const Badge& badge, const Camera& camera) {
@@ -131,8 +150,8 @@ void paint(QPainter& painter, const Overlay& overlay) {
     painter.drawEllipse(onWidget(overlay.camera.project(corner), overlay.pixelRatio), 5, 5);
   }
   const QFont font = painter.font();
-  for (const Badge& badge : overlay.badges) {
-    paintBadge(painter, badge, overlay);
+  for (const Badge* badge : legible(overlay, QFontMetricsF(font))) {
+    paintBadge(painter, *badge, overlay);
     painter.setFont(font);
   }
   for (std::size_t i = 0; i < overlay.gauges.size(); ++i)

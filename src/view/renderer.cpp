@@ -89,6 +89,7 @@ void Renderer::release() {
   background_.reset();
   faces_.reset();
   lines_.reset();
+  locations_.clear();
   gl_ = nullptr;
 }
 
@@ -191,24 +192,35 @@ void Renderer::draw(const Frame& frame) {
 void Renderer::drawBackground(const Frame& frame) {
   gl_->glDisable(GL_DEPTH_TEST);
   background_->bind();
-  background_->setUniformValue("top", rgb(frame.look.backgroundTop));
-  background_->setUniformValue("bottom", rgb(frame.look.backgroundBottom));
+  set(*background_, "top", rgb(frame.look.backgroundTop));
+  set(*background_, "bottom", rgb(frame.look.backgroundBottom));
   gl_->glBindVertexArray(emptyArray_);
   gl_->glDrawArrays(GL_TRIANGLES, 0, 3);
 }
 
+int Renderer::location(QOpenGLShaderProgram& program, const char* name) {
+  // Asking the driver by name is slow, and it is asked for every body.
+  const auto [found, isNew] = locations_.try_emplace({&program, name}, -1);
+  if (isNew) found->second = program.uniformLocation(name);
+  return found->second;
+}
+
 void Renderer::setFaceColors(QColor base, double alpha, QColor hatch, double hatchPitch) {
-  faces_->setUniformValue("baseColor", rgb(base));
-  faces_->setUniformValue("hatchColor", rgb(hatch));
-  faces_->setUniformValue("alpha", float(alpha));
-  faces_->setUniformValue("hatchPitch", float(hatchPitch));
+  const FaceColors wanted{base.rgba(), hatch.rgba(), alpha, hatchPitch};
+  if (faceColors_ == wanted) return;
+  faceColors_ = wanted;
+  set(*faces_, "baseColor", rgb(base));
+  set(*faces_, "hatchColor", rgb(hatch));
+  set(*faces_, "alpha", float(alpha));
+  set(*faces_, "hatchPitch", float(hatchPitch));
 }
 
 void Renderer::drawFaces(const Frame& frame, bool translucent) {
   faces_->bind();
-  faces_->setUniformValue("matrix", frame.camera.matrix());
-  faces_->setUniformValue("towardsEye", qt(frame.camera.towardsEye()));
-  faces_->setUniformValue("up", qt(frame.camera.up()));
+  faceColors_.reset();
+  set(*faces_, "matrix", frame.camera.matrix());
+  set(*faces_, "towardsEye", qt(frame.camera.towardsEye()));
+  set(*faces_, "up", qt(frame.camera.up()));
   for (const SceneBody& body : scene_.bodies) {
     const Fill fill = fillOf(body, frame);
     if ((fill.alpha < 1) != translucent) continue;
@@ -252,9 +264,10 @@ void Renderer::drawFace(const GpuBody& body, int face) {
 
 void Renderer::drawHighlightedFaces(const Frame& frame) {
   faces_->bind();
-  faces_->setUniformValue("matrix", frame.camera.matrix());
-  faces_->setUniformValue("towardsEye", qt(frame.camera.towardsEye()));
-  faces_->setUniformValue("up", qt(frame.camera.up()));
+  faceColors_.reset();
+  set(*faces_, "matrix", frame.camera.matrix());
+  set(*faces_, "towardsEye", qt(frame.camera.towardsEye()));
+  set(*faces_, "up", qt(frame.camera.up()));
   gl_->glPolygonOffset(0, 0);
   const auto paint = [&](const Pick& pick, double share) {
     const SceneBody* body = scene_.find(pick.body);
@@ -277,29 +290,33 @@ void Renderer::drawHighlightedFaces(const Frame& frame) {
 void Renderer::useLines(const Frame& frame, QColor color, double width, double dash, double bias) {
   lines_->bind();
   const QSize size = frame.camera.viewport();
-  lines_->setUniformValue("matrix", frame.camera.matrix());
-  lines_->setUniformValue("viewport", QVector2D(float(size.width()), float(size.height())));
-  lines_->setUniformValue("lineColor", QVector4D(rgb(color), color.alphaF()));
-  lines_->setUniformValue("width", float(width < 0 ? width : width * frame.pixelRatio));
-  lines_->setUniformValue("dash", float(dash));
-  lines_->setUniformValue("bias", float(bias));
+  set(*lines_, "matrix", frame.camera.matrix());
+  set(*lines_, "viewport", QVector2D(float(size.width()), float(size.height())));
+  set(*lines_, "lineColor", QVector4D(rgb(color), color.alphaF()));
+  set(*lines_, "width", float(width < 0 ? width : width * frame.pixelRatio));
+  set(*lines_, "dash", float(dash));
+  set(*lines_, "bias", float(bias));
 }
 
 void Renderer::drawEdges(const Frame& frame) {
   const bool thin = frame.moving && scene_.triangleCount() > largeModel;
   const double dash = 11 * frame.camera.pixelSize() * frame.pixelRatio;
+  // One setting for all bodies of a role: most scenes have one role only.
+  std::optional<Role> used;
   for (const SceneBody& body : scene_.bodies) {
     const GpuBody& buffers = gpu(body.picture);
+    const bool sameRole = used == body.role;
+    used = body.role;
     if (body.role == Role::Cutter) {
-      useLines(frame, frame.look.violet, cutterWidth, dash, edgeBias);
+      if (!sameRole) useLines(frame, frame.look.violet, cutterWidth, dash, edgeBias);
       buffers.edges.drawWide(*gl_);
     } else if (thin) {
-      useLines(frame, frame.look.ink, -1, 0, edgeBias);
+      if (!sameRole) useLines(frame, frame.look.ink, -1, 0, edgeBias);
       buffers.edges.drawThin(*gl_);
     } else {
       QColor ink = body.role == Role::Waste ? frame.look.ochre : frame.look.ink;
       if (body.role == Role::Behind) ink.setAlphaF(0.4f);
-      useLines(frame, ink, edgeWidth, 0, edgeBias);
+      if (!sameRole) useLines(frame, ink, edgeWidth, 0, edgeBias);
       buffers.edges.drawWide(*gl_);
     }
   }

@@ -3,9 +3,11 @@
 
 #include <QOpenGLExtraFunctions>
 #include <QOpenGLShaderProgram>
+#include <QRgb>
 #include <map>
 #include <memory>
 #include <optional>
+#include <string_view>
 #include <vector>
 
 #include "view/camera.h"
@@ -61,6 +63,11 @@ class Renderer {
   void drawSilhouettes(const Frame& frame);
   void drawLines(const Frame& frame);
   void useLines(const Frame& frame, QColor color, double width, double dash, double bias);
+  int location(QOpenGLShaderProgram& program, const char* name);
+  template <class Value>
+  void set(QOpenGLShaderProgram& program, const char* name, const Value& value) {
+    program.setUniformValue(location(program, name), value);
+  }
   void setFaceColors(QColor base, double alpha, QColor hatch, double hatchPitch);
 
   QOpenGLExtraFunctions* gl_ = nullptr;
@@ -69,6 +76,13 @@ class Renderer {
   Scene scene_;
   std::map<const BodyPicture*, GpuBody> bodies_;
   std::map<SceneLine::Style, LineBatch> sceneLines_;
+  std::map<std::pair<const QOpenGLShaderProgram*, std::string_view>, int> locations_;
+  struct FaceColors {
+    QRgb base, hatch;
+    double alpha, pitch;
+    bool operator==(const FaceColors&) const = default;
+  };
+  std::optional<FaceColors> faceColors_;  ///< set last, since the program was bound
   LineBatch silhouettes_;
 };
 

@@ -211,6 +211,25 @@ TEST_F(CutFamily, LimitForWallsIsTold) {
   EXPECT_TRUE(hasLine("thinnest wall 2.00 mm, under the limit of 3.00 mm"));
 }
 
+TEST_F(CutFamily, TwoThousandPiecesAreListedAndLitOneByOne) {
+  start(documentOf({block("a", "2", "2", "2"), step("p", "pattern",
+                                                    {{"bodies", bodies({"a"})},
+                                                     {"way", std::string("grid")},
+                                                     {"count", Expression("50")},
+                                                     {"spacing", Expression("4")},
+                                                     {"rows", Expression("40")},
+                                                     {"row_spacing", Expression("4")}})}));
+  EXPECT_EQ(model().bodies.size(), 2000u);
+  window->desk().trial.edit("p");
+  settle();
+  auto* list = window->bench().pieces();
+  EXPECT_EQ(list->model()->rowCount(), 1999);
+  const QImage before = window->view().grabFramebuffer();
+  list->scrollTo(list->model()->index(1500, 0));
+  clickAt(list->viewport(), list->visualRect(list->model()->index(1500, 0)).center());
+  EXPECT_NE(window->view().grabFramebuffer(), before);
+}
+
 TEST_F(CutFamily, SnapshotFollowsNothing) {
   start(documentOf({block("a", "10", "10", "size")}, {{"size", Expression("10 mm")}}));
   window->desk().selection.set({{Pick::Kind::Body, "a", 0}});
