@@ -136,6 +136,36 @@ TEST_F(DeskTest, FailedTrialIsRefusedWithItsReason) {
   EXPECT_EQ(desk.session.document().steps.size(), 1u);
 }
 
+TEST_F(DeskTest, OfferChangesTheFieldsAndPiecesAreChosenByName) {
+  desk.session.start(documentOf({block("b", "20", "20", "20"),
+                                 step("up", "lift", {{"faces", std::vector{FaceReference{"b", "b:top", {}}}}})}),
+                     {}, true);
+  settle();
+  // The top of the block divides nothing where it is.
+  desk.trial.begin(
+      step("s", "split", {{"stock", test::bodies({"b"})}, {"cutters", std::vector{CutterPick::ofBody("up")}}}));
+  settle();
+  ASSERT_TRUE(desk.trial.result()->report().error);
+  EXPECT_NE(std::string(desk.trial.result()->report().error->what()).find("only touched"), std::string::npos);
+  desk.trial.accept({"By a plane", {{"kerf", "2 mm"}, {"extent", "finite"}}});
+  settle();
+  EXPECT_EQ(std::get<Expression>(desk.trial.step().value("kerf")).text(), "2 mm");
+  EXPECT_EQ(std::get<std::string>(desk.trial.step().value("extent")), "finite");
+  desk.trial.setField("cutters", cutBy("xy"));
+  desk.trial.setField("offset", Expression("5 mm"));
+  settle();
+  ASSERT_TRUE(desk.trial.hasPieceChoice());
+  desk.trial.choosePieces({{"b/front", false}});
+  settle();
+  const auto& choice = std::get<PieceChoice>(desk.trial.step().value("pieces"));
+  EXPECT_EQ(choice.drop, std::vector<std::string>{"b/front"});
+  EXPECT_EQ(choice.known.size(), 3u);
+  desk.trial.makeIt();
+  settle();
+  EXPECT_NE(desk.session.made()->model->find("b/back"), nullptr);
+  EXPECT_EQ(desk.session.made()->model->find("b/front"), nullptr);
+}
+
 TEST_F(DeskTest, EditedDimensionReachesTheTrial) {
   Document document = blockOf("10");
   document = document.withDimension("at", Expression("2 mm"));

@@ -109,5 +109,35 @@ TEST_F(OverlayTest, SelectionBoxSaysWhatItTakes) {
   EXPECT_GT(dashed, 40);
 }
 
+TEST_F(OverlayTest, OfVeryManyBadgesOneAPatchIsPainted) {
+  const Camera camera = cameraFor(box, StandardView::Top);
+  const auto inkOf = [&](std::size_t count) {
+    Overlay what = overlay(camera);
+    for (std::size_t i = 0; i < count; ++i) {
+      Badge each = badge();
+      each.places = {{{40.0 * static_cast<double>(i) / static_cast<double>(count), 15, 20}, {0, 0, 1}, 10}};
+      what.badges.push_back(each);
+    }
+    return inked(painted(what), {0, 0, 400, 300});
+  };
+  // A row of 1000 badges is a row of a few, with gaps; 100 cover it without.
+  EXPECT_LT(inkOf(1000), inkOf(100));
+  Overlay lit = overlay(camera);
+  lit.badges.assign(500, badge());
+  lit.badges.back().lit = true;
+  EXPECT_GT(inked(painted(lit), badgeRect(lit.badges.back(), camera, 1, QFontMetricsF(QFont())).toRect()), 50);
+}
+
+TEST_F(OverlayTest, AngleGaugeShowsItsArc) {
+  const Camera camera = cameraFor(box, StandardView::Top);
+  Overlay what = overlay(camera);
+  what.gauges = {Gauge::angle("tilt", {20, 15, 20}, {0, 0, 1}, {1, 0, 0}, 12, 1.2)};
+  const QImage image = painted(what);
+  for (const double angle : {0.0, 0.6, 1.2}) {
+    const QPoint at = camera.project(what.gauges[0].armAt(angle)).toPoint();
+    EXPECT_GT(inked(image, QRect(at - QPoint(8, 8), QSize(17, 17))), 6) << angle;
+  }
+}
+
 }  // namespace
 }  // namespace kervo

@@ -203,6 +203,29 @@ TEST(GaugeTest, DragFollowsThePointerAlongTheGauge) {
   EXPECT_FALSE(dragged(gauge, {10, 10}, cameraFor(blockScene(), StandardView::Top)));
 }
 
+TEST(GaugeTest, AngleFollowsThePointerRoundItsAxis) {
+  Camera camera;
+  camera.setViewport({800, 600});
+  camera.look(StandardView::Top, Box{{-50, -50, 0}, {50, 50, 10}});
+  const Gauge gauge = Gauge::angle("tilt", {5, 5, 0}, {0, 0, 1}, {1, 0, 0}, 30, 0.3);
+  const GaugeShape shape = shapeOf(gauge, camera);
+  EXPECT_TRUE(takes(shape, camera.project(gauge.armAt(0.3)), 5));
+  EXPECT_FALSE(takes(shape, camera.project(gauge.armAt(1.3)), 5));
+  for (const double angle : {-2.0, -0.4, 0.0, 0.9, 2.5})
+    EXPECT_NEAR(*dragged(gauge, camera.project(gauge.armAt(angle)), camera), angle, 1e-6);
+  EXPECT_GT(arcOf(gauge, camera).size(), 10);
+  // Looked at from the side the arm's plane is a line: it cannot be dragged there.
+  camera.look(StandardView::Front, Box{{-50, -50, 0}, {50, 50, 10}});
+  EXPECT_FALSE(dragged(gauge, {400, 300}, camera));
+}
+
+TEST(GaugeTest, AnglesSnapToDegreesAndRatherToFives) {
+  const double degree = std::acos(-1.0) / 180;
+  EXPECT_NEAR(snappedAngle(31.2 * degree), 30 * degree, 1e-12);
+  EXPECT_NEAR(snappedAngle(32.3 * degree), 32 * degree, 1e-12);
+  EXPECT_NEAR(snappedAngle(-44.1 * degree), -45 * degree, 1e-12);
+}
+
 TEST(GaugeTest, SnapsToRoundSteps) {
   const Camera camera = cameraFor(blockScene(), StandardView::Home);
   const double step = snapped(1e6 + 0.4999, camera) - snapped(1e6, camera);

@@ -1,6 +1,5 @@
 #include "geom/boolean.h"
 
-#include <BOPTools_AlgoTools.hxx>
 #include <future>
 
 #include "geom/kernel/checked_intersection.h"
@@ -73,22 +72,6 @@ Division divideSolid(const Shape& stock, const std::vector<Shape>& cutters, cons
   requireSoundFaces(both, table, progress);
   sides.get();
   return {soundShape(outside, table, progress), soundShape(inside, table, progress), balance, attempt.remedy()};
-}
-
-/// Faces that hang together by edges, as shells.
-std::vector<TopoDS_Shape> shellsOf(const std::vector<TopoDS_Shape>& faces) {
-  TopTools_ListOfListOfShape blocks;
-  TopTools_IndexedDataMapOfShapeListOfShape connections;
-  BOPTools_AlgoTools::MakeConnexityBlocks(compoundOf(faces), TopAbs_EDGE, TopAbs_FACE, blocks, connections);
-  std::vector<TopoDS_Shape> shells;
-  BRep_Builder builder;
-  for (const TopTools_ListOfShape& block : blocks) {
-    TopoDS_Shell shell;
-    builder.MakeShell(shell);
-    for (const TopoDS_Shape& face : block) builder.Add(shell, face);
-    shells.push_back(shell);
-  }
-  return shells;
 }
 
 Division divideSurface(const Shape& stock, const std::vector<Shape>& cutters, const Attempt& attempt,

@@ -1,6 +1,5 @@
 #include "geom/sheet.h"
 
-#include <BOPTools_AlgoTools.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepBuilderAPI_Sewing.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
@@ -17,7 +16,6 @@
 #include <Geom_TrimmedCurve.hxx>
 #include <TColStd_HArray1OfReal.hxx>
 #include <TColgp_HArray1OfPnt.hxx>
-#include <TopTools_ListOfListOfShape.hxx>
 
 #include "base/quantity.h"
 #include "geom/kernel/border.h"
@@ -34,18 +32,7 @@ constexpr int samplesPerEdge = 16;
 /// Faces that hang together by edges as shells; one that is alone stays a face.
 TopoDS_Shape joinedFaces(const std::vector<TopoDS_Face>& faces) {
   if (faces.size() == 1) return faces.front();
-  std::vector<TopoDS_Shape> all(faces.begin(), faces.end());
-  TopTools_ListOfListOfShape blocks;
-  TopTools_IndexedDataMapOfShapeListOfShape connections;
-  BOPTools_AlgoTools::MakeConnexityBlocks(compoundOf(all), TopAbs_EDGE, TopAbs_FACE, blocks, connections);
-  std::vector<TopoDS_Shape> shells;
-  BRep_Builder builder;
-  for (const TopTools_ListOfShape& block : blocks) {
-    TopoDS_Shell shell;
-    builder.MakeShell(shell);
-    for (const TopoDS_Shape& face : block) builder.Add(shell, face);
-    shells.push_back(shell);
-  }
+  const std::vector<TopoDS_Shape> shells = shellsOf({faces.begin(), faces.end()});
   return shells.size() == 1 ? shells.front() : TopoDS_Shape(compoundOf(shells));
 }
 

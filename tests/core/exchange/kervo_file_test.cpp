@@ -52,12 +52,40 @@ Document everything() {
        step("r", "round",
             {{"edges", std::vector<EdgeReference>{{"a", "a:top", "a:left", Point{1, 2, 3}}, {"", "x", "y", {}}}}}),
        step("x", "combine",
-            {{"after", std::string("keep")}, {"stock", BodyPick{true, {}}}, {"cutters", bodies({"b", "c"})}})},
+            {{"after", std::string("keep")}, {"stock", BodyPick{true, {}}}, {"cutters", bodies({"b", "c"})}}),
+       step("s", "split",
+            {{"cutters", std::vector{CutterPick::of(PlanePick{PlanePick::Kind::OnFace, "", face}), CutterPick::of(face),
+                                     CutterPick::of(FaceReference{"", "a:left", {}}), CutterPick::ofBody("b/2"),
+                                     CutterPick::of(RegionPick{"d", true, {}}),
+                                     CutterPick::of(RegionPick{"d", false, {"l1.l2"}})}},
+             {"pieces", PieceChoice{{"a/kerf"}, {"a/front", "a/back/left"}, {"a/front", "a/back/left", "a/kerf"}}}}),
+       step("q", "cut", {{"profiles", RegionPick{"d", false, {"c+", "r+"}, {{"r+", Expression("w / 4")}}}}}),
+       step("three", "plane",
+            {{"way", std::string("points")},
+             {"points", std::vector<PointReference>{{"a", {"a:front", "a:left", "a:top"}, Point{0, 0, 30}},
+                                                    {"", {"a:back", "a:top"}, std::nullopt}}}}),
+       step("up", "lift", {{"faces", std::vector{face, FaceReference{"", "a:left", {}}}}})},
       {{"w", Expression("4 cm")}, {"broken", Expression("1 +")}});
   document.unit = "in";
+  document.wallLimit = Expression("w / 10");
   document = document.withReplaced(
       Step("p", *allStepKinds().find("plane"), document.find("p")->fields(), "Work plane", false));
-  return document.withBody("a", {"Näme", Color{1, 0, 0.2}, "layer", false, true, 7850.0});
+  return document.withBody("a", {"Näme", Color{1, 0, 0.2}, "layer", false, true, 7850.0, true});
+}
+
+std::string splitError(const std::string& fields) {
+  return jsonError(R"({"format":"kervo","version":1,"steps":[{"id":"s","kind":"split","fields":{)" + fields + "}}]}");
+}
+
+TEST(DocumentJson, WrongCuttersAndPiecesAreNamedWithTheirPlace) {
+  EXPECT_THAT(splitError(R"("cutters": "xy")"), testing::HasSubstr("steps[0].fields.cutters"));
+  EXPECT_THAT(splitError(R"("cutters": [{"saw": "xy"}])"), testing::HasSubstr("cutters[0]"));
+  EXPECT_THAT(splitError(R"("cutters": [{"plane": "xy"}, {"plane": "up"}])"), testing::HasSubstr("cutters[1].plane"));
+  EXPECT_THAT(splitError(R"("cutters": [{"body": 7}])"), testing::HasSubstr("cutters[0].body"));
+  EXPECT_THAT(splitError(R"("pieces": ["a"])"), testing::HasSubstr("\"keep\" and \"drop\""));
+  EXPECT_THAT(splitError(R"("pieces": {"keep": [1]})"), testing::HasSubstr("pieces.keep"));
+  EXPECT_THAT(splitError(R"("pieces": {"lose": []})"), testing::HasSubstr("\"lose\" is not known"));
+  EXPECT_THAT(jsonError(R"({"format":"kervo","version":1,"limits":{"gap":"1 mm"}})"), testing::HasSubstr("\"gap\""));
 }
 
 TEST(DocumentJson, RoundTripsEveryTypeOfField) {
@@ -73,6 +101,7 @@ TEST(DocumentJson, RoundTripsEveryTypeOfField) {
   }
   EXPECT_EQ(read.dimensions, document.dimensions);
   EXPECT_EQ(read.bodies, document.bodies);
+  EXPECT_EQ(read.wallLimit, document.wallLimit);
   EXPECT_EQ(read.unit, "in");
 }
 

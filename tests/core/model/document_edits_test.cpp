@@ -1,5 +1,6 @@
 #include "model/document_edits.h"
 
+#include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
 #include "support/document_builder.h"
@@ -121,14 +122,43 @@ TEST(StepPictures, SplitShowsItsPlaneAroundTheStock) {
   }
   EXPECT_LT(box.low.x, 0);
   EXPECT_GT(box.high.x, 40);
-  ASSERT_EQ(result->gauges.size(), 2u);
-  EXPECT_TRUE(result->gauges[1].centred);
+  ASSERT_EQ(result->gauges.size(), 4u);
+  EXPECT_EQ(result->gauges[1].kind, Gauge::Kind::Angle);
+  EXPECT_EQ(result->gauges[3].field, "kerf");
+  EXPECT_TRUE(result->gauges[3].centred);
 }
 
 TEST(StepPictures, DrawingKeepsItsCurvesAsLines) {
   const auto result = report(made(sample()), "outline").result;
   ASSERT_EQ(result->drawing->lines.size(), 1u);
   for (const Point& point : result->drawing->lines[0]) EXPECT_NEAR(distance(point, {50, 30, 40}), 5, 1e-9);
+}
+
+TEST(DocumentEdits, CuttersPointsAndFacesCountAsUse) {
+  const PointReference corner{"b", {"b:left", "b:top"}, std::nullopt};
+  const Document document =
+      documentOf({block("b", "40", "30", "20"), drawing("d", onFace("b", "b:top"), {circle("c", "5", "5", "2")}),
+                  step("p", "plane", {{"way", std::string("points")}, {"points", std::vector{corner, corner, corner}}}),
+                  step("up", "lift", {{"faces", std::vector{FaceReference{"b", "b:top", {}}}}}),
+                  step("s", "split",
+                       {{"stock", bodies({"b"})},
+                        {"cutters", std::vector{CutterPick::of(RegionPick{"d", true, {}}), CutterPick::ofBody("up"),
+                                                CutterPick::of(PlanePick{PlanePick::Kind::OfStep, "p", {}})}}})});
+  EXPECT_THAT(stepsReadBy(document, *document.find("s")), testing::ElementsAre("b", "d", "p", "up"));
+  EXPECT_THAT(stepsThatRead(document, "b"), testing::ElementsAre("d", "p", "up", "s"));
+  EXPECT_THROW(withStepMoved(document, "s", 3), Error);
+  EXPECT_THROW(withStepMoved(document, "p", 0), Error);
+}
+
+TEST(DocumentEdits, RenamedDimensionIsRenamedInDepthsOfRegions) {
+  const RegionPick pick{"d", true, {}, {{"c+", Expression("deep + 1 mm")}}};
+  const Document document =
+      documentOf({block("b", "40", "30", "20"), drawing("d", onFace("b", "b:top"), {circle("c", "5", "5", "2")}),
+                  step("c", "cut", {{"profiles", pick}, {"to", std::string("distance")}})},
+                 {{"deep", Expression("3 mm")}});
+  const Document renamed = withDimensionRenamed(document, "deep", "depth");
+  EXPECT_EQ(std::get<RegionPick>(renamed.find("c")->value("profiles")).depths.at("c+").text(), "depth + 1 mm");
+  EXPECT_THROW(withoutDimension(document, "deep"), Error);
 }
 
 }  // namespace

@@ -152,5 +152,30 @@ TEST(References, AFamilyIsTheBodyAndItsPieces) {
   EXPECT_FALSE(isOfFamily("a", "a/front"));
 }
 
+TEST(PointReferences, AreFoundByTheirFacesWhenSizesChange) {
+  const auto bodyOf = [](double width) {
+    return std::vector<SearchedBody>{
+        {"a", made(documentOf({block("a", std::to_string(width), "20", "30")})).bodies[0].shape}};
+  };
+  const std::vector<SearchedBody> small = bodyOf(10);
+  for (const Corner& corner : cornersOf(small[0].shape)) {
+    ASSERT_EQ(corner.origins.size(), 3u);
+    const FoundPoint found = resolve(referenceTo("a", corner), bodyOf(50));
+    EXPECT_EQ(found.how, Found::ByName);
+    EXPECT_NEAR(found.point.x, corner.point.x > 5 ? 50 : 0, 1e-9);
+    EXPECT_NEAR(found.point.y, corner.point.y, 1e-9);
+  }
+}
+
+TEST(PointReferences, AreNeverGuessed) {
+  const std::vector<SearchedBody> body{{"a", made(documentOf({block("a", "10", "20", "30")})).bodies[0].shape}};
+  // Between two faces lie two corners: the sample decides only if it is clear.
+  EXPECT_THROW(resolve(PointReference{"a", {"a:front", "a:left"}, std::nullopt}, body), Error);
+  EXPECT_NEAR(resolve(PointReference{"a", {"a:front", "a:left"}, Point{0, 0, 28}}, body).point.z, 30, 1e-9);
+  EXPECT_THROW(resolve(PointReference{"a", {"a:front", "a:left"}, Point{0, 0, 15}}, body), Error);
+  EXPECT_THROW(resolve(PointReference{"a", {"a:nose"}, std::nullopt}, body), Error);
+  EXPECT_EQ(resolve(PointReference{"a", {"a:nose"}, Point{10, 20, 30}}, body).how, Found::ByPosition);
+}
+
 }  // namespace
 }  // namespace kervo

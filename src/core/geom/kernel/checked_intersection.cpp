@@ -1,5 +1,6 @@
 #include "geom/kernel/checked_intersection.h"
 
+#include <BOPTools_AlgoTools.hxx>
 #include <BOPTools_AlgoTools3D.hxx>
 #include <BRepBuilderAPI_Copy.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
@@ -85,6 +86,21 @@ TopoDS_Compound compoundOf(const std::vector<TopoDS_Shape>& shapes) {
   builder.MakeCompound(compound);
   for (const TopoDS_Shape& shape : shapes) builder.Add(compound, shape);
   return compound;
+}
+
+std::vector<TopoDS_Shape> shellsOf(const std::vector<TopoDS_Shape>& faces) {
+  TopTools_ListOfListOfShape blocks;
+  TopTools_IndexedDataMapOfShapeListOfShape connections;
+  BOPTools_AlgoTools::MakeConnexityBlocks(compoundOf(faces), TopAbs_EDGE, TopAbs_FACE, blocks, connections);
+  std::vector<TopoDS_Shape> shells;
+  BRep_Builder builder;
+  for (const TopTools_ListOfShape& block : blocks) {
+    TopoDS_Shell shell;
+    builder.MakeShell(shell);
+    for (const TopoDS_Shape& face : block) builder.Add(shell, face);
+    shells.push_back(shell);
+  }
+  return shells;
 }
 
 namespace {

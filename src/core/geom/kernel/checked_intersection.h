@@ -75,6 +75,8 @@ Shape nudged(const Shape& shape, double by);
 std::vector<TopoDS_Shape> solidsOf(const Shape& shape);
 double volumeOf(const TopoDS_Shape& solid, const FaceTable& faces);
 TopoDS_Compound compoundOf(const std::vector<TopoDS_Shape>& shapes);
+/// Faces that hang together by edges, as shells.
+std::vector<TopoDS_Shape> shellsOf(const std::vector<TopoDS_Shape>& faces);
 
 /// All arguments intersected with each other once; parts are looked up in it. The arguments must outlive it.
 class Intersection {

@@ -1,0 +1,67 @@
+// What the window asks and tells in dialogs of its own.
+#include <QApplication>
+#include <QInputDialog>
+#include <QMessageBox>
+
+#include "app/main_window.h"
+
+namespace kervo::app {
+
+void MainWindow::showAbout() {
+  QMessageBox::about(
+      this, tr("About Kervo"),
+      tr("<b>Kervo %1</b><p>Cuts exact solid and surface bodies.</p><p>Free software under the GNU General Public "
+         "License, version 3 or later. Built with Qt, Open CASCADE Technology and CGAL; text in Inter.</p>")
+          .arg(QApplication::applicationVersion()));
+}
+
+void MainWindow::askWallLimit() {
+  const auto& known = desk_.session.document().wallLimit;
+  bool given = false;
+  const QString text =
+      QInputDialog::getText(this, tr("Limit for walls"),
+                            tr("Tell of walls beside a cut that are thinner than this (an expression with a unit).\n"
+                               "Empty: no limit."),
+                            QLineEdit::Normal, known ? QString::fromStdString(known->text()) : QString(), &given)
+          .trimmed();
+  if (!given) return;
+  const FieldSpec field{
+      .key = "wall", .label = "Limit for walls", .type = FieldType::Length, .rule = NumberRule::Positive};
+  const Expression limit(text.toStdString());
+  if (!text.isEmpty())
+    if (const QString problem = problemOf(field, limit, desk_.session.document(), desk_.session.dimensions());
+        !problem.isEmpty())
+      return message_->show(Error("the limit \"" + text.toStdString() + "\": " + problem.toStdString(),
+                                  "Limit for walls", "Write a length"));
+  desk_.session.edit(tr("Limit for walls"), [&](const Document& document) {
+    Document changed = document;
+    changed.wallLimit = text.isEmpty() ? std::nullopt : std::optional(limit);
+    return changed;
+  });
+}
+
+void MainWindow::showKeys() {
+  QMessageBox box(this);
+  box.setWindowTitle(tr("Keys and mouse"));
+  box.setText(
+      tr("<table cellpadding=3>"
+         "<tr><td><b>Right drag</b></td><td>turn about what is under the pointer</td></tr>"
+         "<tr><td><b>Middle drag</b></td><td>move the view</td></tr>"
+         "<tr><td><b>Wheel, pinch</b></td><td>zoom to the pointer</td></tr>"
+         "<tr><td><b>Alt + drag</b></td><td>turn; with Shift, move (touchpad)</td></tr>"
+         "<tr><td><b>Click</b></td><td>pick; again at the same place: what lies behind</td></tr>"
+         "<tr><td><b>Ctrl + click</b></td><td>pick one more</td></tr>"
+         "<tr><td><b>Drag a box</b></td><td>to the right: what lies inside; to the left: what it touches</td></tr>"
+         "<tr><td><b>Shift</b></td><td>while dragging a bead: without snapping</td></tr>"
+         "<tr><td><b>Arrows, + and −</b></td><td>in the view: turn and zoom; with Ctrl, move</td></tr>"
+         "<tr><td><b>N, P, Space</b></td><td>in the view: mark the next or previous face, take it</td></tr>"
+         "<tr><td><b>Alt+1 … Alt+5</b></td><td>Cut list, Dimensions, view, Bodies, Bench</td></tr>"
+         "<tr><td><b>F2, Enter, Delete</b></td><td>in the Cut list: edit in place, edit on the Bench, delete</td></tr>"
+         "<tr><td><b>Alt+Up, Alt+Down</b></td><td>in the Cut list: move the step</td></tr>"
+         "<tr><td><b>Tab, Enter, Esc</b></td><td>on the Bench: next field, make it, put it back</td></tr>"
+         "<tr><td><b>Click a badge, box</b></td><td>drop or keep pieces; in their list Space and Delete</td></tr>"
+         "<tr><td><b>Ctrl+K</b></td><td>find any verb, body, step or dimension</td></tr></table>"));
+  box.exec();
+}
+
+}  // namespace kervo::app
