@@ -195,9 +195,17 @@ void Bench::showStep() {
   wells_->setSpacing(5);
   const Look& l = look();
   addWell(Well::Setup, QString::fromStdString(step.kind().label()), tr("what it is"), l.text);
-  addWell(Well::Stock, tr("Stock"), tr("what is cut"), l.teal);
+  const auto& table = step.kind().fields();
+  const bool cuts = std::any_of(table.begin(), table.end(), [](const FieldSpec& f) { return f.well == Well::Cutter; });
+  if (cuts)
+    addWell(Well::Stock, tr("Stock"), tr("what is cut"), l.teal);
+  else
+    addWell(Well::Stock, tr("Taken"), tr("what it works on"), l.teal);
   addWell(Well::Cutter, tr("Cutter"), tr("what cuts it"), l.violet);
-  addWell(Well::Reach, tr("Reach"), tr("how far, how wide"), l.text);
+  if (cuts)
+    addWell(Well::Reach, tr("Reach"), tr("how far, how wide"), l.text);
+  else
+    addWell(Well::Reach, tr("How"), tr("where to, how many"), l.text);
   const auto& fields = step.kind().fields();
   const bool drawing =
       std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.type == FieldType::Curves; });

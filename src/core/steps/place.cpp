@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 #include "base/quantity.h"
 #include "geom/approach.h"
@@ -23,14 +24,6 @@ std::vector<FieldSpec> placeFields() {
        .defaultText = "move",
        .choices = {"move", "turn", "align", "until", "scale"},
        .help = "until: move along the axis until a face is met"},
-      {.key = "by",
-       .label = "By",
-       .type = FieldType::Placement,
-       .well = Well::Reach,
-       .choices = {"x", "y", "z"},
-       .help = "Along x, y and z",
-       .whenField = "way",
-       .whenValues = {"move"}},
       {.key = "angle",
        .label = "Angle",
        .type = FieldType::Angle,
@@ -77,6 +70,16 @@ std::vector<FieldSpec> placeFields() {
        .defaultText = "0 mm",
        .whenField = "way",
        .whenValues = {"align", "until"}}};
+  // Right behind the way, so that they come first while bodies are moved.
+  auto place = fields.begin() + 2;
+  for (const char* axis : {"x", "y", "z"})
+    place = std::next(fields.insert(place, {.key = axis,
+                                            .label = std::string("By ") + axis,
+                                            .type = FieldType::Length,
+                                            .well = Well::Reach,
+                                            .defaultText = "0 mm",
+                                            .whenField = "way",
+                                            .whenValues = {"move"}}));
   for (FieldSpec& field : axisFields("way", {"turn", "until"})) fields.push_back(std::move(field));
   fields.push_back({.key = "backwards",
                     .label = "The other way along the axis",
@@ -116,13 +119,35 @@ class Place : public SimpleStep {
           {id, id, placed.volume(), placed.area(), placed.roughBox().centre(), true, placed, body, id});
       result.made.push_back({id, placed, body, copy ? "copy" : "", std::nullopt, ""});
     }
+    addGauges(result, inputs, bodies);
     return result;
   }
 
  private:
+  /// Handles on the sides of the box round the bodies as they were, and one that turns about the axis.
+  static void addGauges(StepResult& result, StepInputs& inputs, const std::vector<BodyId>& bodies) {
+    Box box;
+    for (const BodyId& body : bodies) box.add(inputs.box(body));
+    const Vector half = (box.high - box.low) * 0.5;
+    const std::string& way = inputs.choice("way");
+    if (way == "move")
+      for (const auto& [field, axis, out] :
+           {std::tuple("x", Vector{1, 0, 0}, half.x), std::tuple("y", Vector{0, 1, 0}, half.y),
+            std::tuple("z", Vector{0, 0, 1}, half.z)})
+        result.gauges.push_back({field, box.centre() + axis * out, axis, inputs.number(field)});
+    if (way != "turn") return;
+    const Axis axis = axisOf(inputs);
+    // The arm points from the axis to the bodies, or anywhere if they lie on it.
+    const Point foot = axis.point + axis.direction * dot(box.centre() - axis.point, axis.direction);
+    const Vector arm = box.centre() - foot;
+    const Vector zero = length(arm) > 1e-6 ? normalized(arm) : Plane::through(foot, axis.direction).x;
+    const double radius = std::max(length(arm), 0.6 * box.diagonal());
+    result.gauges.push_back(Gauge::angle("angle", foot, axis.direction, zero, radius, inputs.number("angle")));
+  }
+
   static Motion motionOf(StepInputs& inputs, const std::vector<BodyId>& bodies, Progress& progress) {
     const std::string& way = inputs.choice("way");
-    if (way == "move") return Motion::by(inputs.point("by"));
+    if (way == "move") return Motion::by({inputs.number("x"), inputs.number("y"), inputs.number("z")});
     if (way == "turn") {
       const Axis axis = axisOf(inputs);
       return Motion::turn(axis.point, axis.direction, inputs.number("angle"));

@@ -48,16 +48,18 @@ class PlaceStep : public testing::Test {
 };
 
 TEST_F(PlaceStep, MovesAndLeavesReferencesAlive) {
-  const Model model = made(documentOf({block("a", "10", "20", "30"),
-                                       step("p", "place", {{"bodies", bodies({"a"})}, {"by", point("1", "2", "3")}}),
-                                       drawing("d", onFace("a", "a:top"), {circle("c", "5", "10", "2")}),
-                                       step("cut", "cut", {{"profiles", allOf("d")}})}));
+  const Model model = made(documentOf(
+      {block("a", "10", "20", "30"),
+       step("p", "place",
+            {{"bodies", bodies({"a"})}, {"x", Expression("1")}, {"y", Expression("2")}, {"z", Expression("3")}}),
+       drawing("d", onFace("a", "a:top"), {circle("c", "5", "10", "2")}),
+       step("cut", "cut", {{"profiles", allOf("d")}})}));
   ASSERT_FALSE(model.failed());
   expectNear(boxOf(model, "a").low, {1, 2, 3});
 }
 
 TEST_F(PlaceStep, CopyLeavesTheBodyAndHasNamesOfItsOwn) {
-  const Model model = place({{"by", point("50", "0", "0")}, {"copy", true}});
+  const Model model = place({{"x", Expression("50")}, {"y", Expression("0")}, {"z", Expression("0")}, {"copy", true}});
   expectNear(boxOf(model, "a").low, {0, 0, 0});
   expectNear(boxOf(model, "p").low, {50, 0, 0});
   EXPECT_EQ(facesOf(model.find("p")->shape).front().origins().front().rfind("p:a:", 0), 0u);
