@@ -200,6 +200,20 @@ TEST_F(CutFamily, AngleGaugeTurnsThePlane) {
   EXPECT_TRUE(hasLine("volume balances"));
 }
 
+TEST_F(CutFamily, RegionsGetDepthsOfTheirOwn) {
+  start(documentOf(
+      {plate(),
+       drawing("d", test::onFace("plate", "plate:top"), {circle("c1", "-20", "0", "5"), circle("c2", "20", "0", "3")}),
+       step("c", "cut", {{"profiles", allOf("d")}, {"to", std::string("distance")}, {"depth", Expression("4 mm")}})}));
+  window->desk().trial.edit("c");
+  settle();
+  typeInto(named<QLineEdit>("Depth of c2+"), "6 mm");
+  const double pi = std::acos(-1.0);
+  EXPECT_NEAR(tried().audit.volumeRemoved, pi * (25 * 4 + 9 * 6), 1e-6);
+  typeInto(named<QLineEdit>("Depth of c2+"), " ");
+  EXPECT_NEAR(tried().audit.volumeRemoved, pi * (25 * 4 + 9 * 4), 1e-6);
+}
+
 TEST_F(CutFamily, LimitForWallsIsTold) {
   Document document =
       documentOf({plate(), drawing("d", test::onFace("plate", "plate:top"), {circle("c", "44", "0", "4")}),

@@ -1,5 +1,7 @@
 #include "app/bench/regions_field.h"
 
+#include <QHBoxLayout>
+#include <QLineEdit>
 #include <algorithm>
 
 namespace kervo::app {
@@ -52,6 +54,13 @@ void RegionsField::refresh() {
   showRegions(pick);
 }
 
+bool RegionsField::hasDepths() const {
+  // Only a step that goes a distance has one that a region can differ from.
+  const Step& step = desk_.trial.step();
+  const FieldSpec* depth = step.kind().field("depth");
+  return depth && desk_.trial.matters(*depth);
+}
+
 void RegionsField::showRegions(const RegionPick& pick) {
   const std::vector<Region> regions = regionsOf(desk_, pick.drawing);
   std::vector<std::string> names;
@@ -61,7 +70,13 @@ void RegionsField::showRegions(const RegionPick& pick) {
       box->hide();
       box->deleteLater();
     }
+    for (QLineEdit* depth : depths_) {
+      depth->hide();
+      depth->deleteLater();
+    }
+    while (QLayoutItem* row = regions_->takeAt(0)) delete row;
     boxes_.clear();
+    depths_.clear();
     names_ = names;
     for (std::size_t i = 0; i < names_.size(); ++i) {
       auto* box =
@@ -75,14 +90,36 @@ void RegionsField::showRegions(const RegionPick& pick) {
         if (now.all) now.regions.clear();
         set(now);
       });
-      regions_->addWidget(box);
+      auto* line = new QHBoxLayout;
+      line->setSpacing(4);
+      line->addWidget(box, 1);
+      auto* depth = new QLineEdit;
+      depth->setPlaceholderText(tr("depth"));
+      depth->setToolTip(tr("A depth of its own; empty: as deep as the step says"));
+      depth->setAccessibleName(tr("Depth of %1").arg(QString::fromStdString(names_[i])));
+      depth->setMaximumWidth(depth->fontMetrics().horizontalAdvance("00.000 mm") + 12);
+      connect(depth, &QLineEdit::textEdited, this, [this, name = names_[i]](const QString& text) {
+        RegionPick now = valueAs<RegionPick>();
+        if (text.trimmed().isEmpty())
+          now.depths.erase(name);
+        else
+          now.depths[name] = Expression(text.trimmed().toStdString());
+        set(now);
+      });
+      line->addWidget(depth);
+      regions_->addLayout(line);
       boxes_.push_back(box);
+      depths_.push_back(depth);
     }
   }
   for (std::size_t i = 0; i < boxes_.size(); ++i) {
     const bool chosen =
         pick.all || std::find(pick.regions.begin(), pick.regions.end(), names_[i]) != pick.regions.end();
     boxes_[i]->setChecked(chosen);
+    const auto depth = pick.depths.find(names_[i]);
+    const QString text = depth == pick.depths.end() ? QString() : QString::fromStdString(depth->second.text());
+    if (depths_[i]->text().trimmed() != text) depths_[i]->setText(text);
+    depths_[i]->setVisible(hasDepths() && chosen && names_.size() > 1);
   }
 }
 

@@ -18,12 +18,14 @@ class RegionsField : public FieldEditor {
 
  private:
   void showRegions(const RegionPick& pick);
+  bool hasDepths() const;
 
   QComboBox* drawings_;
   std::vector<StepId> ids_;
   QVBoxLayout* regions_;
   std::vector<std::string> names_;
   std::vector<QCheckBox*> boxes_;
+  std::vector<QLineEdit*> depths_;
 };
 
 }  // namespace kervo::app
