@@ -1,5 +1,5 @@
-// Divides and unites seeded pairs of bodies and checks the volumes: kervo-pairs COUNT [SEED]. Prints counts, and every
-// pair that is wrong. A third of the pairs nearly touch, are tangent or coincide.
+// Divides and unites seeded pairs of bodies and checks the volumes: kervo-pairs COUNT [SEED [FIRST]]. Prints counts,
+// and every pair that is wrong. A third of the pairs nearly touch, are tangent or coincide.
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
@@ -21,6 +21,7 @@
 #include "geom/kernel/shape_body.h"
 #include "geom/motion.h"
 #include "geom/primitives.h"
+#include "geom/topology.h"
 
 namespace {
 
@@ -146,6 +147,9 @@ class Pairs {
 int main(int argc, char** argv) {
   const int count = argc > 1 ? std::atoi(argv[1]) : 1000;
   const unsigned seed = argc > 2 ? static_cast<unsigned>(std::atoi(argv[2])) : 20261125;
+  // From another pair on, each told before it is tried: to find one that takes for ever.
+  const bool tell = argc > 3;
+  const int first = tell ? std::atoi(argv[3]) : 0;
   Pairs pairs(seed);
   Progress progress;
   int plain = 0, remedied = 0, loose = 0, refused = 0, wrong = 0;
@@ -153,6 +157,10 @@ int main(int argc, char** argv) {
   std::map<std::string, int> reasons;
   for (int i = 0; i < count; ++i) {
     const auto [a, b] = pairs.next();
+    if (i < first) continue;
+    if (tell)
+      std::fprintf(stderr, "pair %d: %s and %s\n", i, facesOf(a).front().surfaceName().c_str(),
+                   facesOf(b).front().surfaceName().c_str());
     try {
       const Division ab = divide(a, {b}, progress), ba = divide(b, {a}, progress);
       const Union both = unite({a, b}, progress);
