@@ -237,6 +237,29 @@ void trialSplit(benchmark::State& state) {
                                {"kerf", mm(1)}}));
 }
 
+/// The same on a rack of 250 teeth: no holes, and two faces of 500 edges each.
+void trialRack(benchmark::State& state) {
+  std::vector<DrawnCurve> curves;
+  const auto line = [&](double x1, double y1, double x2, double y2) {
+    curves.push_back({"l" + std::to_string(curves.size()), "line", {mm(x1), mm(y1), mm(x2), mm(y2)}});
+  };
+  for (int i = 0; i < 250; ++i) {
+    line(i, 0, i + 0.5, 1);
+    line(i + 0.5, 1, i + 1, 0);
+  }
+  line(250, 0, 250, -10);
+  line(250, -10, 0, -10);
+  line(0, -10, 0, 0);
+  timeLastStep(
+      state, documentOf({Step("d", *allStepKinds().find("drawing"), {{"curves", curves}}),
+                         Step("rack", *allStepKinds().find("extrude"),
+                              {{"profiles", RegionPick{"d", true, {}}}, {"height", mm(10)}}),
+                         Step("s", *allStepKinds().find("split"),
+                              {{"cutters", std::vector{CutterPick::of(PlanePick{PlanePick::Kind::Standard, "yz", {}})}},
+                               {"offset", mm(121.2)},
+                               {"kerf", mm(1)}})}));
+}
+
 void trialHole(benchmark::State& state) {
   std::vector<DrawnCurve> curves;
   for (int i = 0; i < 493; ++i)
@@ -296,6 +319,10 @@ BENCHMARK(trialSplit)
     ->UseRealTime();
 BENCHMARK(kernelSplit)
     ->Name("cut family/trial on 500 faces/split, kernel_one_call")
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+BENCHMARK(trialRack)
+    ->Name("cut family/trial on 500 faces/rack with kerf")
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
 BENCHMARK(trialHole)->Name("cut family/trial on 500 faces/one more hole")->Unit(benchmark::kMillisecond)->UseRealTime();

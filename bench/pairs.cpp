@@ -165,15 +165,16 @@ int main(int argc, char** argv) {
       const Division ab = divide(a, {b}, progress), ba = divide(b, {a}, progress);
       const Union both = unite({a, b}, progress);
       const double scale = a.volume() + b.volume();
-      const double off = std::max(std::abs(a.volume() - ab.outside.volume() - ab.inside.volume()),
-                                  std::abs(scale - both.shape.volume() - ab.inside.volume())) /
-                         scale;
+      const double off = std::max(std::abs(a.volume() - ab.outside.volume() - ab.inside.volume()) / a.volume(),
+                                  std::abs(scale - both.shape.volume() - ab.inside.volume()) / scale);
       const bool helped = !ab.remedy.empty() || !ba.remedy.empty() || !both.remedy.empty();
       if (off <= 1e-6) {
         ++(helped ? remedied : plain);
         worst = std::max(worst, off);
       } else if (helped) {
         ++loose;
+        std::printf("pair %d: off by %.2e with a remedy: %s / %s / %s\n", i, off, ab.remedy.c_str(), ba.remedy.c_str(),
+                    both.remedy.c_str());
       } else {
         ++wrong;
         std::printf("pair %d: off by %.2e\n", i, off);

@@ -3,6 +3,7 @@
 #include <future>
 
 #include "geom/kernel/checked_intersection.h"
+#include "geom/kernel/set_aside.h"
 
 namespace kervo {
 
@@ -36,7 +37,6 @@ Division divideSolid(const Shape& stock, const std::vector<Shape>& cutters, cons
   FaceTable table = intersection.faceTable();
   measureAll(table, progress);
 
-  const double allowed = attempt.allowedImbalance();
   std::vector<TopoDS_Shape> outside, inside, cutterRest;
   ShapeMap<bool> inCutter, inStock;
   for (const TopoDS_Shape& solid : solidsOf(stock))
@@ -48,7 +48,7 @@ Division divideSolid(const Shape& stock, const std::vector<Shape>& cutters, cons
         sum += volumeOf(part, table);
         if (inCutter.emplace(part, true).second && !inStock.contains(part)) cutterRest.push_back(part);
       }
-    requireBalance(cutter.volume(), sum, cutter.area(), allowed, "a cutter");
+    requireBalance(cutter.volume(), sum, cutter.area(), "a cutter");
   }
   Balance balance{stock.volume(), 0, 0};
   for (const TopoDS_Shape& solid : solidsOf(stock))
@@ -57,13 +57,14 @@ Division divideSolid(const Shape& stock, const std::vector<Shape>& cutters, cons
       (cut ? inside : outside).push_back(part);
       (cut ? balance.inside : balance.outside) += volumeOf(part, table);
     }
-  requireBalance(balance.before, balance.outside + balance.inside, stock.area(), allowed, "the stock");
+  requireBalance(balance.before, balance.outside + balance.inside, stock.area(), "the stock");
   if (inside.empty()) {
     requireSides(outside, cutters, stock, cutterRest, true, progress);
     return {stock, {}, {stock.volume(), stock.volume(), 0}, attempt.remedy()};
   }
   std::vector<TopoDS_Shape> both = outside;
   both.insert(both.end(), inside.begin(), inside.end());
+  requireSmallEffect(attempt, both, table, stock.volume());
   requireTightEdges(both, intersection.allowedEdgeTolerance());
   // The two longest checks look at different things and only read: side by side.
   std::future<void> sides = std::async(std::launch::async, [&] {
@@ -112,6 +113,17 @@ Division divideSurface(const Shape& stock, const std::vector<Shape>& cutters, co
   return {surface(outside), surface(inside), balance, attempt.remedy()};
 }
 
+/// The division of a body's plain form, with its features.
+Division withFeatures(const SetAside& aside, const Shape& stock, const Division& plain, Progress& progress) {
+  if (plain.inside.empty()) return {stock, {}, {stock.volume(), stock.volume(), 0}, plain.remedy};
+  const std::vector<Shape> parts = kernelCall("the cut", [&] {
+    return aside.putBack({plain.outside, plain.inside}, progress);
+  });
+  const Balance balance{stock.volume(), parts[0].volume(), parts[1].volume()};
+  requireBalance(balance.before, balance.outside + balance.inside, stock.area(), "the stock");
+  return {parts[0], parts[1], balance, plain.remedy};
+}
+
 }  // namespace
 
 Division divide(const Shape& stock, const std::vector<Shape>& cutters, Progress& progress) {
@@ -133,11 +145,23 @@ Division divide(const Shape& stock, const std::vector<Shape>& cutters, Progress&
   near.insert(near.begin(), stock);
   near = withoutTwins(std::move(near));
   near.erase(near.begin());
-  return firstSound("the cut", progress, [&](const Attempt& attempt) {
-    std::vector<Shape> moved;
-    for (const Shape& cutter : near) moved.push_back(nudged(cutter, attempt.move));
-    return solid ? divideSolid(stock, moved, attempt, progress) : divideSurface(stock, moved, attempt, progress);
-  });
+  const auto divided = [&](const Shape& body) {
+    return firstSound("the cut", progress, [&](const Attempt& attempt) {
+      std::vector<Shape> moved;
+      for (const Shape& cutter : near) moved.push_back(nudged(cutter, attempt.move));
+      return solid ? divideSolid(body, moved, attempt, progress) : divideSurface(body, moved, attempt, progress);
+    });
+  };
+  if (!solid) return divided(stock);
+  const SetAside aside = kernelCall("the cut", [&] { return SetAside(stock, near, SetAside::Inside::MayGo); });
+  if (!aside.any()) return divided(stock);
+  const Division plain = divided(aside.plain());
+  try {
+    return withFeatures(aside, stock, plain, progress);
+  } catch (const Unsound&) {
+    // What was set aside found no place after all: once more with the whole body, which is checked for itself.
+    return divided(stock);
+  }
 }
 
 std::vector<Shape> splitBySurfaces(const Shape& solid, const std::vector<Shape>& surfaces, Progress& progress) {
@@ -154,8 +178,8 @@ std::vector<Shape> splitBySurfaces(const Shape& solid, const std::vector<Shape>&
         parts.push_back(part);
         sum += volumeOf(part, table);
       }
-    const double allowed = attempt.allowedImbalance();
-    requireBalance(solid.volume(), sum, solid.area(), allowed, "the body");
+    requireBalance(solid.volume(), sum, solid.area(), "the body");
+    requireSmallEffect(attempt, parts, table, solid.volume());
     requireTightEdges(parts, intersection.allowedEdgeTolerance());
     requireSoundFaces(parts, table, progress);
     std::vector<Shape> result;

@@ -105,8 +105,7 @@ struct Regions {
   ShapeMap<std::vector<std::size_t>> in;
 };
 
-Regions regionsOf(const std::vector<Shape>& solids, const Intersection& intersection, const FaceTable& table,
-                  double allowed) {
+Regions regionsOf(const std::vector<Shape>& solids, const Intersection& intersection, const FaceTable& table) {
   Regions regions;
   for (std::size_t i = 0; i < solids.size(); ++i) {
     double sum = 0;
@@ -117,7 +116,7 @@ Regions regionsOf(const std::vector<Shape>& solids, const Intersection& intersec
         if (in.empty()) regions.parts.push_back(part);
         if (in.empty() || in.back() != i) in.push_back(i);
       }
-    requireBalance(solids[i].volume(), sum, solids[i].area(), allowed, "a body");
+    requireBalance(solids[i].volume(), sum, solids[i].area(), "a body");
   }
   return regions;
 }
@@ -170,7 +169,7 @@ Partition partitionOnce(const std::vector<Shape>& solids, const std::vector<Shap
   const Intersection intersection(arguments, attempt, progress);
   FaceTable table = intersection.faceTable();
   measureAll(table, progress);
-  const Regions regions = regionsOf(movedSolids, intersection, table, attempt.allowedImbalance());
+  const Regions regions = regionsOf(movedSolids, intersection, table);
   requireMembership(regions, movedSolids, progress);
   Sides sides;
   std::vector<ShapeMap<bool>> fragments;
@@ -206,6 +205,7 @@ Partition partitionOnce(const std::vector<Shape>& solids, const std::vector<Shap
   Partition result;
   result.remedy = attempt.remedy();
   if (regions.parts.size() > 1) {
+    requireSmallEffect(attempt, regions.parts, table, movedSolids.front().volume());
     requireTightEdges(regions.parts, intersection.allowedEdgeTolerance());
     requireSoundFaces(regions.parts, table, progress);
   }

@@ -92,9 +92,9 @@ Shape scoredOnce(const Shape& body, const std::vector<Shape>& cutters, const Att
   requireTightEdges(parts, intersection.allowedEdgeTolerance());
   requireSoundFaces(parts, table, progress);
   const Shape result = soundShape(parts, table, progress);
-  const double allowed = attempt.allowedImbalance();
-  requireBalance(body.volume(), result.volume(), body.area(), allowed, "the body");
-  if (std::abs(result.area() - body.area()) > allowed * 10 * body.area()) throw Unsound{"the areas do not balance"};
+  requireBalance(body.volume(), result.volume(), body.area(), "the body");
+  if (std::abs(result.area() - body.area()) > tolerance::balance * 10 * body.area())
+    throw Unsound{"the areas do not balance"};
   if (result.kind() != body.kind() || result.faceCount() < body.faceCount()) throw Unsound{"a face was lost"};
   return result.faceCount() == body.faceCount() ? body : result;
 }

@@ -58,7 +58,6 @@ Union uniteOnce(const std::vector<Shape>& solids, Seams seams, const Attempt& at
   const Intersection intersection(arguments, attempt, progress);
   FaceTable regions = intersection.faceTable();
   measureAll(regions, progress);
-  const double allowed = attempt.allowedImbalance();
 
   // The volume of the union is that of all regions, each once; every argument is the sum of its own regions.
   ShapeMap<bool> seen;
@@ -74,7 +73,7 @@ Union uniteOnce(const std::vector<Shape>& solids, Seams seams, const Attempt& at
         parts.push_back(part);
         if (seen.emplace(part, true).second) total += volume;
       }
-    requireBalance(argument.volume(), sum, argument.area(), allowed, "a body");
+    requireBalance(argument.volume(), sum, argument.area(), "a body");
   }
   Sides sides;
   std::vector<ShapeMap<bool>> own(arguments.size());
@@ -90,6 +89,10 @@ Union uniteOnce(const std::vector<Shape>& solids, Seams seams, const Attempt& at
       }
     }
 
+  std::vector<TopoDS_Shape> allParts;
+  for (const auto& parts : partsOfArgument) allParts.insert(allParts.end(), parts.begin(), parts.end());
+  requireSmallEffect(attempt, allParts, regions, total);
+
   BOPAlgo_BOP fuse;
   fuse.SetOperation(BOPAlgo_FUSE);
   for (const TopoDS_Shape& solid : solidsOf(arguments.front())) fuse.AddArgument(solid);
@@ -101,7 +104,7 @@ Union uniteOnce(const std::vector<Shape>& solids, Seams seams, const Attempt& at
   FaceTable table = Intersection::faceTable(fuse, arguments, true);
   const Shape united = seams == Seams::Keep ? makeShape(fuse.Shape(), table, "face:")
                                             : withoutSeams(fuse.Shape(), table, total, progress);
-  requireBalance(total, united.volume(), united.area(), allowed, "the union");
+  requireBalance(total, united.volume(), united.area(), "the union");
   const std::string fault = findFault(united.body(), progress);
   if (!fault.empty()) throw Unsound{fault};
   requireTightEdges({united.body().topology}, intersection.allowedEdgeTolerance());

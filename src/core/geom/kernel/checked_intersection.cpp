@@ -18,8 +18,16 @@ std::string Attempt::remedy() const {
   return text;
 }
 
-double Attempt::allowedImbalance() const {
-  return fuzzy > 0 ? tolerance::balance * 10 : tolerance::balance;
+void requireSmallEffect(const Attempt& attempt, const std::vector<TopoDS_Shape>& parts, const FaceTable& table,
+                        double volume) {
+  if (attempt.move == 0) return;
+  ShapeMap<int> uses;
+  double between = 0;
+  for (const TopoDS_Shape& part : parts)
+    for (TopExp_Explorer it(part, TopAbs_FACE); it.More(); it.Next())
+      if (++uses[it.Current()] == 2) between += table.at(it.Current()).area;
+  if (attempt.move * between > tolerance::balance * volume)
+    throw Unsound{"moving the cutter far enough would change the volumes by more than 1e-6 of them"};
 }
 
 std::vector<Attempt> attemptsInOrder() {
@@ -184,9 +192,9 @@ void measureAll(FaceTable& table, Progress& progress) {
                     [&](std::size_t i) { measure(TopoDS::Face(unknown[i]->first), unknown[i]->second); });
 }
 
-void requireBalance(double whole, double sum, double area, double allowed, const std::string& of) {
+void requireBalance(double whole, double sum, double area, const std::string& of) {
   // The area term is the volume of a skin as thick as the kernel's own precision.
-  if (std::abs(whole - sum) <= allowed * std::abs(whole) + tolerance::point * area) return;
+  if (std::abs(whole - sum) <= tolerance::balance * std::abs(whole) + tolerance::point * area) return;
   throw Unsound{"the volumes of " + of + " do not balance (" + formatNumber(whole) + " mm³ before, " +
                 formatNumber(sum) + " mm³ after)"};
 }

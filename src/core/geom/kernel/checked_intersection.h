@@ -37,8 +37,6 @@ struct Attempt {
 
   /// What was done to get a result; empty for the plain attempt.
   std::string remedy() const;
-  /// The share by which volumes may differ.
-  double allowedImbalance() const;
 };
 
 /// What an attempt found wrong; caught by firstSound().
@@ -67,8 +65,8 @@ auto firstSound(const std::string& verb, Progress& progress, Work&& work) -> dec
   throwNothingSound(verb, firstReason);
 }
 
-/// The shapes, those that are one and the same in the kernel's eyes copied: it drops an argument that comes twice, and then
-/// refuses to intersect the other with nothing.
+/// The shapes, those that are one and the same in the kernel's eyes copied: it drops an argument that comes twice, and
+/// then refuses to intersect the other with nothing.
 std::vector<Shape> withoutTwins(std::vector<Shape> shapes);
 /// The shape moved by a vector of this length in a direction parallel to nothing in particular.
 Shape nudged(const Shape& shape, double by);
@@ -120,8 +118,12 @@ class Sides {
 };
 
 void measureAll(FaceTable& table, Progress& progress);
-/// Throws Unsound unless `whole` and `sum` agree to the allowed share. `area`: of the whole, in mm².
-void requireBalance(double whole, double sum, double area, double allowed, const std::string& of);
+/// Throws Unsound unless `whole` and `sum` agree to tolerance::balance. `area`: of the whole, in mm².
+void requireBalance(double whole, double sum, double area, const std::string& of);
+/// Throws Unsound if the attempt's move may change a volume by more than tolerance::balance of `volume`: by the move
+/// times the area of the faces between parts.
+void requireSmallEffect(const Attempt& attempt, const std::vector<TopoDS_Shape>& parts, const FaceTable& table,
+                        double volume);
 /// Throws Unsound if an edge of a part is less exact than that.
 void requireTightEdges(const std::vector<TopoDS_Shape>& parts, double allowedTolerance);
 /// Checks the faces of `parts` and marks them in the table, so that both sides of a cut check each face once.
