@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "geom/kernel/checked_intersection.h"
+#include "geom/kernel/set_aside.h"
 #include "geom/kernel/topology_body.h"
 
 namespace kervo {
@@ -221,6 +222,42 @@ Partition partitionOnce(const std::vector<Shape>& solids, const std::vector<Shap
   return result;
 }
 
+/// Of every solid, what none of the others and no surface comes near.
+std::vector<SetAside> featuresOf(const std::vector<Shape>& solids, const std::vector<Shape>& surfaces) {
+  std::vector<SetAside> features;
+  for (std::size_t i = 0; i < solids.size(); ++i) {
+    std::vector<Shape> others = surfaces;
+    for (std::size_t j = 0; j < solids.size(); ++j)
+      if (j != i && solids[j].roughBox().overlaps(solids[i].roughBox())) others.push_back(solids[j]);
+    features.emplace_back(solids[i], others, SetAside::Inside::Stays);
+  }
+  return features;
+}
+
+/// Throws Unsound if a feature finds no place.
+void putFeaturesBack(Partition& partition, const std::vector<SetAside>& aside, const std::vector<Shape>& solids,
+                     Progress& progress) {
+  for (std::size_t i = 0; i < solids.size(); ++i) {
+    if (!aside[i].any()) continue;
+    std::vector<Part*> own;
+    for (Part& part : partition.parts)
+      if (part.isIn(i)) own.push_back(&part);
+    if (own.size() == 1 && own.front()->in.size() == 1) {
+      own.front()->shape = solids[i];  // not divided
+      continue;
+    }
+    std::vector<Shape> shapes;
+    double volume = 0;
+    for (const Part* part : own) shapes.push_back(part->shape);
+    shapes = aside[i].putBack(shapes, progress);
+    for (std::size_t p = 0; p < own.size(); ++p) {
+      own[p]->shape = shapes[p];
+      volume += shapes[p].volume();
+    }
+    requireBalance(solids[i].volume(), volume, solids[i].area(), "a body");
+  }
+}
+
 }  // namespace
 
 Partition partition(const std::vector<Shape>& solids, const std::vector<Shape>& surfaces, Progress& progress) {
@@ -237,8 +274,21 @@ Partition partition(const std::vector<Shape>& solids, const std::vector<Shape>& 
   all = withoutTwins(std::move(all));
   const auto middle = all.begin() + static_cast<std::ptrdiff_t>(solids.size());
   const std::vector<Shape> bodies(all.begin(), middle), sheets(middle, all.end());
-  return firstSound("the partition", progress,
-                    [&](const Attempt& attempt) { return partitionOnce(bodies, sheets, attempt, progress); });
+  const auto divided = [&](const std::vector<Shape>& of) {
+    return firstSound("the partition", progress,
+                      [&](const Attempt& attempt) { return partitionOnce(of, sheets, attempt, progress); });
+  };
+  const std::vector<SetAside> aside = kernelCall("the partition", [&] { return featuresOf(bodies, sheets); });
+  std::vector<Shape> plain;
+  for (std::size_t i = 0; i < bodies.size(); ++i) plain.push_back(aside[i].any() ? aside[i].plain() : bodies[i]);
+  Partition result = divided(plain);
+  try {
+    kernelCall("the partition", [&] { putFeaturesBack(result, aside, bodies, progress); });
+    return result;
+  } catch (const Unsound&) {
+    // What was set aside found no place after all: once more with the whole bodies.
+    return divided(bodies);
+  }
 }
 
 namespace {

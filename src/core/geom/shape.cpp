@@ -192,4 +192,15 @@ std::vector<Shape> Shape::pieces() const {
   return result;
 }
 
+bool shareNothing(const std::vector<Shape>& shapes) {
+  // Copies that were only moved differ in their locations: what counts is what lies beneath.
+  std::unordered_map<const TopoDS_TShape*, std::size_t> ownerOf;
+  for (std::size_t i = 0; i < shapes.size(); ++i) {
+    if (shapes[i].empty()) continue;
+    for (TopExp_Explorer it(shapes[i].body().topology, TopAbs_EDGE); it.More(); it.Next())
+      if (ownerOf.emplace(it.Current().TShape().get(), i).first->second != i) return false;
+  }
+  return true;
+}
+
 }  // namespace kervo

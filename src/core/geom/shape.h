@@ -58,4 +58,7 @@ class Shape {
   std::shared_ptr<const ShapeBody> body_;
 };
 
+/// True if no two of the shapes have an edge in common, so that operations on them may run side by side.
+bool shareNothing(const std::vector<Shape>& shapes);
+
 }  // namespace kervo

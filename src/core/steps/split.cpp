@@ -1,9 +1,11 @@
 #include "steps/split.h"
 
 #include <algorithm>
+#include <atomic>
 #include <cmath>
 #include <map>
 
+#include "base/parallel.h"
 #include "geom/motion.h"
 #include "geom/partition.h"
 #include "geom/plane_split.h"
@@ -106,11 +108,10 @@ class Split : public SimpleStep {
       inputs_.finding().cutterOutline = result_.cutterOutline = outlinesOf(cutters_, around_);
       showGauges();
       prepareKerf();
-      const double count = static_cast<double>(stock.bodies.size());
-      for (std::size_t i = 0; i < stock.bodies.size(); ++i) {
-        progress_.report(static_cast<double>(i) / count);
-        cut(stock.bodies[i]);
-      }
+      std::vector<Shape> shapes;
+      for (const BodyId& body : stock.bodies) shapes.push_back(inputs_.shape(body));
+      const std::vector<Outcome> outcomes = divideAll(shapes);
+      for (std::size_t i = 0; i < shapes.size(); ++i) settle(stock.bodies[i], shapes[i], outcomes[i]);
       for (const BodyId& body : stock.shielded) result_.audit.shielded.push_back(body);
       if (result_.audit.touched.empty()) misses_.fail(inputs_);
       misses_.warn(inputs_);
@@ -170,14 +171,49 @@ class Split : public SimpleStep {
       return inputs_.id() + ":cut" + (cutter ? std::to_string(cutter + 1) : "");
     }
 
-    void cut(const BodyId& body) {
-      const Shape stock = inputs_.shape(body);
+    bool hasOnePlane() const { return cutters_.size() == 1 && cutters_.front().plane; }
+
+    /// What the cutters make of one body; `byPlane` if a single plane is all.
+    struct Outcome {
+      PlaneSplit byPlane;
+      Divided divided;
+    };
+
+    /// Every body divided, several at once where they have nothing in common. They have if a cutter is a body or a
+    /// surface: the kernel may note things down on what it intersects.
+    std::vector<Outcome> divideAll(const std::vector<Shape>& stocks) {
+      std::vector<Outcome> outcomes(stocks.size());
+      std::atomic<int> done = 0;
+      const auto divideOne = [&](std::size_t i) {
+        progress_.report(static_cast<double>(done) / static_cast<double>(stocks.size()));
+        outcomes[i] = outcomeOf(stocks[i]);
+        ++done;
+      };
+      const bool planesOnly = std::all_of(cutters_.begin(), cutters_.end(), [](const auto& c) { return c.plane; });
+      if (planesOnly && shareNothing(stocks))
+        inParallel(stocks.size(), divideOne);
+      else
+        for (std::size_t i = 0; i < stocks.size(); ++i) divideOne(i);
+      return outcomes;
+    }
+
+    Outcome outcomeOf(const Shape& stock) {
+      Outcome outcome;
+      if (stock.kind() == BodyKind::Curve) return outcome;
+      if (hasOnePlane())
+        outcome.byPlane = splitByPlane(inputs_.id(), stock, *cutters_.front().plane, kerf_, progress_);
+      else
+        outcome.divided = stock.kind() == BodyKind::Solid ? divideSolid(stock) : divideSurface(stock);
+      return outcome;
+    }
+
+    void settle(const BodyId& body, const Shape& stock, const Outcome& outcome) {
       if (stock.kind() == BodyKind::Curve) {
         result_.audit.spared.push_back(body);
         return misses_.add(body, "is a curve; split it in its drawing");
       }
-      if (cutters_.size() == 1 && cutters_.front().plane) return cutByOnePlane(body, stock);
-      const Divided divided = stock.kind() == BodyKind::Solid ? divideSolid(stock) : divideSurface(stock);
+      if (hasOnePlane()) return settleByPlane(body, stock, outcome.byPlane);
+      const Divided& divided = outcome.divided;
       if (!divided.changed()) return spare(body, stock, divided);
       if (!finite_) noteGaps(body, stock);
       add(body, stock, divided);
@@ -204,9 +240,7 @@ class Split : public SimpleStep {
       addDropped(result_, inputs_, body, body, "on the other side", {stock});
     }
 
-    void cutByOnePlane(const BodyId& body, const Shape& stock) {
-      const Plane& plane = *cutters_.front().plane;
-      const PlaneSplit sides = splitByPlane(inputs_.id(), stock, plane, kerf_, progress_);
+    void settleByPlane(const BodyId& body, const Shape& stock, const PlaneSplit& sides) {
       if (sides.missed()) {
         const bool behind = sides.front.empty();
         if (inputs_.flag("everything") && keep_ == (behind ? "front" : "back")) return letGo(body, stock);
