@@ -12,6 +12,7 @@
 #include "geom/placed_face.h"
 #include "geom/primitives.h"
 #include "geom/topology.h"
+#include "support/body_pairs.h"
 
 namespace kervo {
 namespace {
@@ -202,26 +203,26 @@ Shape randomSolid(std::mt19937& random, const std::string& name) {
   }
 }
 
-// vol(A) = vol(A−B) + vol(A∩B) and vol(A) + vol(B) = vol(A∪B) + vol(A∩B), from independent operations.
+// vol(A) = vol(A−B) + vol(A∩B) and vol(A) + vol(B) = vol(A∪B) + vol(A∩B), from independent operations, for pairs that
+// also touch, coincide or nearly do. A result may be refused, but not be wrong.
 TEST(Boolean, VolumesOfRandomPairsBalance) {
-  std::mt19937 random(20261123);
+  BodyPairs pairs(20261123);
   Progress progress;
   int refused = 0;
-  for (int i = 0; i < 40; ++i) {
-    const Shape a = randomSolid(random, "a"), b = randomSolid(random, "b");
+  for (int i = 0; i < 60; ++i) {
+    const auto [a, b] = pairs.next();
     try {
       const Division ab = divide(a, {b}, progress), ba = divide(b, {a}, progress);
-      const double scale = std::max(a.volume(), b.volume());
-      EXPECT_NEAR(a.volume(), ab.outside.volume() + ab.inside.volume(), 1e-6 * scale) << i;
+      const double scale = a.volume() + b.volume();
+      EXPECT_NEAR(a.volume(), ab.outside.volume() + ab.inside.volume(), 1e-6 * a.volume()) << i;
       EXPECT_NEAR(ab.inside.volume(), ba.inside.volume(), 1e-6 * scale) << i;
-      EXPECT_NEAR(a.volume() + b.volume(), unite({a, b}, progress).shape.volume() + ab.inside.volume(), 2e-6 * scale)
-          << i;
+      EXPECT_NEAR(scale, unite({a, b}, progress).shape.volume() + ab.inside.volume(), 1e-6 * scale) << i;
     } catch (const Error& error) {
       ++refused;
     }
   }
   RecordProperty("refused", refused);
-  EXPECT_LE(refused, 1);
+  EXPECT_LE(refused, 2);
 }
 
 // The kernel fits one of this pair's intersection curves 0.01 mm off in one order of the arguments and not in the
