@@ -318,6 +318,7 @@ void MainWindow::connectParts() {
     refreshScene();
     refreshHint();
   });
+  connect(bench_, &Bench::viewWanted, this, [this] { view_->setFocus(Qt::OtherFocusReason); });
   connect(bench_, &Bench::drawingChanged, this, &MainWindow::refreshScene);
   connect(bench_, &Bench::pieceLit, this,
           [this](int row) { view_->light(row < 0 ? std::nullopt : std::optional(static_cast<std::size_t>(row))); });

@@ -43,7 +43,7 @@ class Viewport : public QOpenGLWidget {
   void orbitBy(double dx, double dy);
   void zoomBy(double factor);
 
-  /// Marks the next or previous face of the body under the keyboard's mark; Enter then takes it.
+  /// Marks the next or previous of all that can be picked: bodies, or faces, then edges, then corners. Space takes it.
   void stepMark(int direction);
   void takeMark(bool add);
 
@@ -87,6 +87,9 @@ class Viewport : public QOpenGLWidget {
   void leaveEvent(QEvent* event) override;
 
  private:
+  /// All that the filter lets through, in the order in which the keyboard steps.
+  std::vector<Pick> allPicks() const;
+  Point middleOf(const Pick& pick, const SceneBody& body) const;
   enum class Drag { None, Click, Box, Orbit, Pan, Gauge, Curve };
 
   QPointF pixels(QPointF position) const { return position * devicePixelRatioF(); }
@@ -116,6 +119,7 @@ class Viewport : public QOpenGLWidget {
   Point orbitAbout_;
   std::optional<std::size_t> hotGauge_, litPiece_;
   std::optional<Pick> hover_;
+  std::optional<Pick> marked_;  ///< where the keyboard stepped last
   std::optional<Plane> drawingPlane_;
   QString drawingCurve_;
   bool moving_ = false;

@@ -97,6 +97,52 @@ TEST_F(CutFamily, CuttersOfSeveralKindsArePickedAndTakenOut) {
   EXPECT_EQ(kept(), (std::vector<BodyId>{"plate/inside", "plate/outside"}));
 }
 
+TEST_F(CutFamily, PlaneIsBuiltOnTheSpotWithTheMouseAndWithKeys) {
+  start(documentOf({plate()}));
+  key(Qt::Key_B, Qt::ControlModifier | Qt::ShiftModifier);
+  ASSERT_TRUE(window->desk().trial.active());
+  window->desk().trial.setField("cutters", std::vector<CutterPick>{});
+  settle();
+  const auto build = [&](const QString& text) {
+    auto* list = named<QToolButton>("Cutter: choose from a list");
+    ASSERT_NE(list, nullptr);
+    emit list->menu()->aboutToShow();
+    for (QAction* action : list->menu()->actions())
+      for (QAction* each : action->menu() ? action->menu()->actions() : QList<QAction*>())
+        if (each->text() == text) each->trigger();
+    settle();
+  };
+  const auto cutters = [&] { return std::get<std::vector<CutterPick>>(window->desk().trial.step().value("cutters")); };
+  build("Midway between two faces …");
+  EXPECT_TRUE(button("▸ first face …"));
+  clickPoint(onFace("plate", "plate:top"));
+  EXPECT_TRUE(button("▸ second face …"));
+  EXPECT_TRUE(cutters().empty());
+  clickPoint(onFace("plate", "plate:front"));
+  ASSERT_EQ(cutters().size(), 1u);
+  EXPECT_EQ(cutters()[0].plane.kind, PlanePick::Kind::Midway);
+  // The diagonal at the upper front edge: a prism of 10 × 10 / 2 goes to one side.
+  ASSERT_EQ(kept().size(), 2u);
+  EXPECT_NEAR(std::min(tried().pieces[0].volume, tried().pieces[1].volume), 100 * 50, 1e-6);
+
+  // Half built and left by Esc, it is forgotten.
+  click(named<QAbstractButton>("Remove midway top of Block | front of Block"));
+  key(Qt::Key_Escape);
+  build("Through three corners …");
+  key(Qt::Key_N);
+  key(Qt::Key_Space);
+  EXPECT_TRUE(button("▸ corner 2 of 3 …"));
+  key(Qt::Key_Escape);
+  EXPECT_TRUE(cutters().empty());
+  build("Through three corners …");
+  for (int i = 0; i < 3; ++i) {
+    key(Qt::Key_N);
+    key(Qt::Key_Space);
+  }
+  ASSERT_EQ(cutters().size(), 1u);
+  EXPECT_EQ(cutters()[0].plane.points.size(), 3u);
+}
+
 TEST_F(CutFamily, BadgesAndWordsKeepAndDropPieces) {
   start(documentOf({plate(), step("s", "split", {{"cutters", cutBy("yz")}, {"offset", Expression("10 mm")}})}));
   window->desk().trial.edit("s");

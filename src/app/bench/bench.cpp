@@ -176,7 +176,7 @@ void Bench::addRow(WellCard* card, const FieldSpec& field) {
   layout->addWidget(editor, 1);
   card->content()->addWidget(row);
   rows_.push_back({editor, row});
-  connect(editor, &FieldEditor::armWanted, this, &Bench::arm);
+  connect(editor, &FieldEditor::armWanted, this, &Bench::armByHand);
   if (auto* curves = qobject_cast<CurvesField*>(editor))
     connect(curves, &CurvesField::drawingChanged, this, &Bench::drawingChanged);
 }
@@ -251,6 +251,15 @@ void Bench::refreshFields() {
   before_->refresh();
 }
 
+void Bench::armByHand(FieldEditor* editor) {
+  arm(editor);
+  // The keyboard goes where the picks are made, and comes back.
+  if (armed_)
+    emit viewWanted();
+  else
+    editor->first()->setFocus(Qt::OtherFocusReason);
+}
+
 void Bench::arm(FieldEditor* editor) {
   if (editor == armed_) editor = nullptr;
   if (armed_) armed_->setArmed(false);
@@ -297,7 +306,7 @@ void Bench::lightPiece(int row) {
 
 bool Bench::stepBack() {
   if (armed_) {
-    arm(nullptr);
+    armByHand(armed_);
     return true;
   }
   if (!desk_.trial.active()) return false;

@@ -37,6 +37,8 @@ class Bench : public QWidget {
 
  signals:
   void armedChanged();
+  /// Picks are to be made now: the view should have the keyboard.
+  void viewWanted();
   void drawingChanged();
   void pieceLit(int row);
 
@@ -45,6 +47,8 @@ class Bench : public QWidget {
   void keyPressEvent(QKeyEvent* event) override;
 
  private:
+  /// As arm(), on a person's wish.
+  void armByHand(FieldEditor* editor);
   void showOffers();
   void showStep();
   void refreshFields();

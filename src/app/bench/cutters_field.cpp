@@ -1,6 +1,9 @@
 #include "app/bench/cutters_field.h"
 
 #include <algorithm>
+#include <utility>
+
+#include "app/bench/plane_field.h"
 
 namespace kervo::app {
 
@@ -14,6 +17,7 @@ bool same(const CutterPick& a, const CutterPick& b) {
   if (a.kind != b.kind) return false;
   switch (a.kind) {
     case CutterPick::Kind::Plane:
+      if (a.plane.kind > PlanePick::Kind::OnFace) return a.plane == b.plane;
       return a.plane.kind == b.plane.kind && a.plane.name == b.plane.name && sameFace(a.plane.face, b.plane.face);
     case CutterPick::Kind::Face:
       return sameFace(a.face, b.face);
@@ -23,12 +27,6 @@ bool same(const CutterPick& a, const CutterPick& b) {
       return a.drawing.drawing == b.drawing.drawing;
   }
   return false;
-}
-
-QString planeName(const std::string& name) {
-  return name == "xy"   ? QObject::tr("xy (ground)")
-         : name == "xz" ? QObject::tr("xz (front)")
-                        : QObject::tr("yz (side)");
 }
 
 }  // namespace
@@ -54,13 +52,84 @@ CuttersField::CuttersField(const FieldSpec& field, Desk& desk, QWidget* parent) 
   bodies_->setAccessibleName(tr("%1: pick whole bodies").arg(QString::fromStdString(field.label)));
   addButton(bodies_);
   connect(bodies_, &QToolButton::toggled, this, [this] {
-    if (armed_) emit armWanted(this);
-    emit armWanted(this);
+    built_ = {};
+    rearm();
   });
 }
 
+void CuttersField::rearm() {
+  rearming_ = true;
+  if (armed_) emit armWanted(this);
+  emit armWanted(this);
+  rearming_ = false;
+}
+
+void CuttersField::setArmed(bool armed) {
+  // Left by Esc or for another field, a plane half built is forgotten.
+  if (!armed && !rearming_) built_ = {};
+  PickField::setArmed(armed);
+}
+
+void CuttersField::build(PlanePick::Kind kind) {
+  built_ = {};
+  built_.kind = kind;
+  built_.name.clear();
+  rearm();
+}
+
 std::optional<PickFilter> CuttersField::filter() const {
-  return PickFilter{bodies_->isChecked(), true, false, false};
+  switch (built_.kind) {
+    case PlanePick::Kind::Midway:
+      return PickFilter{false, true, false, false};
+    case PlanePick::Kind::Points:
+      return PickFilter{false, false, false, true};
+    case PlanePick::Kind::Across:
+      return PickFilter{false, true, true, false};
+    default:
+      return PickFilter{bodies_->isChecked(), true, false, false};
+  }
+}
+
+QString CuttersField::picking() const {
+  switch (built_.kind) {
+    case PlanePick::Kind::Midway:
+      return built_.face.empty() ? tr("▸ first face …") : tr("▸ second face …");
+    case PlanePick::Kind::Points:
+      return tr("▸ corner %1 of 3 …").arg(built_.points.size() + 1);
+    case PlanePick::Kind::Across:
+      return tr("▸ edge or face …");
+    default:
+      return PickField::picking();
+  }
+}
+
+void CuttersField::addPart(const Pick& pick) {
+  const auto face = faceReference(pick, desk_.shownPictures);
+  bool done = false;
+  if (built_.kind == PlanePick::Kind::Points) {
+    const auto point = pointReference(pick, desk_.shownPictures);
+    if (!point || std::find(built_.points.begin(), built_.points.end(), *point) != built_.points.end()) return;
+    built_.points.push_back(*point);
+    done = built_.points.size() == 3;
+  } else if (built_.kind == PlanePick::Kind::Across) {
+    if (const auto edge = edgeReference(pick, desk_.shownPictures))
+      built_.edge = {*edge};
+    else if (face)
+      built_.face = *face;
+    else
+      return;
+    done = true;
+  } else if (face && built_.face.empty()) {
+    built_.face = *face;
+  } else if (face && !(*face == built_.face)) {
+    built_.other = *face;
+    done = true;
+  }
+  if (!done) return rearm();
+  const PlanePick plane = std::exchange(built_, {});
+  toggle(CutterPick::of(plane));
+  // What it does is to be seen now.
+  if (armed_) emit armWanted(this);
 }
 
 bool CuttersField::isEmpty() const {
@@ -70,12 +139,8 @@ bool CuttersField::isEmpty() const {
 QString CuttersField::nameOf(const CutterPick& cutter) const {
   const Document& document = desk_.session.document();
   switch (cutter.kind) {
-    case CutterPick::Kind::Plane: {
-      if (cutter.plane.kind == PlanePick::Kind::Standard) return planeName(cutter.plane.name);
-      if (cutter.plane.kind == PlanePick::Kind::OnFace) return faceName(cutter.plane.face.name, document);
-      const auto step = document.find(cutter.plane.name);
-      return QString::fromStdString(step ? step->name() : cutter.plane.name);
-    }
+    case CutterPick::Kind::Plane:
+      return planeName(cutter.plane, document);
     case CutterPick::Kind::Face:
       return faceName(cutter.face.name, document);
     case CutterPick::Kind::Body:
@@ -111,7 +176,10 @@ void CuttersField::toggle(const CutterPick& cutter) {
 
 void CuttersField::take(const std::vector<Pick>& picks, bool) {
   for (const Pick& pick : picks)
-    if (const auto cutter = cutterPick(pick, desk_)) toggle(*cutter);
+    if (built_.kind != PlanePick::Kind::Standard)
+      addPart(pick);
+    else if (const auto cutter = cutterPick(pick, desk_))
+      toggle(*cutter);
 }
 
 void CuttersField::remove(int chip) {
@@ -131,7 +199,14 @@ void CuttersField::fill(QMenu& menu) {
     connect(action, &QAction::triggered, this, [this, cutter] { toggle(cutter); });
   };
   for (const char* plane : {"xy", "xz", "yz"})
-    add(&menu, planeName(plane), CutterPick::of(PlanePick{PlanePick::Kind::Standard, plane, {}}));
+    add(&menu, standardPlaneName(plane), CutterPick::of(PlanePick{PlanePick::Kind::Standard, plane, {}}));
+  QMenu* built = menu.addMenu(tr("Build a plane"));
+  const auto offer = [&](const QString& text, PlanePick::Kind kind) {
+    built->addAction(text, this, [this, kind] { build(kind); });
+  };
+  offer(tr("Midway between two faces …"), PlanePick::Kind::Midway);
+  offer(tr("Through three corners …"), PlanePick::Kind::Points);
+  offer(tr("Across an edge or a turned face …"), PlanePick::Kind::Across);
   menu.addSeparator();
   for (const auto& step : desk_.session.document().steps) {
     if (step->id() == desk_.trial.step().id()) break;
@@ -142,7 +217,7 @@ void CuttersField::fill(QMenu& menu) {
   }
   menu.addSeparator();
   for (const Body& body : bodiesBeforeStep(desk_))
-    if (body.shape.kind() != BodyKind::Curve)
+    if (body.shape.kind() != BodyKind::Curve || desk_.trial.step().kind().key() == "score")
       add(&menu, QString::fromStdString(body.name), CutterPick::ofBody(body.id));
 }
 

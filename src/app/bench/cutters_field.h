@@ -6,7 +6,8 @@
 namespace kervo::app {
 
 /// A click on a planar face takes its plane, on another face that face, on a surface the whole surface; with "bodies"
-/// on, a click takes the body. The list has everything else: planes, bodies, drawings.
+/// on, a click takes the body. The list has everything else: planes, bodies, drawings, and planes built on the spot
+/// from the next clicks (midway between two faces, through three corners, across an edge or a turned face).
 class CuttersField : public PickField {
  public:
   CuttersField(const FieldSpec& field, Desk& desk, QWidget* parent);
@@ -14,15 +15,25 @@ class CuttersField : public PickField {
   std::optional<PickFilter> filter() const override;
   void take(const std::vector<Pick>& picks, bool add) override;
   bool isEmpty() const override;
+  void setArmed(bool armed) override;
 
  private:
   void remove(int chip) override;
   QString prompt() const override;
+  QString picking() const override;
   void fill(QMenu& menu) override;
   void toggle(const CutterPick& cutter);
   QString nameOf(const CutterPick& cutter) const;
+  /// Waits for what a plane of that kind is built from; Standard for no such plane.
+  void build(PlanePick::Kind kind);
+  /// The next part of the plane being built; the last one makes it a cutter.
+  void addPart(const Pick& pick);
+  /// Tells the view anew what it may pick.
+  void rearm();
 
   QToolButton* bodies_;
+  PlanePick built_;  ///< being built; Standard while none is
+  bool rearming_ = false;
 };
 
 /// What a pick in the view means as a cutter; nothing for an edge or a point.

@@ -7,6 +7,8 @@ namespace kervo::app {
 namespace {
 
 constexpr int mostChips = 12;
+/// Longer names are shortened in the middle, so that a card needs no scroll bar.
+constexpr int chipCharacters = 26;
 
 }  // namespace
 
@@ -48,7 +50,7 @@ void PickField::addButton(QToolButton* button) {
 
 void PickField::setArmed(bool armed) {
   FieldEditor::setArmed(armed);
-  pick_->setText(armed ? tr("▸ picking …") : prompt());
+  pick_->setText(armed ? picking() : prompt());
 }
 
 void PickField::showChips(const QStringList& texts) {
@@ -63,14 +65,15 @@ void PickField::showChips(const QStringList& texts) {
     auto* chip = new QToolButton;
     chip->setObjectName(field_.well == Well::Cutter ? "cutterChip" : "chip");
     chip->setFocusPolicy(Qt::StrongFocus);
-    chip->setText(texts[i] + QStringLiteral("  ×"));
+    const int room = chipCharacters * chip->fontMetrics().averageCharWidth();
+    chip->setText(chip->fontMetrics().elidedText(texts[i], Qt::ElideMiddle, room) + QStringLiteral("  ×"));
     chip->setAccessibleName(tr("Remove %1").arg(texts[i]));
     chip->setToolTip(tr("Click to take %1 out").arg(texts[i]));
     connect(chip, &QToolButton::clicked, this, [this, i] { remove(static_cast<int>(i)); });
     rows_->insertWidget(static_cast<int>(i), chip);
     chips_.push_back(chip);
   }
-  pick_->setText(armed_                 ? tr("▸ picking …")
+  pick_->setText(armed_                 ? picking()
                  : texts.size() > shown ? tr("and %1 more, %2").arg(texts.size() - shown).arg(prompt())
                                         : prompt());
 }

@@ -24,6 +24,8 @@ class PickField : public FieldEditor {
   virtual void remove(int chip) = 0;
   /// What the button says: "pick a face".
   virtual QString prompt() const = 0;
+  /// What it says while the view waits for a pick.
+  virtual QString picking() const { return tr("▸ picking …"); }
   /// Fills the list behind the button.
   virtual void fill(QMenu& menu) = 0;
 

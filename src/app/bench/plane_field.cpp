@@ -6,6 +6,35 @@
 
 namespace kervo::app {
 
+QString standardPlaneName(const std::string& name) {
+  return name == "xy"   ? QObject::tr("xy (ground)")
+         : name == "xz" ? QObject::tr("xz (front)")
+                        : QObject::tr("yz (side)");
+}
+
+QString planeName(const PlanePick& plane, const Document& document) {
+  switch (plane.kind) {
+    case PlanePick::Kind::Standard:
+      return standardPlaneName(plane.name);
+    case PlanePick::Kind::OfStep: {
+      const auto step = document.find(plane.name);
+      return QString::fromStdString(step ? step->name() : plane.name);
+    }
+    case PlanePick::Kind::OnFace:
+      return faceName(plane.face.name, document);
+    case PlanePick::Kind::Midway:
+      return QObject::tr("midway %1 | %2")
+          .arg(faceName(plane.face.name, document), faceName(plane.other.name, document));
+    case PlanePick::Kind::Points:
+      return QObject::tr("through %1 corners").arg(plane.points.size());
+    case PlanePick::Kind::Across:
+      break;
+  }
+  if (plane.edge.empty()) return QObject::tr("across %1").arg(faceName(plane.face.name, document));
+  return QObject::tr("across %1 | %2")
+      .arg(faceName(plane.edge.front().first, document), faceName(plane.edge.front().second, document));
+}
+
 PlaneField::PlaneField(const FieldSpec& field, Desk& desk, QWidget* parent) : FieldEditor(field, desk, parent) {
   list_ = new QComboBox;
   list_->setAccessibleName(QString::fromStdString(field.label));
@@ -43,16 +72,14 @@ void PlaneField::refresh() {
     planes_.push_back(pick);
     list_->addItem(text);
   };
-  add({PlanePick::Kind::Standard, "xy", {}}, tr("xy (ground)"));
-  add({PlanePick::Kind::Standard, "xz", {}}, tr("xz (front)"));
-  add({PlanePick::Kind::Standard, "yz", {}}, tr("yz (side)"));
+  for (const char* plane : {"xy", "xz", "yz"}) add({PlanePick::Kind::Standard, plane, {}}, standardPlaneName(plane));
   const Document& document = desk_.session.document();
   for (const auto& step : document.steps) {
     if (step->id() == desk_.trial.step().id()) break;
     if (step->kind().key() == "plane")
       add({PlanePick::Kind::OfStep, step->id(), {}}, QString::fromStdString(step->name()));
   }
-  if (now.kind == PlanePick::Kind::OnFace) add(now, faceName(now.face.name, document));
+  if (now.kind >= PlanePick::Kind::OnFace) add(now, planeName(now, document));
   list_->addItem(tr("a face …"));
   const auto found = std::find(planes_.begin(), planes_.end(), now);
   list_->setCurrentIndex(found == planes_.end() ? -1 : static_cast<int>(found - planes_.begin()));

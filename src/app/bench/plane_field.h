@@ -7,6 +7,11 @@
 
 namespace kervo::app {
 
+/// Of xy, xz or yz, for people.
+QString standardPlaneName(const std::string& name);
+/// Of any plane, for people.
+QString planeName(const PlanePick& plane, const Document& document);
+
 class PlaneField : public FieldEditor {
  public:
   PlaneField(const FieldSpec& field, Desk& desk, QWidget* parent);

@@ -98,6 +98,34 @@ EdgeReference edgeFrom(const json& value, const std::string& place) {
   return edge;
 }
 
+json pointReferenceJson(const PointReference& point) {
+  json result{{"between", point.faces}};
+  if (!point.body.empty()) result["body"] = point.body;
+  if (point.sample) result["at"] = pointJson(*point.sample);
+  return result;
+}
+
+PointReference pointReferenceFrom(const json& value, const std::string& place) {
+  if (!value.is_object()) throw wrong(place, "a point");
+  requireOnly(value, {"between", "body", "at"}, place);
+  PointReference reference;
+  if (value.contains("between")) reference.faces = textsFrom(value["between"], place + ".between");
+  std::sort(reference.faces.begin(), reference.faces.end());
+  reference.body = textAt(value, "body", place, "");
+  if (value.contains("at")) reference.sample = pointFrom(value["at"], place + ".at");
+  if (reference.faces.empty() && !reference.sample) throw wrong(place, "a key \"between\" or \"at\"");
+  return reference;
+}
+
+template <class T, class Read>
+std::vector<T> listFrom(const json& value, const std::string& place, Read&& read) {
+  if (!value.is_array()) throw wrong(place, "a list");
+  std::vector<T> result;
+  for (std::size_t i = 0; i < value.size(); ++i)
+    result.push_back(read(value[i], place + "[" + std::to_string(i) + "]"));
+  return result;
+}
+
 PlanePick planeFrom(const json& value, const std::string& place) {
   if (value.is_string()) {
     const std::string name = value.get<std::string>();
@@ -109,12 +137,43 @@ PlanePick planeFrom(const json& value, const std::string& place) {
     requireOnly(value, {"step"}, place);
     return {PlanePick::Kind::OfStep, textAt(value, "step", place), {}};
   }
+  if (value.contains("midway")) {
+    requireOnly(value, {"midway"}, place);
+    const auto faces = listFrom<FaceReference>(value["midway"], place + ".midway", faceFrom);
+    if (faces.size() != 2) throw wrong(place + ".midway", "two faces");
+    return PlanePick::midway(faces[0], faces[1]);
+  }
+  if (value.contains("points")) {
+    requireOnly(value, {"points"}, place);
+    return PlanePick::through(listFrom<PointReference>(value["points"], place + ".points", pointReferenceFrom));
+  }
+  if (value.contains("across")) {
+    requireOnly(value, {"across"}, place);
+    const json& across = value["across"];
+    if (across.is_object() && across.contains("between")) return PlanePick::across(edgeFrom(across, place + ".across"));
+    return PlanePick::across(faceFrom(across, place + ".across"));
+  }
   return {PlanePick::Kind::OnFace, "", faceFrom(value, place)};
 }
 
 json planeJson(const PlanePick& pick) {
-  if (pick.kind == PlanePick::Kind::Standard) return pick.name;
-  if (pick.kind == PlanePick::Kind::OfStep) return {{"step", pick.name}};
+  switch (pick.kind) {
+    case PlanePick::Kind::Standard:
+      return pick.name;
+    case PlanePick::Kind::OfStep:
+      return {{"step", pick.name}};
+    case PlanePick::Kind::OnFace:
+      break;
+    case PlanePick::Kind::Midway:
+      return {{"midway", {faceJson(pick.face), faceJson(pick.other)}}};
+    case PlanePick::Kind::Points: {
+      json points = json::array();
+      for (const PointReference& point : pick.points) points.push_back(pointReferenceJson(point));
+      return {{"points", points}};
+    }
+    case PlanePick::Kind::Across:
+      return {{"across", pick.edge.empty() ? faceJson(pick.face) : edgeJson(pick.edge.front())}};
+  }
   const json face = faceJson(pick.face);
   return face.is_string() ? json{{"face", face}} : face;
 }
@@ -166,18 +225,6 @@ PieceChoice piecesFrom(const json& value, const std::string& place) {
   return choice;
 }
 
-PointReference pointReferenceFrom(const json& value, const std::string& place) {
-  if (!value.is_object()) throw wrong(place, "a point");
-  requireOnly(value, {"between", "body", "at"}, place);
-  PointReference reference;
-  if (value.contains("between")) reference.faces = textsFrom(value["between"], place + ".between");
-  std::sort(reference.faces.begin(), reference.faces.end());
-  reference.body = textAt(value, "body", place, "");
-  if (value.contains("at")) reference.sample = pointFrom(value["at"], place + ".at");
-  if (reference.faces.empty() && !reference.sample) throw wrong(place, "a key \"between\" or \"at\"");
-  return reference;
-}
-
 DrawnCurve curveFrom(const json& value, const std::string& place) {
   if (!value.is_object()) throw wrong(place, "a curve");
   DrawnCurve curve;
@@ -227,15 +274,6 @@ BroughtBody broughtFrom(const json& value, const std::string& place) {
     body.faceColors.emplace(std::stoi(number), colorFrom(item.value(), inside + "." + number));
   }
   return body;
-}
-
-template <class T, class Read>
-std::vector<T> listFrom(const json& value, const std::string& place, Read&& read) {
-  if (!value.is_array()) throw wrong(place, "a list");
-  std::vector<T> result;
-  for (std::size_t i = 0; i < value.size(); ++i)
-    result.push_back(read(value[i], place + "[" + std::to_string(i) + "]"));
-  return result;
 }
 
 struct ToJson {
@@ -291,12 +329,7 @@ struct ToJson {
   }
   json operator()(const std::vector<PointReference>& points) const {
     json result = json::array();
-    for (const PointReference& point : points) {
-      json entry{{"between", point.faces}};
-      if (!point.body.empty()) entry["body"] = point.body;
-      if (point.sample) entry["at"] = pointJson(*point.sample);
-      result.push_back(std::move(entry));
-    }
+    for (const PointReference& point : points) result.push_back(pointReferenceJson(point));
     return result;
   }
   json operator()(const std::vector<FaceReference>& faces) const {

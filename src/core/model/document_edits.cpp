@@ -20,7 +20,10 @@ struct Names {
   }
   void operator()(const PlanePick& pick) {
     if (pick.kind == PlanePick::Kind::OfStep) steps.insert(pick.name);
-    if (pick.kind == PlanePick::Kind::OnFace) add(pick.face);
+    (*this)(pick.face);
+    (*this)(pick.other);
+    (*this)(pick.points);
+    (*this)(pick.edge);
   }
   void operator()(const BodyPick& pick) { bodies.insert(pick.bodies.begin(), pick.bodies.end()); }
   void operator()(const FaceReference& face) {

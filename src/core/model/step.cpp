@@ -96,6 +96,10 @@ class FixedParts {
   void operator()(const PlanePick& pick) {
     hasher_.add(static_cast<std::uint64_t>(pick.kind)).add(pick.name);
     (*this)(pick.face);
+    if (pick.kind <= PlanePick::Kind::OnFace) return;
+    (*this)(pick.other);
+    (*this)(pick.points);
+    (*this)(pick.edge);
   }
   void operator()(const BodyPick& pick) {
     hasher_.add(pick.all ? "all" : "some").add(static_cast<std::uint64_t>(pick.bodies.size()));

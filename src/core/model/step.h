@@ -17,13 +17,33 @@
 
 namespace kervo {
 
-/// A plane to draw or place on: a standard one, the result of a Plane step, or a planar face.
+/// A plane to cut, draw or place on: a standard one, the result of a Plane step, a planar face, or one built on the
+/// spot.
 struct PlanePick {
-  enum class Kind { Standard, OfStep, OnFace };
+  enum class Kind {
+    Standard,
+    OfStep,
+    OnFace,
+    Midway,  ///< between two planar faces
+    Points,  ///< through three corners
+    Across   ///< an edge or a turned face's axis
+  };
   Kind kind = Kind::Standard;
-  std::string name = "xy";  ///< Standard: xy, xz or yz; OfStep: the step's id
-  FaceReference face;
+  std::string name = "xy";                  ///< Standard: xy, xz or yz; OfStep: the step's id
+  FaceReference face;                       ///< OnFace, Midway: the first one, Across: unless it is an edge
+  FaceReference other = {};                 ///< Midway: the second one
+  std::vector<PointReference> points = {};  ///< Points: three
+  std::vector<EdgeReference> edge = {};     ///< Across: one, or none for a face
   bool operator==(const PlanePick&) const = default;
+
+  static PlanePick midway(FaceReference a, FaceReference b) {
+    return {Kind::Midway, "", std::move(a), std::move(b), {}, {}};
+  }
+  static PlanePick through(std::vector<PointReference> points) {
+    return {Kind::Points, "", {}, {}, std::move(points), {}};
+  }
+  static PlanePick across(EdgeReference edge) { return {Kind::Across, "", {}, {}, {}, {std::move(edge)}}; }
+  static PlanePick across(FaceReference face) { return {Kind::Across, "", std::move(face), {}, {}, {}}; }
 };
 
 /// Which bodies: those named, or all that the step touches.

@@ -1,5 +1,7 @@
 #include "model/step_inputs.h"
 
+#include "geom/built_planes.h"
+
 #include <algorithm>
 
 #include "drawing/curve_kind.h"
@@ -299,15 +301,34 @@ Plane StepInputs::plane(const PlanePick& pick, const std::string& field) {
       return found->second.first;
     }
     case PlanePick::Kind::OnFace:
+      return planeOf(pick.face, place);
+    default:
       break;
   }
   try {
-    const FoundFace found = faceOf(pick.face);
+    if (pick.kind == PlanePick::Kind::Midway)
+      return midwayPlane(planeOf(pick.face, place), planeOf(pick.other, place), Between::Faces);
+    if (pick.kind == PlanePick::Kind::Points) {
+      if (pick.points.size() != 3)
+        throw Error(std::to_string(pick.points.size()) + " points are picked", "", "Pick three corners of bodies");
+      return planeThrough(point(pick.points[0], field), point(pick.points[1], field), point(pick.points[2], field));
+    }
+    if (pick.edge.empty()) return planeAcross(face(pick.face, field));
+    return planeAcross(edges(pick.edge.front()).edges.front().second);
+  } catch (const Error& error) {
+    if (error.where().find(place) != std::string::npos) throw;
+    throw error.within(place);
+  }
+}
+
+Plane StepInputs::planeOf(const FaceReference& reference, const std::string& place) {
+  try {
+    const FoundFace found = faceOf(reference);
     if (found.how == Found::ByPosition)
-      warn(place + ": the face \"" + pick.face.name + "\" was found by its position only");
+      warn(place + ": the face \"" + reference.name + "\" was found by its position only");
     const std::optional<Plane> plane = found.face.plane();
     if (!plane)
-      throw Error("the face \"" + pick.face.name + "\" is not planar (it is a " + found.face.surfaceName() + ")", "",
+      throw Error("the face \"" + reference.name + "\" is not planar (it is a " + found.face.surfaceName() + ")", "",
                   "Pick a planar face");
     return *plane;
   } catch (const Error& error) {

@@ -89,6 +89,7 @@ class StepInputs {
   std::vector<SearchedBody> searched(const BodyId& family);
   Key read(Read::What what, const std::string& id);
   FoundFace faceOf(const FaceReference& reference);
+  Plane planeOf(const FaceReference& reference, const std::string& place);
 
   const Step& step_;
   const Document& document_;

@@ -15,8 +15,8 @@ namespace {
 class Resolving {
  public:
   Resolving(StepInputs& inputs, const std::string& field, const CutterReach& reach, const Box& around,
-            Progress& progress)
-      : inputs_(inputs), field_(field), reach_(reach), around_(around), progress_(progress) {}
+            Progress& progress, CurveCutters curves)
+      : inputs_(inputs), field_(field), reach_(reach), around_(around), progress_(progress), curves_(curves) {}
 
   std::vector<ResolvedCutter> all() {
     const auto& picks = inputs_.value<std::vector<CutterPick>>(field_);
@@ -71,6 +71,10 @@ class Resolving {
   void addBodies(const BodyId& family) {
     for (const BodyId& body : inputs_.picked(BodyPick{false, {family}}, field_)) {
       const Shape shape = inputs_.shape(body);
+      if (shape.kind() == BodyKind::Curve && curves_ == CurveCutters::Allowed) {
+        result_.push_back({body, std::nullopt, {}, {}, body, {}, shape});
+        continue;
+      }
       if (shape.kind() == BodyKind::Curve)
         throw Error("\"" + body + "\" is a curve, which does not cut by itself", "field Cutter",
                     "Sweep it to a surface, or score faces with it");
@@ -136,6 +140,7 @@ class Resolving {
   const CutterReach& reach_;
   const Box& around_;
   Progress& progress_;
+  const CurveCutters curves_;
   std::vector<ResolvedCutter> result_;
 };
 
@@ -188,8 +193,8 @@ CutterReach cutterReachOf(const StepInputs& inputs) {
 }
 
 std::vector<ResolvedCutter> cuttersOf(StepInputs& inputs, const std::string& field, const CutterReach& reach,
-                                      const Box& around, Progress& progress) {
-  return Resolving(inputs, field, reach, around, progress).all();
+                                      const Box& around, Progress& progress, CurveCutters curves) {
+  return Resolving(inputs, field, reach, around, progress, curves).all();
 }
 
 Plane placed(const Plane& plane, const CutterReach& reach, Point middle) {

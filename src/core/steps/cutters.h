@@ -25,7 +25,10 @@ struct CutterReach {
   double turn = 0;      ///< and then about their y axis
 };
 
-/// One cutter. Exactly one of plane, sheet and solid is there.
+/// Whether curves may be among the cutters: they mark faces, but divide nothing.
+enum class CurveCutters { Refused, Allowed };
+
+/// One cutter. Exactly one of plane, sheet, solid and curve is there.
 struct ResolvedCutter {
   std::string label;  ///< for people: "Lid", "side of Rod"
   std::optional<Plane> plane;
@@ -33,6 +36,7 @@ struct ResolvedCutter {
   Shape solid;
   BodyId body;              ///< if it is one
   Vector offsetAlong = {};  ///< of a plane: the direction of its offset
+  Shape curve = {};
 };
 
 /// The fields of a well for cutters of every kind: what cuts, the planes' offset, the extent and the extension.
@@ -41,7 +45,8 @@ CutterReach cutterReachOf(const StepInputs& inputs);
 
 /// The cutters picked in a field. `around`: what has to be reached through. Throws Error for one that cannot cut.
 std::vector<ResolvedCutter> cuttersOf(StepInputs& inputs, const std::string& field, const CutterReach& reach,
-                                      const Box& around, Progress& progress);
+                                      const Box& around, Progress& progress,
+                                      CurveCutters curves = CurveCutters::Refused);
 
 /// The plane as it cuts: moved, tilted and turned. `middle`: of what is cut.
 Plane placed(const Plane& plane, const CutterReach& reach, Point middle);

@@ -26,6 +26,7 @@ class Lift : public SimpleStep {
     StepResult result;
     result.audit.watertight = false;
     result.audit.touched = {inputs.id()};
+    result.audit.notes.push_back("linked: the surface follows its faces. Frozen as a snapshot it stays as it is");
     result.pieces.push_back(
         {inputs.id(), inputs.id(), 0, surface.area(), surface.roughBox().centre(), true, surface, "", inputs.id()});
     result.made.push_back({inputs.id(), surface, "", "", std::nullopt, ""});

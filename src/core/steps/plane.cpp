@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "geom/built_planes.h"
 #include "geom/motion.h"
 #include "steps/simple_step.h"
 
@@ -90,59 +91,25 @@ class PlaneStep : public SimpleStep {
   }
 
  private:
-  /// Half-way between two parallel planes, or the plane that halves the angle between two others.
   static Plane midway(StepInputs& inputs) {
-    const Plane a = inputs.plane("from"), b = inputs.plane("other");
-    const Vector line = cross(a.normal, b.normal);
-    if (length(line) < 1e-9) {
-      // Opposite faces look away from each other: the first one's normal counts.
-      const double apart = a.signedDistance(b.origin);
-      if (std::abs(apart) < 1e-9) throw Error("both are the same plane", "field And", "Pick another face or plane");
-      return a.moved(apart / 2);
-    }
-    // A point of both: solved for the two distances and along the line.
-    const double da = dot(a.origin, a.normal), db = dot(b.origin, b.normal);
-    const Point on = (cross(b.normal, line) * da + cross(line, a.normal) * db) * (1 / dot(line, line));
-    // Between two faces of a body, that look outwards: where both are equally far. Two planes that look nearly the same
-    // way have the middle one between them.
     const bool faces = inputs.value<PlanePick>("from").kind == PlanePick::Kind::OnFace &&
                        inputs.value<PlanePick>("other").kind == PlanePick::Kind::OnFace;
-    const Vector facing = !faces && dot(a.normal, b.normal) > 0 ? a.normal + b.normal : a.normal - b.normal;
-    return Plane::through(on, facing);
+    const Plane from = inputs.plane("from"), other = inputs.plane("other");
+    try {
+      return midwayPlane(from, other, faces ? Between::Faces : Between::Planes);
+    } catch (const Error& error) {
+      throw error.within("field And");
+    }
   }
 
   static Plane throughPoints(StepInputs& inputs) {
-    const auto& picks = inputs.value<std::vector<PointReference>>("points");
-    if (picks.size() != 3)
-      throw Error(std::to_string(picks.size()) + " points are picked", "field Points", "Pick three corners of bodies");
-    const Point a = inputs.point(picks[0], "points"), b = inputs.point(picks[1], "points"),
-                c = inputs.point(picks[2], "points");
-    const Vector normal = cross(b - a, c - a);
-    const double longest = std::max({distance(a, b), distance(b, c), distance(a, c)});
-    if (length(normal) < 1e-9 * longest * longest)
-      throw Error("the three points lie on one line", "field Points", "Pick another point");
-    // The same plane whichever point was picked first: looking up, or along the first axis that it can.
-    const Vector up = normalized(normal);
-    const bool flip =
-        up.z < -1e-9 || (std::abs(up.z) <= 1e-9 && (up.y < -1e-9 || (std::abs(up.y) <= 1e-9 && up.x < 0)));
-    return Plane::through((a + b + c) * (1.0 / 3), flip ? -up : up);
+    return inputs.plane(PlanePick::through(inputs.value<std::vector<PointReference>>("points")), "points");
   }
 
   static Plane across(StepInputs& inputs) {
     const auto& edges = inputs.value<std::vector<EdgeReference>>("edge");
-    if (!edges.empty()) {
-      const Edge edge = inputs.edges(edges.front()).edges.front().second;
-      const auto axis = edge.axis();
-      if (!axis) throw Error("the edge is neither straight nor round", "field Edge", "Pick another edge");
-      const Vector along = edge.middle() - axis->point;
-      const bool straight = length(cross(along, axis->direction)) < 1e-9;
-      return Plane::through(straight ? edge.middle() : axis->point, axis->direction);
-    }
-    const Face face = inputs.face("axis_face");
-    const auto axis = face.axis();
-    if (!axis) throw Error("a " + face.surfaceName() + " face has no axis", "field Or axis of", "Pick a turned face");
-    const double along = dot(face.middle() - axis->point, axis->direction);
-    return Plane::through(axis->point + axis->direction * along, axis->direction);
+    if (!edges.empty()) return inputs.plane(PlanePick::across(edges.front()), "edge");
+    return inputs.plane(PlanePick::across(inputs.value<FaceReference>("axis_face")), "axis_face");
   }
 
   static Plane atPoint(StepInputs& inputs) {

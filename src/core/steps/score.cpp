@@ -47,15 +47,17 @@ class Score : public SimpleStep {
     }
     Box around;
     for (const BodyId& body : stock.bodies) around.add(inputs.box(body));
-    const std::vector<ResolvedCutter> cutters = cuttersOf(inputs, "cutters", cutterReachOf(inputs), around, progress);
+    const bool curves = inputs.choice("verb") == "curves";
+    const std::vector<ResolvedCutter> cutters = cuttersOf(inputs, "cutters", cutterReachOf(inputs), around, progress,
+                                                          curves ? CurveCutters::Refused : CurveCutters::Allowed);
     result.cutterOutline = outlinesOf(cutters, around);
     std::vector<Shape> shapes;
     for (const ResolvedCutter& cutter : cutters) {
       if (cutter.plane) shapes.push_back(planarSheet(*cutter.plane, around, inputs.id() + ":cut"));
       if (!cutter.sheet.empty()) shapes.push_back(cutter.sheet);
       if (!cutter.solid.empty()) shapes.push_back(cutter.solid);
+      if (!cutter.curve.empty()) shapes.push_back(cutter.curve);
     }
-    const bool curves = inputs.choice("verb") == "curves";
     for (const BodyId& body : stock.bodies) {
       const bool isCutter = std::any_of(cutters.begin(), cutters.end(),
                                         [&](const ResolvedCutter& cutter) { return cutter.body == body; });

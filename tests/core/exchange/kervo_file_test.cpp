@@ -39,6 +39,8 @@ std::string jsonError(const std::string& text) {
 /// One value of every type of field, away from its default.
 Document everything() {
   FaceReference face{"a", "a:top", FaceReference::Sample{{1, 2, 3}, {0, 0, 1}, 4.5}};
+  const PointReference corner{"a", {"a:front", "a:left", "a:top"}, Point{0, 0, 30}};
+  const EdgeReference edge{"a", "a:top", "a:left", Point{1, 2, 3}};
   Document document = documentOf(
       {block("a", "w * 2", "20", "30"), step("p", "plane", {{"from", PlanePick{PlanePick::Kind::OnFace, "", face}}}),
        drawing("d", {PlanePick::Kind::OfStep, "p", {}},
@@ -57,6 +59,9 @@ Document everything() {
             {{"cutters", std::vector{CutterPick::of(PlanePick{PlanePick::Kind::OnFace, "", face}), CutterPick::of(face),
                                      CutterPick::of(FaceReference{"", "a:left", {}}), CutterPick::ofBody("b/2"),
                                      CutterPick::of(RegionPick{"d", true, {}}),
+                                     CutterPick::of(PlanePick::midway(face, FaceReference{"", "a:left", {}})),
+                                     CutterPick::of(PlanePick::through({corner, corner, corner})),
+                                     CutterPick::of(PlanePick::across(edge)), CutterPick::of(PlanePick::across(face)),
                                      CutterPick::of(RegionPick{"d", false, {"l1.l2"}})}},
              {"pieces", PieceChoice{{"a/kerf"}, {"a/front", "a/back/left"}, {"a/front", "a/back/left", "a/kerf"}}}}),
        step("q", "cut", {{"profiles", RegionPick{"d", false, {"c+", "r+"}, {{"r+", Expression("w / 4")}}}}}),
@@ -82,6 +87,10 @@ TEST(DocumentJson, WrongCuttersAndPiecesAreNamedWithTheirPlace) {
   EXPECT_THAT(splitError(R"("cutters": [{"saw": "xy"}])"), testing::HasSubstr("cutters[0]"));
   EXPECT_THAT(splitError(R"("cutters": [{"plane": "xy"}, {"plane": "up"}])"), testing::HasSubstr("cutters[1].plane"));
   EXPECT_THAT(splitError(R"("cutters": [{"body": 7}])"), testing::HasSubstr("cutters[0].body"));
+  EXPECT_THAT(splitError(R"("cutters": [{"plane": {"midway": ["a:top"]}}])"), testing::HasSubstr("two faces"));
+  EXPECT_THAT(splitError(R"("cutters": [{"plane": {"points": [3]}}])"),
+              testing::HasSubstr("cutters[0].plane.points[0]"));
+  EXPECT_THAT(splitError(R"("cutters": [{"plane": {"across": 3}}])"), testing::HasSubstr("cutters[0].plane.across"));
   EXPECT_THAT(splitError(R"("pieces": ["a"])"), testing::HasSubstr("\"keep\" and \"drop\""));
   EXPECT_THAT(splitError(R"("pieces": {"keep": [1]})"), testing::HasSubstr("pieces.keep"));
   EXPECT_THAT(splitError(R"("pieces": {"lose": []})"), testing::HasSubstr("\"lose\" is not known"));

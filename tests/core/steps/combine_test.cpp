@@ -194,6 +194,33 @@ TEST(ScoreStep, IntersectionCurvesAreBodies) {
   EXPECT_NEAR(model.find("s/a")->shape.box().high.x, 5, 1e-6);
 }
 
+TEST(ScoreStep, CurveBodiesMarkTheFacesTheyLieOn) {
+  // Where a rod comes out of the block's top, as curves: they mark a disc on the block.
+  const Model model = made(documentOf(
+      {block("a", "20", "20", "10"),
+       step("rod", "cylinder",
+            {{"radius", Expression("3")}, {"height", Expression("30")}, {"at", point("10", "10", "-5")}}),
+       step("c", "score",
+            {{"verb", text("curves")}, {"stock", bodies({"a"})}, {"cutters", std::vector{CutterPick::ofBody("rod")}}}),
+       step("s", "score", {{"stock", bodies({"a"})}, {"cutters", std::vector{CutterPick::ofBody("c/a")}}})}));
+  ASSERT_FALSE(model.failed()) << errorOf(model, "s");
+  const Shape& marked = model.find("a")->shape;
+  EXPECT_EQ(marked.faceCount(), 8);
+  EXPECT_NEAR(marked.volume(), 4000, 1e-9);
+  EXPECT_TRUE(marked.watertight());
+  double smallest = 1e9;
+  for (const Face& face : facesOf(marked)) smallest = std::min(smallest, face.area());
+  EXPECT_NEAR(smallest, 9 * 3.14159265358979, 1e-6);
+}
+
+TEST(ScoreStep, ACurveCannotSplit) {
+  const Model model = made(documentOf(
+      {block("a", "20", "20", "10"),
+       step("c", "score", {{"verb", text("curves")}, {"cutters", cutBy("xy")}, {"offset", Expression("4 mm")}}),
+       step("s", "split", {{"stock", bodies({"a"})}, {"cutters", std::vector{CutterPick::ofBody("c/a")}}})}));
+  EXPECT_THAT(errorOf(model, "s"), HasSubstr("is a curve, which does not cut by itself"));
+}
+
 TEST(ExtrudeStep, RegionsBecomeSolidsNewJoinedOrCommon) {
   const auto extruded = [](std::map<std::string, FieldValue> fields) {
     fields.insert({"profiles", allOf("d")});

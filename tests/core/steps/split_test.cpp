@@ -4,6 +4,8 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
+#include <algorithm>
+#include <cmath>
 #include <numbers>
 
 #include "support/document_builder.h"
@@ -82,6 +84,78 @@ TEST(SplitBy, KindsOfCuttersMayBeMixed) {
               UnorderedElementsAre("a/front-outside", "a/front-inside", "a/back-outside", "a/back-inside", "rod"));
   EXPECT_NEAR(volume(model, "a/front-inside"), pi * 16 * 10, 1e-6);
   EXPECT_NEAR(volume(model, "rod"), pi * 16 * 60, 1e-6);
+}
+
+FaceReference faceOf(const char* name) {
+  return {"", name, std::nullopt};
+}
+
+/// Volumes of the pieces of one body, smallest first.
+std::vector<double> volumesAfter(const Step& split) {
+  const Model model = made(documentOf({block20("a"), split}));
+  EXPECT_FALSE(model.failed()) << errorOf(model, split.id().c_str());
+  std::vector<double> volumes;
+  for (const Body& body : model.bodies) volumes.push_back(body.shape.volume());
+  std::sort(volumes.begin(), volumes.end());
+  return volumes;
+}
+
+Step splitBy(const PlanePick& pick, std::map<std::string, FieldValue> more = {}) {
+  more["cutters"] = std::vector{CutterPick::of(pick)};
+  return step("s", "split", more);
+}
+
+TEST(SplitBy, PlaneMidwayBetweenTwoFacesBuiltOnTheSpot) {
+  EXPECT_THAT(volumesAfter(splitBy(PlanePick::midway(faceOf("a:left"), faceOf("a:right")))),
+              testing::ElementsAre(testing::DoubleNear(4000, 1e-6), testing::DoubleNear(4000, 1e-6)));
+  // Between two faces at a right angle: the diagonal; with an offset along its normal.
+  EXPECT_THAT(volumesAfter(splitBy(PlanePick::midway(faceOf("a:top"), faceOf("a:right")))),
+              testing::ElementsAre(testing::DoubleNear(4000, 1e-6), testing::DoubleNear(4000, 1e-6)));
+  const double side = 20 - std::sqrt(2.0) * 3;
+  EXPECT_THAT(
+      volumesAfter(splitBy(PlanePick::midway(faceOf("a:top"), faceOf("a:right")), {{"offset", Expression("3 mm")}})),
+      testing::ElementsAre(testing::DoubleNear(side * side / 2 * 20, 1e-6),
+                           testing::DoubleNear(8000 - side * side / 2 * 20, 1e-6)));
+}
+
+TEST(SplitBy, PlaneThroughThreeCornersCutsOffATetrahedron) {
+  const auto corner = [](const char* a, const char* b, const char* c) {
+    std::vector<std::string> faces{a, b, c};
+    std::sort(faces.begin(), faces.end());
+    return PointReference{"", faces, std::nullopt};
+  };
+  const PlanePick pick =
+      PlanePick::through({corner("a:top", "a:left", "a:front"), corner("a:bottom", "a:right", "a:front"),
+                          corner("a:bottom", "a:left", "a:back")});
+  EXPECT_THAT(volumesAfter(splitBy(pick)),
+              testing::ElementsAre(testing::DoubleNear(8000.0 / 6, 1e-6), testing::DoubleNear(8000 * 5.0 / 6, 1e-6)));
+  PlanePick two = pick;
+  two.points.pop_back();
+  const Model model = made(documentOf({block20("a"), splitBy(two)}));
+  EXPECT_THAT(errorOf(model, "s"), HasSubstr("2 points are picked"));
+  EXPECT_THAT(errorOf(model, "s"), HasSubstr("Cutter"));
+}
+
+TEST(SplitBy, PlaneAcrossAnEdgeOrAnAxis) {
+  EXPECT_THAT(volumesAfter(splitBy(PlanePick::across(EdgeReference{"", "a:front", "a:left", std::nullopt}))),
+              testing::ElementsAre(testing::DoubleNear(4000, 1e-6), testing::DoubleNear(4000, 1e-6)));
+  const Model model =
+      made(documentOf({step("rod", "cylinder",
+                            {{"radius", Expression("4")}, {"height", Expression("30")}, {"at", point("0", "0", "-5")}}),
+                       splitBy(PlanePick::across(faceOf("rod:side")))}));
+  ASSERT_FALSE(model.failed()) << errorOf(model, "s");
+  ASSERT_EQ(model.bodies.size(), 2u);
+  for (const Body& body : model.bodies) EXPECT_NEAR(body.shape.volume(), pi * 16 * 15, 1e-6);
+  const Model flat = made(documentOf({block20("a"), splitBy(PlanePick::across(faceOf("a:top")))}));
+  EXPECT_THAT(errorOf(flat, "s"), HasSubstr("has no axis"));
+}
+
+TEST(SplitBy, PlaneBuiltFromFacesFollowsThem) {
+  Document document = documentOf({block20("a"), splitBy(PlanePick::midway(faceOf("a:left"), faceOf("a:right")))});
+  document = document.withReplaced(document.find("a")->with("width", Expression("30 mm")));
+  const Model model = made(document);
+  ASSERT_EQ(model.bodies.size(), 2u);
+  for (const Body& body : model.bodies) EXPECT_NEAR(body.shape.volume(), 6000, 1e-6);
 }
 
 TEST(SplitBy, KerfRoundABodyIsAGapOnBothSides) {

@@ -1,0 +1,49 @@
+#include "geom/built_planes.h"
+
+#include <algorithm>
+
+#include "base/error.h"
+
+namespace kervo {
+
+Plane midwayPlane(const Plane& a, const Plane& b, Between between) {
+  const Vector line = cross(a.normal, b.normal);
+  if (length(line) < 1e-9) {
+    // Opposite faces look away from each other: the first one's normal counts.
+    const double apart = a.signedDistance(b.origin);
+    if (std::abs(apart) < 1e-9) throw Error("both are the same plane", "", "Pick another face or plane");
+    return a.moved(apart / 2);
+  }
+  // A point of both: solved for the two distances and along the line.
+  const double da = dot(a.origin, a.normal), db = dot(b.origin, b.normal);
+  const Point on = (cross(b.normal, line) * da + cross(line, a.normal) * db) * (1 / dot(line, line));
+  const bool sum = between == Between::Planes && dot(a.normal, b.normal) > 0;
+  return Plane::through(on, sum ? a.normal + b.normal : a.normal - b.normal);
+}
+
+Plane planeThrough(Point a, Point b, Point c) {
+  const Vector normal = cross(b - a, c - a);
+  const double longest = std::max({distance(a, b), distance(b, c), distance(a, c)});
+  if (length(normal) < 1e-9 * longest * longest)
+    throw Error("the three points lie on one line", "", "Pick another point");
+  const Vector up = normalized(normal);
+  const bool flip = up.z < -1e-9 || (std::abs(up.z) <= 1e-9 && (up.y < -1e-9 || (std::abs(up.y) <= 1e-9 && up.x < 0)));
+  return Plane::through((a + b + c) * (1.0 / 3), flip ? -up : up);
+}
+
+Plane planeAcross(const Edge& edge) {
+  const auto axis = edge.axis();
+  if (!axis) throw Error("the edge is neither straight nor round", "", "Pick another edge");
+  const Vector along = edge.middle() - axis->point;
+  const bool straight = length(cross(along, axis->direction)) < 1e-9;
+  return Plane::through(straight ? edge.middle() : axis->point, axis->direction);
+}
+
+Plane planeAcross(const Face& face) {
+  const auto axis = face.axis();
+  if (!axis) throw Error("a " + face.surfaceName() + " face has no axis", "", "Pick a turned face");
+  const double along = dot(face.middle() - axis->point, axis->direction);
+  return Plane::through(axis->point + axis->direction * along, axis->direction);
+}
+
+}  // namespace kervo
