@@ -9,6 +9,7 @@
 
 #include "exchange/atomic_file.h"
 #include "exchange/body_separator.h"
+#include "exchange/loose_edges.h"
 #include "exchange/shape_bytes.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/shape_body.h"
@@ -55,6 +56,7 @@ FileContents readBrep(const std::filesystem::path& path, Progress& progress) {
   const TopoDS_Shape whole = parse(bytes, path.string());
   try {
     kernelCall("taking the bodies out of the file", [&] {
+      tightenLooseEdges(whole);
       const std::vector<TopoDS_Shape> bodies = separateBodies(whole);
       for (std::size_t i = 0; i < bodies.size(); ++i) {
         progress.throwIfStopped();

@@ -26,6 +26,7 @@
 
 #include "exchange/atomic_file.h"
 #include "exchange/body_separator.h"
+#include "exchange/loose_edges.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/shape_body.h"
 #include "geom/topology.h"
@@ -120,6 +121,7 @@ class Collector {
     }
     const TopoDS_Shape shape = XCAFDoc_ShapeTool::GetShape(label);
     if (shape.IsNull()) return;
+    tightenLooseEdges(shape);
     const std::vector<TopoDS_Shape> parts = separateBodies(shape);
     for (std::size_t i = 0; i < parts.size(); ++i) {
       FileBody body;

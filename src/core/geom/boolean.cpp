@@ -146,7 +146,7 @@ Division divide(const Shape& stock, const std::vector<Shape>& cutters, Progress&
   near = withoutTwins(std::move(near));
   near.erase(near.begin());
   const auto divided = [&](const Shape& body) {
-    return firstSound("the cut", progress, [&](const Attempt& attempt) {
+    return firstSound("the cut", {body}, progress, [&](const Attempt& attempt) {
       std::vector<Shape> moved;
       for (const Shape& cutter : near) moved.push_back(nudged(cutter, attempt.move));
       return solid ? divideSolid(body, moved, attempt, progress) : divideSurface(body, moved, attempt, progress);
@@ -165,7 +165,7 @@ Division divide(const Shape& stock, const std::vector<Shape>& cutters, Progress&
 }
 
 std::vector<Shape> splitBySurfaces(const Shape& solid, const std::vector<Shape>& surfaces, Progress& progress) {
-  return firstSound("the split", progress, [&](const Attempt& attempt) {
+  return firstSound("the split", {solid}, progress, [&](const Attempt& attempt) {
     std::vector<Shape> arguments{solid};
     for (const Shape& surface : surfaces) arguments.push_back(nudged(surface, attempt.move));
     const Intersection intersection(arguments, attempt, progress);

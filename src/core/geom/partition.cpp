@@ -275,7 +275,7 @@ Partition partition(const std::vector<Shape>& solids, const std::vector<Shape>& 
   const auto middle = all.begin() + static_cast<std::ptrdiff_t>(solids.size());
   const std::vector<Shape> bodies(all.begin(), middle), sheets(middle, all.end());
   const auto divided = [&](const std::vector<Shape>& of) {
-    return firstSound("the partition", progress,
+    return firstSound("the partition", of, progress,
                       [&](const Attempt& attempt) { return partitionOnce(of, sheets, attempt, progress); });
   };
   const std::vector<SetAside> aside = kernelCall("the partition", [&] { return featuresOf(bodies, sheets); });
@@ -397,7 +397,7 @@ Partition partitionOfSurface(const Shape& surface, const std::vector<Shape>& sur
   if (surface.empty() || surface.kind() != BodyKind::Surface)
     throw Error("only a surface can be divided like this", "", "Choose a surface as stock");
   if (surfaces.empty()) return {{{surface, {0}, {}}}, {}};
-  return firstSound("the division of the surface", progress,
+  return firstSound("the division of the surface", {surface}, progress,
                     [&](const Attempt& attempt) { return surfaceOnce(surface, surfaces, attempt, progress); });
 }
 

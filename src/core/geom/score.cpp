@@ -104,12 +104,12 @@ Shape scoredOnce(const Shape& body, const std::vector<Shape>& cutters, const Att
 Shape scored(const Shape& body, const std::vector<Shape>& cutters, Progress& progress) {
   if (body.empty() || body.kind() == BodyKind::Curve)
     throw Error("a curve has no face to score", "", "Choose a solid or a surface");
-  return firstSound("scoring", progress,
+  return firstSound("scoring", {body}, progress,
                     [&](const Attempt& attempt) { return scoredOnce(body, cutters, attempt, progress); });
 }
 
 Shape intersectionCurves(const Shape& body, const std::vector<Shape>& cutters, Progress& progress) {
-  return firstSound("the intersection", progress, [&](const Attempt& attempt) {
+  return firstSound("the intersection", {body}, progress, [&](const Attempt& attempt) {
     const TopoDS_Shape edges = sectionEdges(body, cutters, attempt, progress);
     if (!hasEdges(edges)) return Shape();
     for (TopExp_Explorer it(edges, TopAbs_EDGE); it.More(); it.Next())

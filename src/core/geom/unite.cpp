@@ -128,7 +128,7 @@ Union unite(const std::vector<Shape>& solids, Seams seams, Progress& progress) {
   if (present.empty()) return {};
   if (present.size() == 1) return {present.front(), {}};
   present = withoutTwins(std::move(present));
-  return firstSound("the union", progress,
+  return firstSound("the union", present, progress,
                     [&](const Attempt& attempt) { return uniteOnce(present, seams, attempt, progress); });
 }
 

@@ -7,6 +7,7 @@
 
 #include "exchange/document_json.h"
 #include "geom/boolean.h"
+#include "geom/plane_split.h"
 #include "geom/primitives.h"
 #include "geom/topology.h"
 #include "support/document_builder.h"
@@ -129,6 +130,37 @@ TEST(BodyFile, ThirdPartyBodiesCanBeCutInHalf) {
           << body.name;
       EXPECT_GT(halves.inside.volume(), 0) << name;
     }
+  }
+}
+
+// Its edge round one hole says that it is off by 1.57 mm, and is exact: taken at its word, the kernel gives parts that
+// are valid and do not add up.
+TEST(BodyFile, LooseEdgesOfAFileAreTightenedToWhatTheyAre) {
+  Progress progress;
+  const FileContents read = readBodies(thirdParty + "occ/mal_tige.brep", progress);
+  ASSERT_EQ(read.bodies.size(), 1u);
+  const Shape& link = read.bodies[0].shape;
+  // A plate, 180 × 60 with round ends, and two holes of radius 10.
+  EXPECT_NEAR(link.volume(), 20 * (180 * 60 + pi * 900 - 2 * pi * 100), 1e-3);
+  const PlaneSplit split =
+      splitByPlane("saw", link, Plane::through({0, 28.25, 0}, {0, 1, 0}), Kerf::centred(0.5), progress);
+  ASSERT_FALSE(split.front.empty());
+  double sum = split.waste.volume();
+  for (const auto* side : {&split.front, &split.back})
+    for (const Shape& part : *side) sum += part.volume();
+  EXPECT_NEAR(sum, link.volume(), 1e-6 * link.volume());
+}
+
+TEST(BodyFile, ABodyThatIsNotSoundIsNamedAsTheReason) {
+  Progress progress;
+  const FileContents read = readBodies(thirdParty + "occ/Top.brep", progress);
+  ASSERT_FALSE(read.bodies[0].shape.valid());
+  try {
+    splitByPlane("saw", read.bodies[0].shape, Plane::through(read.bodies[0].shape.box().centre(), {1, 0, 0}), {},
+                 progress);
+    FAIL() << "an invalid body was cut";
+  } catch (const Error& error) {
+    EXPECT_THAT(error.what(), HasSubstr("a body was not sound before"));
   }
 }
 

@@ -38,7 +38,12 @@ std::vector<Attempt> attemptsInOrder() {
           {0, tolerance::largerMove}};
 }
 
-void throwNothingSound(const std::string& verb, const std::string& reason) {
+void throwNothingSound(const std::string& verb, const std::string& reason, const std::vector<Shape>& arguments,
+                       Progress& progress) {
+  for (const Shape& argument : arguments)
+    if (const std::string fault = findFault(argument.body(), progress); !fault.empty())
+      throw Error(verb + " gives no sound result: a body was not sound before, " + fault, "",
+                  "Mend that body where it comes from and bring it in again, or cut away the place first");
   throw Error(verb + " gives no sound result: " + reason, "",
               "The bodies probably touch along a curve or nearly coincide there. Move or resize one of them a little");
 }

@@ -45,11 +45,14 @@ struct Unsound {
 };
 
 std::vector<Attempt> attemptsInOrder();
-[[noreturn]] void throwNothingSound(const std::string& verb, const std::string& reason);
+/// Says why nothing helped: a body that was not sound to begin with, if there is one.
+[[noreturn]] void throwNothingSound(const std::string& verb, const std::string& reason,
+                                    const std::vector<Shape>& arguments, Progress& progress);
 
-/// Runs `work` with one attempt after another until one passes.
+/// Runs `work` with one attempt after another until one passes. `arguments`: what it works on.
 template <class Work>
-auto firstSound(const std::string& verb, Progress& progress, Work&& work) -> decltype(work(Attempt())) {
+auto firstSound(const std::string& verb, const std::vector<Shape>& arguments, Progress& progress, Work&& work)
+    -> decltype(work(Attempt())) {
   std::string firstReason;
   for (const Attempt& attempt : attemptsInOrder()) {
     try {
@@ -62,7 +65,7 @@ auto firstSound(const std::string& verb, Progress& progress, Work&& work) -> dec
       if (firstReason.empty()) firstReason = error.happened();
     }
   }
-  throwNothingSound(verb, firstReason);
+  throwNothingSound(verb, firstReason, arguments, progress);
 }
 
 /// The shapes, those that are one and the same in the kernel's eyes copied: it drops an argument that comes twice, and
