@@ -305,7 +305,13 @@ void MainWindow::connectParts() {
     view_->setDrawingPlane(std::nullopt);
     view_->setFocus();
   });
-  connect(&trial, &Trial::refused, message_, &MessageBar::show);
+  connect(&trial, &Trial::refused, this, [this](const Error& error) {
+    const Tried& tried = *desk_.trial.result();
+    const auto named = [&](const std::string& text) {
+      return withNames(text, *tried.before, tried.document).toStdString();
+    };
+    message_->show(Error(named(error.happened()), "", named(error.help())));
+  });
   connect(&trial, &Trial::opened, this, [this] {
     bench_->show();
     message_->close();

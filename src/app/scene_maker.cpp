@@ -107,7 +107,8 @@ Color bodyColor(const Body& body) {
   if (body.color) return *body.color;
   static constexpr std::array<Color, 5> row{Color{0.66, 0.75, 0.76}, Color{0.80, 0.76, 0.68}, Color{0.70, 0.74, 0.80},
                                             Color{0.74, 0.78, 0.68}, Color{0.78, 0.71, 0.72}};
-  return row[std::hash<std::string>{}(body.id) % row.size()];
+  // Pieces keep the colour of the body that they were: "plate/front" is of "plate".
+  return row[std::hash<std::string>{}(body.id.substr(0, body.id.find('/'))) % row.size()];
 }
 
 Scene sceneOf(const Made& made) {

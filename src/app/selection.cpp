@@ -1,5 +1,7 @@
 #include "app/selection.h"
 
+#include <QRegularExpression>
+
 #include <QLocale>
 #include <algorithm>
 #include <cmath>
@@ -167,6 +169,18 @@ QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Pi
     }
   }
   return name;
+}
+
+QString withNames(const std::string& text, const Model& model, const Document& document) {
+  QString result = QString::fromStdString(text);
+  static const QRegularExpression face(QStringLiteral("\"([^\":]+):([^\"]+)\""));
+  for (auto match = face.match(result); match.hasMatch(); match = face.match(result, match.capturedEnd())) {
+    const QString name = faceName(match.captured(0).mid(1, match.capturedLength() - 2).toStdString(), document);
+    result.replace(match.capturedStart(), match.capturedLength(), '"' + name + '"');
+  }
+  for (const Body& body : model.bodies)
+    result.replace('"' + QString::fromStdString(body.id) + '"', '"' + QString::fromStdString(body.name) + '"');
+  return result;
 }
 
 QString faceName(const std::string& origin, const Document& document) {

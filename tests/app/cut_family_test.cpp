@@ -143,6 +143,20 @@ TEST_F(CutFamily, PlaneIsBuiltOnTheSpotWithTheMouseAndWithKeys) {
   EXPECT_EQ(cutters()[0].plane.points.size(), 3u);
 }
 
+TEST_F(CutFamily, MessagesNameBodiesAndFacesAsPeopleSeeThem) {
+  start(documentOf({plate(), block("far", "5", "5", "5", {"200", "0", "0"})}));
+  window->desk().trial.begin(
+      step("s", "split",
+           {{"stock", bodies({"plate"})},
+            {"cutters", std::vector{CutterPick::of(FaceReference{"", "far:top", std::nullopt})}},
+            {"extent", std::string("finite")}}));
+  settle();
+  EXPECT_TRUE(hasLine("\"top of Block\"")) << window->bench().before()->lines().join("\n").toStdString();
+  EXPECT_FALSE(hasLine("far:top"));
+  EXPECT_EQ(app::withNames("\"plate\" is not \"plate:top\"", model(), window->desk().session.document()),
+            "\"Block\" is not \"top of Block\"");
+}
+
 TEST_F(CutFamily, BadgesAndWordsKeepAndDropPieces) {
   start(documentOf({plate(), step("s", "split", {{"cutters", cutBy("yz")}, {"offset", Expression("10 mm")}})}));
   window->desk().trial.edit("s");

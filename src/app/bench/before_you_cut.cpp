@@ -117,8 +117,9 @@ void BeforeYouCut::showReport(const Tried& tried) {
   if (report.error) {
     const bool offered = report.finding && !report.finding->offers.empty();
     showOffers(report);
-    line(named(report.error->happened(), tried), Tone::Bad);
-    if (!report.error->help().empty() && !offered) line(named(report.error->help(), tried), Tone::Plain);
+    line(withNames(report.error->happened(), *tried.before, tried.document), Tone::Bad);
+    if (!report.error->help().empty() && !offered)
+      line(withNames(report.error->help(), *tried.before, tried.document), Tone::Plain);
     return;
   }
   if (report.result) showAudit(*report.result, tried);
@@ -126,13 +127,6 @@ void BeforeYouCut::showReport(const Tried& tried) {
   showWall(tried);
   for (const std::string& trouble : tried.laterTrouble)
     line(tr("later step fails: %1").arg(QString::fromStdString(trouble)), Tone::Caution);
-}
-
-QString BeforeYouCut::named(const std::string& text, const Tried& tried) const {
-  QString result = QString::fromStdString(text);
-  for (const Body& body : tried.before->bodies)
-    result.replace('"' + QString::fromStdString(body.id) + '"', '"' + QString::fromStdString(body.name) + '"');
-  return result;
 }
 
 void BeforeYouCut::showOffers(const StepReport& report) {
@@ -171,7 +165,11 @@ void BeforeYouCut::showAudit(const StepResult& result, const Tried& tried) {
     line(count == 1 ? tr("1 region to cut with") : tr("%1 regions to cut with").arg(count),
          count ? Tone::Good : Tone::Plain);
   } else if (audit.volumeBefore > 0) {
-    line(tr("changes the volume by %1").arg(volumeText(audit.volumeAfter - audit.volumeBefore)), Tone::Plain);
+    const double change = audit.volumeAfter - audit.volumeBefore;
+    if (std::abs(change) <= 1e-9 * audit.volumeBefore)
+      line(tr("leaves the volume as it is ✓"), Tone::Good);
+    else
+      line(tr("changes the volume by %1").arg(volumeText(change)), Tone::Plain);
   } else if (audit.volumeAfter > 0) {
     line(tr("adds %1").arg(volumeText(audit.volumeAfter)), Tone::Plain);
   }
@@ -184,8 +182,9 @@ void BeforeYouCut::showAudit(const StepResult& result, const Tried& tried) {
   }
   if (!audit.shielded.empty()) line(tr("shielded: %1").arg(namesOf(audit.shielded)), Tone::Caution);
   if (!audit.spared.empty()) line(tr("not met: %1").arg(namesOf(audit.spared)), Tone::Plain);
-  for (const std::string& note : audit.notes) line(named(note, tried), Tone::Good);
-  for (const std::string& warning : audit.warnings) line(named(warning, tried), Tone::Caution);
+  for (const std::string& note : audit.notes) line(withNames(note, *tried.before, tried.document), Tone::Good);
+  for (const std::string& warning : audit.warnings)
+    line(withNames(warning, *tried.before, tried.document), Tone::Caution);
 }
 
 }  // namespace kervo::app

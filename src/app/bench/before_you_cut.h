@@ -25,8 +25,6 @@ class BeforeYouCut : public QWidget {
   void line(const QString& text, Tone tone);
   void showReport(const Tried& tried);
   void showAudit(const StepResult& result, const Tried& tried);
-  /// A text of the core with the bodies' names instead of their ids.
-  QString named(const std::string& text, const Tried& tried) const;
   void showOffers(const StepReport& report);
   void showWall(const Tried& tried);
   QString namesOf(const std::vector<BodyId>& bodies) const;

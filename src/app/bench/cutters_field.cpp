@@ -185,6 +185,11 @@ void CuttersField::take(const std::vector<Pick>& picks, bool) {
 void CuttersField::remove(int chip) {
   auto cutters = valueAs<std::vector<CutterPick>>();
   cutters.erase(cutters.begin() + chip);
+  // How the last plane was moved and turned says nothing about the next one.
+  const auto& fields = desk_.trial.step().kind().fields();
+  for (const char* key : {"offset", "tilt", "turn"})
+    for (const FieldSpec& field : fields)
+      if (cutters.empty() && field.key == key) desk_.trial.setField(key, Expression(field.defaultText));
   set(cutters);
   if (!armed_) emit armWanted(this);
 }

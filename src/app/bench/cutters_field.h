@@ -21,6 +21,7 @@ class CuttersField : public PickField {
   void remove(int chip) override;
   QString prompt() const override;
   QString picking() const override;
+  bool waitsForPicks() const override { return built_.kind != PlanePick::Kind::Standard; }
   void fill(QMenu& menu) override;
   void toggle(const CutterPick& cutter);
   QString nameOf(const CutterPick& cutter) const;

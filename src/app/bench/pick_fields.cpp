@@ -38,6 +38,10 @@ PickField::PickField(const FieldSpec& field, Desk& desk, QWidget* parent) : Fiel
   rows_->addLayout(buttons_);
   setFocusProxy(pick_);
   connect(pick_, &QToolButton::clicked, this, [this] { emit armWanted(this); });
+  connect(&menu_, &QMenu::triggered, this, [this] {
+    // What was chosen is to be seen at work.
+    if (armed_ && !waitsForPicks()) emit armWanted(this);
+  });
   connect(&menu_, &QMenu::aboutToShow, this, [this] {
     menu_.clear();
     fill(menu_);

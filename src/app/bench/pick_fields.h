@@ -26,6 +26,8 @@ class PickField : public FieldEditor {
   virtual QString prompt() const = 0;
   /// What it says while the view waits for a pick.
   virtual QString picking() const { return tr("▸ picking …"); }
+  /// What was chosen from the list is to be picked in the view.
+  virtual bool waitsForPicks() const { return false; }
   /// Fills the list behind the button.
   virtual void fill(QMenu& menu) = 0;
 

@@ -18,6 +18,14 @@ QHBoxLayout* rowIn(QWidget* widget, int spacing = 3) {
 
 constexpr std::size_t mostWords = 3;
 
+/// Few and short enough to stand as words in a card at 1280 pixels.
+bool fitSideBySide(const std::vector<std::string>& choices) {
+  constexpr std::size_t mostLetters = 20;
+  std::size_t letters = 0;
+  for (const std::string& choice : choices) letters += choice.size();
+  return choices.size() <= mostWords && letters <= mostLetters;
+}
+
 }  // namespace
 
 NumberField::NumberField(const FieldSpec& field, Desk& desk, QWidget* parent) : FieldEditor(field, desk, parent) {
@@ -36,7 +44,7 @@ void NumberField::refresh() {
 
 ChoiceField::ChoiceField(const FieldSpec& field, Desk& desk, QWidget* parent) : FieldEditor(field, desk, parent) {
   auto* row = rowIn(this, 2);
-  if (field.choices.size() <= mostWords) {
+  if (fitSideBySide(field.choices)) {
     words_ = new QButtonGroup(this);
     for (std::size_t i = 0; i < field.choices.size(); ++i) {
       auto* word = new QToolButton;

@@ -6,6 +6,7 @@
 
 #include "app/look.h"
 #include "app/panels/driven_by.h"
+#include "app/selection.h"
 
 namespace kervo::app {
 
@@ -104,13 +105,15 @@ QVariant CutListModel::data(const QModelIndex& index, int role) const {
       return index.column() == Volume ? QVariant(Qt::AlignRight | Qt::AlignVCenter)
                                       : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
     case Qt::ToolTipRole:
-      if (failed && made->error) return QString::fromStdString(made->error->what());
+      if (failed && made->error)
+        return withNames(made->error->what(), *desk_.session.made()->model, desk_.session.document());
       if (index.column() == DrivenBy) return drivenByLabel(*step);
       return QString::fromStdString(step->kind().label() + " · " + step->id());
     case Qt::AccessibleTextRole:
       if (failed && made->error)
         return tr("%1 failed: %2")
-            .arg(data(index, Qt::DisplayRole).toString(), QString::fromStdString(made->error->happened()));
+            .arg(data(index, Qt::DisplayRole).toString(),
+                 withNames(made->error->happened(), *desk_.session.made()->model, desk_.session.document()));
       return data(index, Qt::DisplayRole);
     case FailedRole:
       return failed;
