@@ -1,5 +1,6 @@
 // Split, Combine and their pieces as a person does them: cutters from the view and the list, offers, badges, groups.
 #include "app/look.h"
+#include "exchange/body_file.h"
 #include "support/document_builder.h"
 #include "support/window_driver.h"
 
@@ -33,6 +34,14 @@ class CutFamily : public WindowTest {
     for (const Piece& piece : tried().pieces)
       if (piece.kept) ids.push_back(piece.key);
     return ids;
+  }
+  /// Goes with Tab until that control has the keyboard.
+  void tabTo(const QString& accessibleName) {
+    for (int i = 0; i < 80; ++i) {
+      if (QApplication::focusWidget() && QApplication::focusWidget()->accessibleName() == accessibleName) return;
+      key(Qt::Key_Tab);
+    }
+    ADD_FAILURE() << "Tab does not reach " << accessibleName.toStdString();
   }
   /// Where the badge of a piece stands in the view.
   QPoint badgeOf(const BodyId& key) {
@@ -143,13 +152,63 @@ TEST_F(CutFamily, PlaneIsBuiltOnTheSpotWithTheMouseAndWithKeys) {
   EXPECT_EQ(cutters()[0].plane.points.size(), 3u);
 }
 
+// An assembly of seventeen bodies that Kervo did not make: halved with a kerf, put together again by undo, divided
+// where its bodies overlap, all with keys.
+TEST_F(CutFamily, ThirdPartyAssemblyWithKeysAlone) {
+  const TemporaryFolder folder;
+  Progress progress;
+  const FileContents motor = readBodies("/usr/share/opencascade/data/occ/Motor-c.brep", progress);
+  writeBodies(folder / "motor.step", motor.bodies, "mm", progress);
+  open((folder / "motor.step").string());
+  const auto total = [&] {
+    double volume = 0;
+    for (const Body& body : model().bodies) volume += body.shape.volume();
+    return volume;
+  };
+  const double whole = total();
+  ASSERT_EQ(model().bodies.size(), 17u);
+
+  key(Qt::Key_B, Qt::ControlModifier | Qt::ShiftModifier);
+  ASSERT_TRUE(window->desk().trial.active());
+  tabTo("Kerf");
+  type("1 mm");
+  tabTo("Keep: both");
+  key(Qt::Key_Right);
+  tabTo("All bodies on that side");
+  key(Qt::Key_Space);
+  const double removed = tried().audit.volumeRemoved;
+  EXPECT_NEAR(tried().audit.balance, 0, 1e-6 * whole);
+  key(Qt::Key_Return);
+  EXPECT_FALSE(window->desk().trial.active());
+  EXPECT_NEAR(total(), whole - removed, 1e-6 * whole);
+  const double saw = -55 + 0.5;  // the middle, as the step proposes it
+  for (const Body& body : model().bodies) EXPECT_GT(body.shape.box().low.x, saw - 1e-3) << body.name;
+  key(Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(model().bodies.size(), 17u);
+
+  key(Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
+  tabTo("Verb");
+  for (int i = 0; i < 6 && !hasLine("volume balances"); ++i) {
+    if (std::get<std::string>(window->desk().trial.step().value("verb")) == "partition")
+      window->desk().trial.setField("stock", BodyPick{true, {}});
+    else
+      key(Qt::Key_Down);
+    settle();
+  }
+  EXPECT_EQ(std::get<std::string>(window->desk().trial.step().value("verb")), "partition");
+  EXPECT_TRUE(hasLine("volume balances"));
+  key(Qt::Key_Return);
+  EXPECT_GT(model().bodies.size(), 17u);
+  // What two bodies had in common is there once now.
+  EXPECT_LT(total(), whole - 9000);
+}
+
 TEST_F(CutFamily, MessagesNameBodiesAndFacesAsPeopleSeeThem) {
   start(documentOf({plate(), block("far", "5", "5", "5", {"200", "0", "0"})}));
-  window->desk().trial.begin(
-      step("s", "split",
-           {{"stock", bodies({"plate"})},
-            {"cutters", std::vector{CutterPick::of(FaceReference{"", "far:top", std::nullopt})}},
-            {"extent", std::string("finite")}}));
+  window->desk().trial.begin(step("s", "split",
+                                  {{"stock", bodies({"plate"})},
+                                   {"cutters", std::vector{CutterPick::of(FaceReference{"", "far:top", std::nullopt})}},
+                                   {"extent", std::string("finite")}}));
   settle();
   EXPECT_TRUE(hasLine("\"top of Block\"")) << window->bench().before()->lines().join("\n").toStdString();
   EXPECT_FALSE(hasLine("far:top"));
