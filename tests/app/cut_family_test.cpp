@@ -2,60 +2,12 @@
 #include "app/look.h"
 #include "exchange/body_file.h"
 #include "support/document_builder.h"
-#include "support/window_driver.h"
+#include "support/trial_driver.h"
 
 namespace kervo::test {
 namespace {
 
-class CutFamily : public WindowTest {
- protected:
-  /// A document on the desk, as if just opened.
-  void start(const Document& document) {
-    window->desk().session.start(document, {}, true);
-    settle();
-    window->view().goHome();
-    settle();
-  }
-  Step plate() { return block("plate", "100", "60", "10", {"-50", "-30", "0"}); }
-  static DrawnCurve line(const std::string& id, const std::string& u, const std::string& v, const std::string& toU,
-                         const std::string& toV) {
-    return {id, "line", {Expression(u), Expression(v), Expression(toU), Expression(toV)}};
-  }
-  const StepResult& tried() {
-    static const StepResult none;
-    const auto& result = window->desk().trial.result();
-    if (result && result->report().result) return *result->report().result;
-    ADD_FAILURE() << "the trial has no result: "
-                  << (result && result->report().error ? result->report().error->what() : "not tried");
-    return none;
-  }
-  std::vector<BodyId> kept() {
-    std::vector<BodyId> ids;
-    for (const Piece& piece : tried().pieces)
-      if (piece.kept) ids.push_back(piece.key);
-    return ids;
-  }
-  /// Goes with Tab until that control has the keyboard.
-  void tabTo(const QString& accessibleName) {
-    for (int i = 0; i < 80; ++i) {
-      if (QApplication::focusWidget() && QApplication::focusWidget()->accessibleName() == accessibleName) return;
-      key(Qt::Key_Tab);
-    }
-    ADD_FAILURE() << "Tab does not reach " << accessibleName.toStdString();
-  }
-  /// Where the badge of a piece stands in the view.
-  QPoint badgeOf(const BodyId& key) {
-    const auto& pieces = tried().pieces;
-    const app::Viewport& view = window->view();
-    for (const Badge& badge : view.scene().badges)
-      if (pieces[badge.piece].key == key)
-        return badgeRect(badge, view.camera(), view.devicePixelRatioF(), QFontMetricsF(app::fontOf()))
-            .center()
-            .toPoint();
-    ADD_FAILURE() << "no badge of " << key;
-    return {};
-  }
-};
+class CutFamily : public TrialTest {};
 
 TEST_F(CutFamily, LineThatIsTooShortIsMendedByOneClick) {
   start(documentOf({plate(), drawing("d", test::onFace("plate", "plate:top"), {line("l", "-60", "0", "30", "0")})}));

@@ -16,6 +16,11 @@ inline Step step(const std::string& id, const std::string& kind, std::map<std::s
   return Step(id, *allStepKinds().find(kind), std::move(fields));
 }
 
+/// A choice or a text as a field's value.
+inline FieldValue text(const char* choice) {
+  return std::string(choice);
+}
+
 inline Expression expression(const std::string& text) {
   return Expression(text);
 }

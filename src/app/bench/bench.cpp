@@ -177,6 +177,11 @@ void Bench::addRow(WellCard* card, const FieldSpec& field) {
   card->content()->addWidget(row);
   rows_.push_back({editor, row});
   connect(editor, &FieldEditor::armWanted, this, &Bench::armByHand);
+  // A well that waits for picks from the start still needs the keyboard in the view.
+  connect(editor, &FieldEditor::pickWanted, this, [this](FieldEditor* wanting) {
+    if (wanting != armed_) arm(wanting);
+    emit viewWanted();
+  });
   if (auto* curves = qobject_cast<CurvesField*>(editor))
     connect(curves, &CurvesField::drawingChanged, this, &Bench::drawingChanged);
 }

@@ -52,8 +52,10 @@ class FieldEditor : public QWidget {
   bool armed() const { return armed_; }
 
  signals:
-  /// It wants to take picks from the view now.
+  /// It wants to take picks from the view now; or no longer, if it does.
   void armWanted(kervo::app::FieldEditor* editor);
+  /// It wants to take picks from the view, whether it did already or not.
+  void pickWanted(kervo::app::FieldEditor* editor);
 
  protected:
   const FieldValue& value() const { return desk_.trial.step().value(field_.key); }

@@ -37,7 +37,7 @@ PickField::PickField(const FieldSpec& field, Desk& desk, QWidget* parent) : Fiel
   buttons_->addStretch();
   rows_->addLayout(buttons_);
   setFocusProxy(pick_);
-  connect(pick_, &QToolButton::clicked, this, [this] { emit armWanted(this); });
+  connect(pick_, &QToolButton::clicked, this, [this] { emit pickWanted(this); });
   connect(&menu_, &QMenu::triggered, this, [this] {
     // What was chosen is to be seen at work.
     if (armed_ && !waitsForPicks()) emit armWanted(this);

@@ -132,7 +132,7 @@ class Work {
         const std::vector<Face> faces = facesOf(parts[i]);
         const bool in = std::any_of(faces.begin(), faces.end(),
                                     [&](const Face& face) { return names.contains(face.origins().front()); });
-        if (in) group += (group.empty() ? "" : " + ") + all[i];
+        if (in) group += (group.empty() ? "\"" : " + \"") + all[i] + "\"";
       }
       groups += (groups.empty() ? "" : "; ") + group;
     }

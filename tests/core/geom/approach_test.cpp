@@ -8,21 +8,12 @@
 #include "geom/primitives.h"
 #include "geom/score.h"
 #include "geom/sheet.h"
+#include "support/shapes.h"
 
 namespace kervo {
 namespace {
 
-Plane at(double x, double y, double z) {
-  Plane plane;
-  plane.origin = {x, y, z};
-  return plane;
-}
-
-Face faceNamed(const Shape& shape, const std::string& name) {
-  for (const Face& face : facesOf(shape))
-    if (face.origins().front() == name) return face;
-  throw Error("no face " + name);
-}
+using namespace test;
 
 TEST(ApproachTest, TouchingIsHavingAPointInCommon) {
   const Shape block = makeBlock("a", {}, 10, 10, 10);

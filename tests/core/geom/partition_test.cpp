@@ -3,7 +3,6 @@
 #include <gtest/gtest.h>
 
 #include <algorithm>
-#include <numbers>
 
 #include "base/error.h"
 #include "geom/boolean.h"
@@ -11,23 +10,12 @@
 #include "geom/primitives.h"
 #include "geom/sheet.h"
 #include "geom/topology.h"
+#include "support/shapes.h"
 
 namespace kervo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
-
-Plane at(double x, double y, double z) {
-  Plane plane;
-  plane.origin = {x, y, z};
-  return plane;
-}
-
-Face faceNamed(const Shape& shape, const std::string& name) {
-  for (const Face& face : facesOf(shape))
-    if (face.origins().front() == name) return face;
-  throw Error("no face " + name);
-}
+using namespace test;
 
 double volumeIn(const Partition& partition, const std::vector<std::size_t>& in) {
   double volume = 0;

@@ -3,7 +3,6 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
-#include <numbers>
 #include <random>
 #include <set>
 
@@ -13,17 +12,12 @@
 #include "geom/plane_split.h"
 #include "geom/primitives.h"
 #include "geom/topology.h"
+#include "support/shapes.h"
 
 namespace kervo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
-
-Plane at(double x, double y, double z) {
-  Plane plane;
-  plane.origin = {x, y, z};
-  return plane;
-}
+using namespace test;
 
 class SetAsideTest : public testing::Test {
  protected:

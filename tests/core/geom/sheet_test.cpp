@@ -2,24 +2,17 @@
 
 #include <gtest/gtest.h>
 
-#include <numbers>
-
 #include "base/error.h"
 #include "geom/partition.h"
 #include "geom/path.h"
 #include "geom/primitives.h"
 #include "geom/reach_gap.h"
+#include "support/shapes.h"
 
 namespace kervo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
-
-Plane at(double x, double y, double z) {
-  Plane plane;
-  plane.origin = {x, y, z};
-  return plane;
-}
+using namespace test;
 
 std::vector<Face> facesNamed(const Shape& shape, const std::vector<std::string>& names) {
   std::vector<Face> result;

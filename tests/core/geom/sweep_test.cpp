@@ -3,27 +3,21 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
-#include <numbers>
-
 #include "base/error.h"
 #include "geom/boolean.h"
 #include "geom/primitives.h"
+#include "support/shapes.h"
 
 namespace kervo {
 namespace {
 
+using namespace test;
+
 using testing::HasSubstr;
-constexpr double pi = std::numbers::pi;
 
 std::vector<Region> disc(double radius, const Plane& plane = {}) {
   Progress progress;
   return findRegions(plane, {{"disc", CircleCurve{{0, 0}, radius}}}, progress);
-}
-
-Face faceNamed(const Shape& shape, const std::string& name) {
-  for (const Face& face : facesOf(shape))
-    if (face.origins().front() == name) return face;
-  throw Error("no face " + name);
 }
 
 double swept(const SweepLimit& start, const SweepLimit& end, bool alongNormal = true, const Box& around = {}) {

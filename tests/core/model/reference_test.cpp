@@ -4,10 +4,9 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
-#include <numbers>
-
 #include "geom/primitives.h"
 #include "support/document_builder.h"
+#include "support/shapes.h"
 
 namespace kervo {
 namespace {
@@ -15,13 +14,6 @@ namespace {
 using namespace test;
 using testing::HasSubstr;
 using testing::IsEmpty;
-constexpr double pi = std::numbers::pi;
-
-Face faceNamed(const Shape& shape, const std::string& name) {
-  for (const Face& face : facesOf(shape))
-    if (face.origins().front() == name) return face;
-  throw Error("no face " + name);
-}
 
 /// A block with a rounded edge and a cut that starts from its top face and goes 5 mm deep.
 std::vector<Step> roundedAndCut() {

@@ -14,10 +14,6 @@ using namespace test;
 using testing::HasSubstr;
 constexpr double pi = std::numbers::pi;
 
-FieldValue text(const char* choice) {
-  return std::string(choice);
-}
-
 FaceReference face(const char* body, const char* name) {
   return {body, name, {}};
 }

@@ -16,10 +16,6 @@ using testing::HasSubstr;
 using testing::UnorderedElementsAre;
 constexpr double pi = std::numbers::pi;
 
-FieldValue text(const char* choice) {
-  return std::string(choice);
-}
-
 Step combine(const char* verb, std::vector<BodyId> stock, std::vector<BodyId> cutters,
              std::map<std::string, FieldValue> more = {}) {
   more.insert({{"verb", text(verb)}, {"stock", bodies(std::move(stock))}, {"cutters", bodies(std::move(cutters))}});
@@ -100,7 +96,7 @@ TEST(Combine, SeamsAreRemovedOrKept) {
 
 TEST(Combine, UnionNamesWhatDoesNotTouch) {
   const Model model = with(combine("union", {"a"}, {"b", "c"}));
-  EXPECT_THAT(report(model, "k").result->audit.warnings, Contains(HasSubstr("a + b; c")));
+  EXPECT_THAT(report(model, "k").result->audit.warnings, Contains(HasSubstr("\"a\" + \"b\"; \"c\"")));
 }
 
 TEST(Combine, CutFacesTakeTheCuttersColourIfAsked) {

@@ -16,10 +16,6 @@ constexpr double pi = std::numbers::pi;
 
 using Fields = std::map<std::string, FieldValue>;
 
-FieldValue text(const char* choice) {
-  return std::string(choice);
-}
-
 /// A 100 × 60 × 20 plate with a circle of radius 5 drawn on its top, cut with these fields.
 Model cutWith(Fields fields, std::vector<Step> more = {}) {
   fields.try_emplace("profiles", allOf("outline"));

@@ -14,10 +14,6 @@ using namespace test;
 using testing::HasSubstr;
 constexpr double pi = std::numbers::pi;
 
-FieldValue text(const char* choice) {
-  return std::string(choice);
-}
-
 /// A U: floor 60 × 20 × 10 with walls of 10 at both ends, drawn on from the left.
 std::vector<Step> bracket() {
   return {

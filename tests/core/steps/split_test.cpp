@@ -36,10 +36,6 @@ PlanePick plane(const char* name) {
   return {PlanePick::Kind::Standard, name, {}};
 }
 
-FieldValue text(const char* choice) {
-  return std::string(choice);
-}
-
 std::vector<BodyId> idsOf(const Model& model) {
   std::vector<BodyId> ids;
   for (const Body& body : model.bodies) ids.push_back(body.id);

@@ -14,10 +14,6 @@ using testing::ElementsAre;
 using testing::HasSubstr;
 constexpr double pi = std::numbers::pi;
 
-FieldValue text(const char* choice) {
-  return std::string(choice);
-}
-
 TEST(Solids, StandWhereTheyArePlaced) {
   const Model model = made(documentOf(
       {block("a", "10", "20", "30", {"1", "2", "3"}),
