@@ -16,6 +16,7 @@
 
 #include "model/rebuild.h"
 #include "steps/registry.h"
+#include "view/body_picture.h"
 
 namespace {
 
@@ -230,11 +231,30 @@ void trialOf500Faces(benchmark::State& state, const Step& last) {
   timeLastStep(state, documentOf({block("plate", 250, 200, height), drawnOn("plate:top", curves), cutWith({}), last}));
 }
 
+Step splitWithKerf() {
+  return Step("s", *allStepKinds().find("split"),
+              {{"cutters", std::vector{CutterPick::of(PlanePick{PlanePick::Kind::Standard, "yz", {}})}},
+               {"offset", mm(121)},
+               {"kerf", mm(1)}});
+}
+
 void trialSplit(benchmark::State& state) {
-  trialOf500Faces(state, Step("s", *allStepKinds().find("split"),
-                              {{"cutters", std::vector{CutterPick::of(PlanePick{PlanePick::Kind::Standard, "yz", {}})}},
-                               {"offset", mm(121)},
-                               {"kerf", mm(1)}}));
+  trialOf500Faces(state, splitWithKerf());
+}
+
+/// What is drawn of the pieces: the rest of what a trial shows first, after its geometry.
+void trialPictures(benchmark::State& state) {
+  std::vector<DrawnCurve> curves;
+  for (int i = 0; i < 494; ++i)
+    curves.push_back({"h" + std::to_string(i), "circle", {mm((i % 25 + .5) * 10), mm((i / 25 + .5) * 10), mm(3)}});
+  Progress progress;
+  Memo memo;
+  const Model model = rebuild(
+      documentOf({block("plate", 250, 200, height), drawnOn("plate:top", curves), cutWith({}), splitWithKerf()}), memo,
+      progress);
+  for (auto _ : state)
+    for (const Piece& piece : model.steps.back().result->pieces)
+      benchmark::DoNotOptimize(pictureOf(piece.shape, progress, Picks::Later));
 }
 
 /// The same on a rack of 250 teeth: no holes, and two faces of 500 edges each.
@@ -315,6 +335,10 @@ KERVO_PAIR("pockets to a tilted face", pocketsKernel, pocketsKervo, 200);
 KERVO_PAIR("bodies by three planes", hundredBodiesKernel, hundredBodiesKervo, 100);
 BENCHMARK(trialSplit)
     ->Name("cut family/trial on 500 faces/split with kerf")
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+BENCHMARK(trialPictures)
+    ->Name("cut family/trial on 500 faces/pictures of the pieces")
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
 BENCHMARK(kernelSplit)

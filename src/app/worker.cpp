@@ -157,11 +157,14 @@ void Worker::perform(Job& job, Progress& progress) {
   }
 }
 
-Picture Worker::pictureFor(const Shape& shape, Progress& progress) {
+Picture Worker::pictureFor(const Shape& shape, Progress& progress, Picks picks) {
   const auto known = pictures_.find(&shape.body());
   if (known != pictures_.end())
-    if (Picture picture = known->second.lock()) return picture;
-  Picture picture = pictureOf(shape, progress);
+    if (Picture picture = known->second.lock()) {
+      if (picks == Picks::Now) picture->prepareForPicks();
+      return picture;
+    }
+  Picture picture = pictureOf(shape, progress, picks);
   pictures_[&shape.body()] = picture;
   return picture;
 }
@@ -186,9 +189,10 @@ std::shared_ptr<Tried> Worker::tryNow(const Job& job, Progress& progress) {
   result->before = std::make_shared<const Model>(rebuild(upTo(job.document, job.step, false), memo_, progress));
   result->after = std::make_shared<const Model>(rebuild(upTo(job.document, job.step, true), memo_, progress));
   for (const Body& body : result->before->bodies) result->picturesBefore[body.id] = pictureFor(body.shape, progress);
-  for (const Body& body : result->after->bodies) result->picturesAfter[body.id] = pictureFor(body.shape, progress);
+  for (const Body& body : result->after->bodies)
+    result->picturesAfter[body.id] = pictureFor(body.shape, progress, Picks::Later);
   if (const auto& made = result->report().result)
-    for (const Piece& piece : made->pieces) result->pieces.push_back(pictureFor(piece.shape, progress));
+    for (const Piece& piece : made->pieces) result->pieces.push_back(pictureFor(piece.shape, progress, Picks::Later));
   result->seconds = secondsSince(start);
   return result;
 }
@@ -228,6 +232,8 @@ void measureWall(Tried& tried, const DimensionTable& dimensions, Progress& progr
 std::shared_ptr<Tried> Worker::completed(const Tried& tried, Progress& progress) {
   // Making the step then finds everything done.
   auto result = std::make_shared<Tried>(tried);
+  for (const auto& [body, picture] : result->picturesAfter) picture->prepareForPicks();
+  for (const Picture& picture : result->pieces) picture->prepareForPicks();
   const Model whole = rebuild(tried.document, memo_, progress);
   for (std::size_t i = result->after->steps.size(); i < whole.steps.size(); ++i)
     if (whole.steps[i].error)

@@ -5,7 +5,20 @@
 
 namespace kervo {
 
-std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progress) {
+Handle(SelectMgr_SelectableObject) BodyPicture::selectable() const {
+  const std::lock_guard lock(mutex_);
+  return selectable_;
+}
+
+void BodyPicture::prepareForPicks() const {
+  if (!selectable().IsNull()) return;
+  const Handle(SelectMgr_SelectableObject) made =
+      kernelCall("preparing picks", [&]() -> Handle(SelectMgr_SelectableObject) { return SelectableBody::of(mesh); });
+  const std::lock_guard lock(mutex_);
+  if (selectable_.IsNull()) selectable_ = made;
+}
+
+std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progress, Picks picks) {
   auto picture = std::make_shared<BodyPicture>();
   picture->shape = shape;
   // A curved body shows its own size; the box is known without computing.
@@ -13,8 +26,7 @@ std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progr
   picture->faces = facesOf(shape);
   picture->edges = edgesOf(shape);
   picture->corners = cornersOf(shape);
-  picture->selectable = kernelCall(
-      "preparing picks", [&]() -> Handle(SelectMgr_SelectableObject) { return SelectableBody::of(picture->mesh); });
+  if (picks == Picks::Now) picture->prepareForPicks();
   return picture;
 }
 

@@ -1,8 +1,10 @@
-// All that is needed to draw a body and to pick its parts, made in a worker and immutable from then on.
+// All that is needed to draw a body and to pick its parts, made in a worker and immutable from then on
+// (what picks search may follow later).
 #pragma once
 
 #include <Standard_Handle.hxx>
 #include <memory>
+#include <mutex>
 #include <vector>
 
 #include "base/progress.h"
@@ -14,16 +16,27 @@ class SelectMgr_SelectableObject;
 
 namespace kervo {
 
-struct BodyPicture {
+class BodyPicture {
+ public:
   Shape shape;
   BodyMesh mesh;
   std::vector<Face> faces;  ///< by the mesh's numbers
   std::vector<Edge> edges;
   std::vector<Corner> corners;
-  Handle(SelectMgr_SelectableObject) selectable;  ///< search trees are built already
+
+  /// What picks search, with its trees built; null until prepareForPicks() was called. From any thread.
+  Handle(SelectMgr_SelectableObject) selectable() const;
+  /// Takes longer than all the rest of a picture. From any thread.
+  void prepareForPicks() const;
+
+ private:
+  mutable std::mutex mutex_;
+  mutable Handle(SelectMgr_SelectableObject) selectable_;
 };
 
-std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progress);
+/// Whether a picture is ready for picks at once, or when prepareForPicks() is called.
+enum class Picks { Now, Later };
+std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progress, Picks picks = Picks::Now);
 
 /// What a pick takes: a whole body, or one of its parts by its number in the picture.
 struct Pick {

@@ -54,8 +54,11 @@ class Picker::Selection {
     bodies.clear();
     for (const SceneBody& body : scene.bodies) {
       if (!body.pickable) continue;
-      wanted.emplace(body.picture->selectable.get(), body.picture->selectable);
-      bodies.emplace(body.picture->selectable.get(), body.id);
+      // A trial's pictures are shown before picks are prepared; the scene is set again then.
+      const Handle(SelectMgr_SelectableObject) selectable = body.picture->selectable();
+      if (selectable.IsNull()) continue;
+      wanted.emplace(selectable.get(), selectable);
+      bodies.emplace(selectable.get(), body.id);
     }
     for (const auto& [pointer, object] : shown)
       if (!wanted.count(pointer)) manager->Remove(object);
