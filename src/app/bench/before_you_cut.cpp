@@ -134,6 +134,11 @@ void BeforeYouCut::showOffers(const StepReport& report) {
   for (const Offer& offer : report.finding->offers) {
     auto* button = new QPushButton(QString::fromStdString(offer.label));
     button->setObjectName("offer");
+    QStringList changes;
+    for (const auto& [key, value] : offer.fields)
+      if (const FieldSpec* field = desk_.trial.step().kind().field(key))
+        changes << tr("%1: %2").arg(QString::fromStdString(field->label), QString::fromStdString(value));
+    button->setToolTip(tr("Sets %1").arg(changes.join(", ")));
     connect(button, &QPushButton::clicked, this, [this, offer] { desk_.trial.accept(offer); });
     lines_->addWidget(button);
   }

@@ -18,12 +18,30 @@ const StepKind* StepKinds::find(const std::string& key) const {
   return found == kinds_.end() ? nullptr : *found;
 }
 
+namespace {
+
+/// The values of a field that others wait for: what is chosen, or "plane" if there is a cutter that has one (or none is
+/// chosen yet).
+std::vector<std::string> decidingValues(const FieldValue& value) {
+  if (const auto* choice = std::get_if<std::string>(&value)) return {*choice};
+  const auto* cutters = std::get_if<std::vector<CutterPick>>(&value);
+  if (!cutters) return {};
+  const bool plane = std::any_of(cutters->begin(), cutters->end(), [](const CutterPick& cutter) {
+    return cutter.kind == CutterPick::Kind::Plane || cutter.kind == CutterPick::Kind::Face;
+  });
+  return plane || cutters->empty() ? std::vector<std::string>{"plane"} : std::vector<std::string>{};
+}
+
+}  // namespace
+
 bool matters(const Step& step, const FieldSpec& field) {
   if (field.whenField.empty()) return true;
   const FieldSpec* other = step.kind().field(field.whenField);
-  const auto* choice = other ? std::get_if<std::string>(&step.value(field.whenField)) : nullptr;
-  return choice && matters(step, *other) &&
-         std::find(field.whenValues.begin(), field.whenValues.end(), *choice) != field.whenValues.end();
+  if (!other || !matters(step, *other)) return false;
+  const std::vector<std::string> values = decidingValues(step.value(field.whenField));
+  return std::any_of(values.begin(), values.end(), [&](const std::string& value) {
+    return std::find(field.whenValues.begin(), field.whenValues.end(), value) != field.whenValues.end();
+  });
 }
 
 FieldValue defaultValue(const FieldSpec& field) {

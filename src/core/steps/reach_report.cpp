@@ -96,7 +96,7 @@ void ReachReport::offer(StepInputs& inputs, const Shape& stock, const ResolvedCu
   }
   if (offered("Use as finite") == offers.end() && inputs.choice("extent") != "finite") {
     const bool kerf = inputs.number("kerf") > 0;
-    Offer finite{kerf ? "Use as finite cutter" : "Use as finite cutter, kerf 1 mm", {{"extent", "finite"}}};
+    Offer finite{"Use as finite cutter", {{"extent", "finite"}}};
     if (!kerf) finite.fields.emplace_back("kerf", "1 mm");
     offers.push_back(finite);
   }
