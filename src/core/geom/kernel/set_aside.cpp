@@ -213,6 +213,9 @@ class SetAside::Search {
       const auto [place, isNew] = held.emplace(gone.of(guest), rest.of(host));
       if (!isNew && place->second != rest.of(host)) stay(guest);
     }
+    // What hangs on nothing that stays cannot be put back.
+    for (const Opening& opening : openings_)
+      if (goes_[guestOf(opening)] && !held.contains(gone.of(guestOf(opening)))) stay(guestOf(opening));
   }
 
   std::vector<Feature> collected() {
@@ -287,15 +290,14 @@ class SetAside::Rebuilding {
   }
 
   void place(const Feature& feature) {
-    Host* first = nullptr;
+    Host& first = hostFor(feature.mouths.front());
     for (const Mouth& mouth : feature.mouths) {
       Host& host = hostFor(mouth);
       host.wires.push_back(&mouth);
-      if (first && (first->part != host.part || first->shell != host.shell))
+      if (first.part != host.part || first.shell != host.shell)
         throw Unsound{"a feature was torn apart by a cut that does not touch it"};
-      first = &host;
     }
-    first->features.push_back(&feature);
+    first.features.push_back(&feature);
   }
 
   std::vector<Shape> result(Progress& progress) {
@@ -361,7 +363,7 @@ class SetAside::Rebuilding {
           add(own);
         }
     });
-    const Shape shape = makeShape(topology, std::move(table), "face:");
+    Shape shape = makeShape(topology, std::move(table), "face:");
     if (const std::string fault = findFault(shape.body(), progress); !fault.empty()) throw Unsound{fault};
     return shape;
   }
