@@ -8,6 +8,7 @@
 #include <QMenu>
 #include <QMessageBox>
 #include <QMimeData>
+#include <QScreen>
 #include <QSettings>
 #include <QStatusBar>
 #include <QToolBar>
@@ -88,7 +89,8 @@ MainWindow::MainWindow(const QString& firstFile) {
   connectParts();
   connectView();
 
-  resize(1280, 800);
+  // Never larger than the screen, which is small when everything on it is large.
+  resize(QSize(1280, 800).boundedTo(screen()->availableSize()));
   const QSettings settings;
   restoreGeometry(settings.value("window").toByteArray());
   columns_->restoreState(settings.value("columns").toByteArray());
