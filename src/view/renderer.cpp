@@ -167,7 +167,6 @@ void Renderer::draw(const Frame& frame) {
   drawBackground(frame);
   gl_->glEnable(GL_DEPTH_TEST);
   gl_->glEnable(GL_POLYGON_OFFSET_FILL);
-  gl_->glPolygonOffset(1, 1);
   if (frame.style != DrawStyle::Lines) drawFaces(frame, false);
   drawHighlightedFaces(frame);
   gl_->glDisable(GL_POLYGON_OFFSET_FILL);
@@ -236,10 +235,13 @@ void Renderer::drawFaces(const Frame& frame, bool translucent) {
       gl_->glDisable(GL_CULL_FACE);
       continue;
     }
+    // Ink lies before surfaces, and surfaces before the solids that they were lifted from.
     if (body.picture->mesh.closed) {
+      gl_->glPolygonOffset(2, 2);
       gl_->glEnable(GL_CULL_FACE);
       gl_->glCullFace(GL_BACK);
     } else {
+      gl_->glPolygonOffset(1, 1);
       gl_->glDisable(GL_CULL_FACE);
     }
     drawBody(buffers);

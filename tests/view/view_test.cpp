@@ -9,6 +9,7 @@
 #include <cmath>
 
 #include "geom/primitives.h"
+#include "geom/sheet.h"
 #include "view/gauge.h"
 #include "view/picker.h"
 #include "view/renderer.h"
@@ -333,6 +334,27 @@ TEST_F(Picture, SelectionAndPiecesChangeTheColour) {
   scene.bodies.front().tint = 1;
   const QColor violet = at(draw(scene, camera), camera, {20, 15, 20});
   EXPECT_GT(violet.blueF(), violet.greenF());
+}
+
+TEST_F(Picture, SurfaceLiesBeforeTheSolidThatItWasLiftedFrom) {
+  const Shape rod = makeCylinder("rod", Plane{}, 20, 40);
+  std::vector<Face> sides;
+  for (const Face& face : facesOf(rod))
+    if (face.origins().front() == "rod:side") sides.push_back(face);
+  Scene scene = sceneOf({{"rod", rod}, {"lift", lifted(sides)}});
+  scene.bodies.back().color = {0.9, 0.1, 0.1};
+  // Whichever comes first: the surface is seen all over.
+  for (int order = 0; order < 2; ++order) {
+    const Camera camera = cameraFor(scene, StandardView::Home);
+    const QImage image = draw(scene, camera);
+    for (int i = -8; i <= 8; ++i)
+      for (int k = 4; k <= 36; k += 4) {
+        const double angle = std::atan2(camera.towardsEye().y, camera.towardsEye().x) + i * 0.08;
+        const QColor color = at(image, camera, {20 * std::cos(angle), 20 * std::sin(angle), double(k)});
+        EXPECT_GT(color.redF(), color.greenF() + 0.1) << i << ", " << k;
+      }
+    std::swap(scene.bodies.front(), scene.bodies.back());
+  }
 }
 
 TEST_F(Picture, LinesShowTheBackgroundThroughTheFaces) {
