@@ -6,6 +6,7 @@
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <numeric>
 
+#include "geom/kernel/outline_check.h"
 #include "geom/kernel/parallel.h"
 
 namespace kervo {
@@ -13,6 +14,7 @@ namespace kervo {
 namespace {
 
 constexpr int fewWires = 12;
+constexpr int fewEdges = 40;
 
 bool analyzerAccepts(const TopoDS_Shape& shape) {
   return BRepCheck_Analyzer(shape).IsValid();
@@ -132,8 +134,10 @@ bool manyWireFaceIsSound(const TopoDS_Face& face, const gp_Pln& kernelPlane, Pro
 }
 
 bool faceIsSound(const TopoDS_Face& face, Progress& progress) {
-  int wireCount = 0;
+  int wireCount = 0, edgeCount = 0;
   for (TopoDS_Iterator it(face); it.More(); it.Next()) wireCount += it.Value().ShapeType() == TopAbs_WIRE;
+  for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) ++edgeCount;
+  if (wireCount == 1 && edgeCount > fewEdges && outlineIsProven(face)) return true;
   const BRepAdaptor_Surface surface(face, false);
   if (surface.GetType() == GeomAbs_Plane && wireCount > fewWires)
     return manyWireFaceIsSound(face, surface.Plane(), progress);
