@@ -157,14 +157,14 @@ void Worker::perform(Job& job, Progress& progress) {
   }
 }
 
-Picture Worker::pictureFor(const Shape& shape, Progress& progress, Picks picks) {
+Picture Worker::pictureFor(const Shape& shape, Progress& progress, Picks picks, double cutFrom) {
   const auto known = pictures_.find(&shape.body());
   if (known != pictures_.end())
     if (Picture picture = known->second.lock()) {
       if (picks == Picks::Now) picture->prepareForPicks();
       return picture;
     }
-  Picture picture = pictureOf(shape, progress, picks);
+  Picture picture = pictureOf(shape, progress, picks, cutFrom);
   pictures_[&shape.body()] = picture;
   return picture;
 }
@@ -189,10 +189,15 @@ std::shared_ptr<Tried> Worker::tryNow(const Job& job, Progress& progress) {
   result->before = std::make_shared<const Model>(rebuild(upTo(job.document, job.step, false), memo_, progress));
   result->after = std::make_shared<const Model>(rebuild(upTo(job.document, job.step, true), memo_, progress));
   for (const Body& body : result->before->bodies) result->picturesBefore[body.id] = pictureFor(body.shape, progress);
+  // The pieces first: they know what they were cut from.
+  if (const auto& made = result->report().result)
+    for (const Piece& piece : made->pieces) {
+      const Body* from = result->before->find(piece.from);
+      const double size = from ? from->shape.roughBox().diagonal() : 0;
+      result->pieces.push_back(pictureFor(piece.shape, progress, Picks::Later, size));
+    }
   for (const Body& body : result->after->bodies)
     result->picturesAfter[body.id] = pictureFor(body.shape, progress, Picks::Later);
-  if (const auto& made = result->report().result)
-    for (const Piece& piece : made->pieces) result->pieces.push_back(pictureFor(piece.shape, progress, Picks::Later));
   result->seconds = secondsSince(start);
   return result;
 }

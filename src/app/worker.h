@@ -102,7 +102,7 @@ class Worker : public QObject {
   std::shared_ptr<Made> makeNow(const Document& document, Progress& progress);
   std::shared_ptr<Tried> tryNow(const Job& job, Progress& progress);
   std::shared_ptr<Tried> completed(const Tried& tried, Progress& progress);
-  Picture pictureFor(const Shape& shape, Progress& progress, Picks picks = Picks::Now);
+  Picture pictureFor(const Shape& shape, Progress& progress, Picks picks = Picks::Now, double cutFrom = 0);
   void replaceRunning(Job::Kind kind);
 
   mutable std::mutex mutex_;

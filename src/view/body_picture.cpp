@@ -1,5 +1,7 @@
 #include "view/body_picture.h"
 
+#include <algorithm>
+
 #include "geom/kernel/call.h"
 #include "view/selectable_body.h"
 
@@ -18,11 +20,14 @@ void BodyPicture::prepareForPicks() const {
   if (selectable_.IsNull()) selectable_ = made;
 }
 
-std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progress, Picks picks) {
+std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progress, Picks picks, double cutFrom) {
   auto picture = std::make_shared<BodyPicture>();
   picture->shape = shape;
-  // A curved body shows its own size; the box is known without computing.
-  picture->mesh = tessellate(shape, MeshQuality::forSize(shape.roughBox().diagonal()), progress);
+  // The rough box is known without computing.
+  constexpr double muchSmaller = 4;
+  double size = shape.roughBox().diagonal();
+  if (cutFrom < muchSmaller * size) size = std::max(size, cutFrom);
+  picture->mesh = tessellate(shape, MeshQuality::forSize(size), progress);
   picture->faces = facesOf(shape);
   picture->edges = edgesOf(shape);
   picture->corners = cornersOf(shape);

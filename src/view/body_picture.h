@@ -36,7 +36,10 @@ class BodyPicture {
 
 /// Whether a picture is ready for picks at once, or when prepareForPicks() is called.
 enum class Picks { Now, Later };
-std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progress, Picks picks = Picks::Now);
+/// `cutFrom`: the size in mm of the body that it is a piece of, 0 for none. A piece that is not much smaller keeps the
+/// meshes of that body's faces.
+std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progress, Picks picks = Picks::Now,
+                                             double cutFrom = 0);
 
 /// What a pick takes: a whole body, or one of its parts by its number in the picture.
 struct Pick {
