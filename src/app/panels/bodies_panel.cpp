@@ -141,14 +141,14 @@ BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bod
   content()->addWidget(sheet_);
   content()->addWidget(details_);
 
-  connect(sheet_, &QTableView::clicked, this, &BodiesPanel::act);
+  connect(sheet_, &QTableView::clicked, this, [this](const QModelIndex& index) {
+    // The click that makes the window active changes the rows before the sheet has the keyboard.
+    takeRows();
+    act(index);
+  });
   connect(sheet_, &Sheet::enterPressed, this, [this] { act(sheet_->currentIndex()); });
   connect(sheet_->selectionModel(), &QItemSelectionModel::selectionChanged, this, [this] {
-    if (following_ || !sheet_->hasFocus()) return;
-    std::vector<Pick> picks;
-    for (const QModelIndex& index : sheet_->selectionModel()->selectedRows(BodiesModel::Name))
-      if (const Body* body = model_->bodyAt(index.row())) picks.push_back({Pick::Kind::Body, body->id, 0});
-    desk_.selection.set(picks);
+    if (!following_ && sheet_->hasFocus()) takeRows();
   });
   connect(&desk_.selection, &Selection::changed, this, &BodiesPanel::showState);
   connect(model_, &QAbstractItemModel::modelReset, this, &BodiesPanel::showState);
@@ -170,6 +170,13 @@ BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bod
     menu.exec(sheet_->viewport()->mapToGlobal(at));
   });
   showState();
+}
+
+void BodiesPanel::takeRows() {
+  std::vector<Pick> picks;
+  for (const QModelIndex& index : sheet_->selectionModel()->selectedRows(BodiesModel::Name))
+    if (const Body* body = model_->bodyAt(index.row())) picks.push_back({Pick::Kind::Body, body->id, 0});
+  if (picks != desk_.selection.picks()) desk_.selection.set(picks);
 }
 
 void BodiesPanel::act(const QModelIndex& index) {

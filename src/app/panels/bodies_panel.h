@@ -39,6 +39,8 @@ class BodiesPanel : public Panel {
   void renameSelected();
 
  private:
+  /// Selects the bodies whose rows are selected.
+  void takeRows();
   void act(const QModelIndex& index);
   void showState();
 
