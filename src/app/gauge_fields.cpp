@@ -1,6 +1,8 @@
 #include "app/gauge_fields.h"
 
 #include <QHBoxLayout>
+#include <algorithm>
+#include <optional>
 
 #include "app/look.h"
 
@@ -55,22 +57,39 @@ void GaugeFields::show(const std::vector<Gauge>& gauges) {
 }
 
 void GaugeFields::place() {
+  constexpr int beadSize = 14;
+  std::vector<QRect> taken;
+  std::vector<std::pair<QFrame*, QPoint>> beads;
   for (const Gauge& gauge : gauges_) {
     const auto found = fields_.find(gauge.field);
     if (found == fields_.end()) continue;
-    QFrame* frame = found->second.frame;
-    const GaugeShape shape = shapeOf(gauge, view_.camera());
-    const QPointF bead = shape.bead / view_.devicePixelRatioF();
-    const QSize size = frame->sizeHint();
-    QPoint at(int(bead.x()) + 14, int(bead.y()) - size.height() / 2);
-    // Beside the bead, inside the view.
-    if (at.x() + size.width() > view_.width() - 4) at.setX(int(bead.x()) - 14 - size.width());
-    at.setX(std::clamp(at.x(), 4, std::max(4, view_.width() - size.width() - 4)));
-    at.setY(std::clamp(at.y(), 4, std::max(4, view_.height() - size.height() - 4)));
-    frame->resize(size);
-    frame->move(at);
+    const QPoint bead = (shapeOf(gauge, view_.camera()).bead / view_.devicePixelRatioF()).toPoint();
+    beads.emplace_back(found->second.frame, bead);
+    taken.emplace_back(bead.x() - beadSize / 2, bead.y() - beadSize / 2, beadSize, beadSize);
+  }
+  for (const auto& [frame, bead] : beads) {
+    const QRect rect = placeBeside(bead, beadSize, frame->sizeHint(), taken);
+    taken.push_back(rect);
+    frame->setGeometry(rect);
     frame->show();
   }
+}
+
+QRect GaugeFields::placeBeside(QPoint bead, int gap, QSize size, const std::vector<QRect>& taken) const {
+  const QRect room = view_.rect().adjusted(4, 4, -4, -4);
+  // A bead outside the view has its field where the view ends.
+  const int x = std::clamp(bead.x(), room.left(), room.right()), y = std::clamp(bead.y(), room.top(), room.bottom());
+  const int step = size.height() / 2 + gap / 2;
+  std::optional<QRect> nearest;
+  for (const int off : {0, 1, -1, 2, -2, 3, -3, 4, -4})
+    for (const int left : {x + gap, x - gap - size.width()}) {
+      const QRect rect(QPoint(left, y - size.height() / 2 + off * step), size);
+      if (!room.contains(rect)) continue;
+      if (!nearest) nearest = rect;
+      if (std::none_of(taken.begin(), taken.end(), [&](const QRect& other) { return rect.intersects(other); }))
+        return rect;
+    }
+  return nearest.value_or(QRect(room.topLeft(), size));
 }
 
 QLineEdit* GaugeFields::field(const std::string& key) const {

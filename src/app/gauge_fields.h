@@ -23,6 +23,8 @@ class GaugeFields : public QObject {
 
  private:
   void place();
+  /// Where a field of that size is near its bead, in the view and clear of what is taken, as far as that goes.
+  QRect placeBeside(QPoint bead, int gap, QSize size, const std::vector<QRect>& taken) const;
 
   struct Field {
     QFrame* frame = nullptr;

@@ -164,8 +164,6 @@ TEST_F(CutFamily, MessagesNameBodiesAndFacesAsPeopleSeeThem) {
   settle();
   EXPECT_TRUE(hasLine("\"top of Block\"")) << window->bench().before()->lines().join("\n").toStdString();
   EXPECT_FALSE(hasLine("far:top"));
-  EXPECT_EQ(app::withNames("\"plate\" is not \"plate:top\"", model(), window->desk().session.document()),
-            "\"Block\" is not \"top of Block\"");
 }
 
 TEST_F(CutFamily, BadgesAndWordsKeepAndDropPieces) {
@@ -269,6 +267,33 @@ TEST_F(CutFamily, AngleGaugeTurnsThePlane) {
   drag(&window->view(), onScreen(tilt->value), onScreen(0.2618));
   EXPECT_EQ(std::get<Expression>(window->desk().trial.step().value("tilt")).text(), "15 deg");
   EXPECT_TRUE(hasLine("volume balances"));
+}
+
+TEST_F(CutFamily, NumbersInTheViewDoNotCoverEachOther) {
+  start(documentOf({block("cube", "10", "10", "10")}));
+  window->desk().selection.set({body("cube")});
+  settle();
+  key(Qt::Key_P, Qt::ControlModifier);
+  const auto apart = [&](const char* when) {
+    std::vector<QRect> rects;
+    for (const char* field : {"x", "y", "z"}) {
+      QWidget* frame = window->gauges().field(field)->parentWidget();
+      EXPECT_TRUE(window->view().rect().contains(frame->geometry())) << field << ", " << when;
+      for (const QRect& other : rects) EXPECT_FALSE(frame->geometry().intersects(other)) << field << ", " << when;
+      rects.push_back(frame->geometry());
+    }
+  };
+  apart("home");
+  window->view().look(StandardView::Top);
+  settle();
+  apart("from above");
+  // Far away, where all three beads lie at one place, and so near that they are outside the view.
+  window->view().zoomBy(0.02);
+  settle();
+  apart("far away");
+  window->view().zoomBy(2000);
+  settle();
+  apart("near");
 }
 
 TEST_F(CutFamily, RegionsGetDepthsOfTheirOwn) {
