@@ -10,15 +10,16 @@
 #include <QMimeData>
 #include <QScreen>
 #include <QSettings>
-#include <QStatusBar>
 #include <QToolBar>
 #include <QToolButton>
 #include <cmath>
 
 #include "app/icons.h"
 #include "app/look.h"
+#include "app/new_pieces.h"
 #include "app/scene_maker.h"
 #include "app/step_verbs.h"
+#include "model/names_for_people.h"
 
 namespace kervo::app {
 
@@ -85,7 +86,8 @@ MainWindow::MainWindow(const QString& firstFile) {
   setCentralWidget(rows_);
   setMenuWidget(makeStrip());
   makeMenus();
-  makeStatusLine();
+  status_ = new StatusLine(desk_, *files_, *bench_);
+  setStatusBar(status_);
   connectParts();
   connectView();
 
@@ -96,7 +98,7 @@ MainWindow::MainWindow(const QString& firstFile) {
   columns_->restoreState(settings.value("columns").toByteArray());
   rows_->restoreState(settings.value("rows").toByteArray());
   refreshTitle();
-  refreshHint();
+  status_->refresh();
   if (firstFile.isEmpty())
     bench_->focusFirst();
   else
@@ -228,50 +230,6 @@ void MainWindow::makeMenus() {
   }
 }
 
-void MainWindow::makeStatusLine() {
-  hint_ = new QLabel;
-  where_ = new QLabel;
-  where_->setObjectName("dim");
-  progress_ = new QProgressBar;
-  progress_->setTextVisible(false);
-  progress_->setFixedWidth(120);
-  progress_->hide();
-  stop_ = new QPushButton(tr("Stop"));
-  stop_->hide();
-  statusBar()->addWidget(hint_, 1);
-  statusBar()->addPermanentWidget(progress_);
-  statusBar()->addPermanentWidget(stop_);
-  statusBar()->addPermanentWidget(where_);
-  statusBar()->setSizeGripEnabled(false);
-  hint_->setContentsMargins(12, 0, 0, 0);
-  where_->setContentsMargins(0, 0, 12, 0);
-  const auto idle = [this] {
-    progress_->hide();
-    stop_->hide();
-    refreshHint();
-  };
-  connect(&desk_.worker, &Worker::progressed, this, [this](double fraction, const QString& activity) {
-    if (files_->reader().busy()) return;
-    progress_->setRange(0, 1000);
-    progress_->setValue(int(fraction * 1000));
-    progress_->show();
-    stop_->show();
-    hint_->setText(activity + " …");
-  });
-  connect(&desk_.worker, &Worker::becameIdle, this, idle);
-  connect(&files_->reader(), &ForeignReader::started, this, [this](const QString& path) {
-    progress_->setRange(0, 0);
-    progress_->show();
-    stop_->show();
-    hint_->setText(tr("Reading %1 …").arg(QFileInfo(path).fileName()));
-  });
-  connect(&files_->reader(), &ForeignReader::finished, this, idle);
-  connect(stop_, &QPushButton::clicked, this, [this] {
-    files_->reader().stop();
-    desk_.worker.stop();
-  });
-}
-
 void MainWindow::connectParts() {
   Session& session = desk_.session;
   connect(&session, &Session::modelChanged, this, [this] {
@@ -282,7 +240,7 @@ void MainWindow::connectParts() {
   });
   connect(&session, &Session::fileChanged, this, [this] {
     refreshTitle();
-    refreshHint();
+    status_->refresh();
   });
   connect(&session, &Session::failed, message_, &MessageBar::show);
   connect(&desk_.worker, &Worker::stopped, this, [this] {
@@ -301,7 +259,7 @@ void MainWindow::connectParts() {
   for (const auto signal : {&Trial::opened, &Trial::closed, &Trial::tried})
     connect(&trial, signal, this, [this] {
       refreshScene();
-      refreshHint();
+      status_->refresh();
     });
   connect(&trial, &Trial::closed, this, [this] {
     view_->setDrawingPlane(std::nullopt);
@@ -309,9 +267,7 @@ void MainWindow::connectParts() {
   });
   connect(&trial, &Trial::refused, this, [this](const Error& error) {
     const Tried& tried = *desk_.trial.result();
-    const auto named = [&](const std::string& text) {
-      return withNames(text, *tried.before, tried.document).toStdString();
-    };
+    const auto named = [&](const std::string& text) { return withNames(text, *tried.after); };
     message_->show(Error(named(error.happened()), "", named(error.help())));
   });
   connect(&trial, &Trial::opened, this, [this] {
@@ -320,11 +276,11 @@ void MainWindow::connectParts() {
   });
   connect(&desk_.selection, &Selection::changed, this, [this] {
     view_->setSelected(desk_.selection.picks());
-    refreshHint();
+    status_->refresh();
   });
   connect(bench_, &Bench::armedChanged, this, [this] {
     refreshScene();
-    refreshHint();
+    status_->refresh();
   });
   connect(bench_, &Bench::viewWanted, this, [this] { view_->setFocus(Qt::OtherFocusReason); });
   connect(bench_, &Bench::drawingChanged, this, &MainWindow::refreshScene);
@@ -376,17 +332,7 @@ void MainWindow::connectView() {
   connect(view_, &Viewport::curveDrawn, this, [this](double u, double v, double toU, double toV) {
     if (CurvesField* curves = bench_->curves()) curves->addDrawn({u, v}, {toU, toV});
   });
-  connect(view_, &Viewport::pointed, this, [this](const std::optional<Point>& at) {
-    const std::string& unit = desk_.session.document().unit;
-    const auto found = findUnit(unit);
-    const double factor = found ? found->factor : 1;
-    where_->setText(at ? tr("%1 · x %2  y %3  z %4")
-                             .arg(QString::fromStdString(unit))
-                             .arg(at->x / factor, 0, 'f', 2)
-                             .arg(at->y / factor, 0, 'f', 2)
-                             .arg(at->z / factor, 0, 'f', 2)
-                       : QString::fromStdString(unit));
-  });
+  connect(view_, &Viewport::pointed, status_, &StatusLine::showPointer);
   connect(view_, &Viewport::drawingFailed, message_, &MessageBar::show);
 }
 
@@ -440,30 +386,6 @@ void MainWindow::refreshTitle() {
                                   : QStringLiteral("%1  ·  %2").arg(desk_.session.fileName(), state));
   setWindowTitle(QStringLiteral("%1[*] – Kervo").arg(desk_.session.fileName()));
   setWindowModified(!desk_.session.saved());
-}
-
-void MainWindow::tell(const QString& text) {
-  hint_->setText(text);
-}
-
-void MainWindow::refreshHint() {
-  if (desk_.worker.busy() && progress_->isVisible()) return;
-  if (bench_->armed())
-    hint_->setText(
-        tr("Click in the view to pick, drag a box for several. N and P step through with the keyboard, Space takes. "
-           "Esc ends picking."));
-  else if (bench_->chooser() && bench_->chooser()->waiting())
-    hint_->setText(tr("Pick a body or face in the view: the pieces that touch it stay."));
-  else if (desk_.trial.hasPieceChoice())
-    hint_->setText(tr("Drag a bead or type a value. Click a numbered piece to drop or keep it. Enter makes it."));
-  else if (desk_.trial.active())
-    hint_->setText(tr("Drag a bead in the view or type a value. Enter makes it, Esc puts it back."));
-  else if (!desk_.selection.empty())
-    hint_->setText(tr("Choose a verb on the Bench. Ctrl+click adds to the selection, Esc clears it."));
-  else if (desk_.session.untouched())
-    hint_->setText(tr("Choose how to start on the Bench, or drop a file into the window."));
-  else
-    hint_->setText(tr("Right drag turns, middle drag moves, the wheel zooms. Click a face, edge or body to start."));
 }
 
 void MainWindow::showMenuAt(const QPoint& at) {
@@ -554,28 +476,15 @@ void MainWindow::showFirstTrouble() {
 }
 
 void MainWindow::announceNewPieces() {
-  // Only of steps that were there before and are the same but for their numbers: an edit of the step itself shows its
-  // pieces on the Bench, and another document is no edit.
-  QStringList news;
-  for (const StepReport& now : desk_.session.made()->model->steps) {
-    const auto& steps = before_->model->steps;
-    const auto was =
-        std::find_if(steps.begin(), steps.end(), [&](const StepReport& each) { return each.id == now.id; });
-    if (was == steps.end() || !was->result || !now.result || was->result == now.result) continue;
-    const auto before = before_->document.find(now.id), after = desk_.session.made()->document.find(now.id);
-    if (!before || !after || before->fields() != after->fields()) continue;
-    for (const Piece& piece : now.result->pieces) {
-      const auto& old = was->result->pieces;
-      if (std::any_of(old.begin(), old.end(), [&](const Piece& each) { return each.key == piece.key; })) continue;
-      news << tr("\"%1\" %2").arg(QString::fromStdString(piece.key), piece.kept ? tr("stays") : tr("goes"));
-    }
-    if (news.isEmpty()) continue;
-    if (news.size() > 4) news = news.mid(0, 4) << tr("and more");
-    message_->ask(
-        tr("%1 has pieces that were not there before: %2.").arg(QString::fromStdString(now.name), news.join(", ")),
-        {{tr("Look at the step"), [this, id = now.id] { desk_.trial.edit(id); }}, {tr("Close"), [] {}}});
-    return;
-  }
+  const NewPieces news = newPieces(*before_, *desk_.session.made());
+  if (news.pieces.empty()) return;
+  constexpr std::size_t most = 4;
+  QStringList named;
+  for (std::size_t i = 0; i < news.pieces.size() && i < most; ++i)
+    named << tr("\"%1\" %2").arg(news.pieces[i].name, news.pieces[i].kept ? tr("stays") : tr("goes"));
+  if (news.pieces.size() > most) named << tr("and more");
+  message_->ask(tr("%1 has pieces that were not there before: %2.").arg(news.stepName, named.join(", ")),
+                {{tr("Look at the step"), [this, id = news.step] { desk_.trial.edit(id); }}, {tr("Close"), [] {}}});
 }
 
 void MainWindow::quit() {

@@ -4,8 +4,6 @@
 #include <QLabel>
 #include <QMainWindow>
 #include <QMenuBar>
-#include <QProgressBar>
-#include <QPushButton>
 #include <QSplitter>
 #include <memory>
 #include <vector>
@@ -20,6 +18,7 @@
 #include "app/panels/cut_list_panel.h"
 #include "app/panels/dimensions_panel.h"
 #include "app/panels/measure_panel.h"
+#include "app/status_line.h"
 #include "app/verbs.h"
 #include "app/viewport.h"
 
@@ -53,7 +52,7 @@ class MainWindow : public QMainWindow {
   void askWallLimit();
   void showKeys();
   void showFirstTrouble();
-  void tell(const QString& text);
+  void tell(const QString& text) { status_->tell(text); }
   void setFilter(PickFilter filter);
   PickFilter filter() const { return filter_; }
 
@@ -71,14 +70,12 @@ class MainWindow : public QMainWindow {
   QWidget* makeStrip();
   QWidget* makeViewPane();
   void makeMenus();
-  void makeStatusLine();
   void connectParts();
   void connectView();
   void refreshScene();
   /// Says which pieces an edit made appear that were not there before.
   void announceNewPieces();
   void refreshTitle();
-  void refreshHint();
   void stepBack();
   void showMenuAt(const QPoint& at);
   std::vector<FindEntry> findEntries();
@@ -103,10 +100,7 @@ class MainWindow : public QMainWindow {
   Bench* bench_;
   QSplitter* columns_;
   QSplitter* rows_;
-  QLabel* hint_;
-  QLabel* where_;
-  QProgressBar* progress_;
-  QPushButton* stop_;
+  StatusLine* status_;
   bool leaving_ = false;
 };
 

@@ -10,6 +10,7 @@
 
 #include "app/look.h"
 #include "base/error.h"
+#include "view/mark_walk.h"
 
 namespace kervo::app {
 
@@ -449,55 +450,12 @@ bool Viewport::event(QEvent* event) {
   return QOpenGLWidget::event(event);
 }
 
-std::vector<Pick> Viewport::allPicks() const {
-  std::vector<Pick> all;
-  const PickFilter& filter = picker_.filter();
-  const auto add = [&](Pick::Kind kind, const auto& countOf) {
-    for (const SceneBody& body : scene_.bodies)
-      for (std::size_t i = 0; body.pickable && i < countOf(body); ++i)
-        all.push_back({kind, body.id, static_cast<int>(i)});
-  };
-  if (filter.bodies) {
-    add(Pick::Kind::Body, [](const SceneBody&) { return std::size_t{1}; });
-    return all;
-  }
-  if (filter.faces) add(Pick::Kind::Face, [](const SceneBody& body) { return body.picture->faces.size(); });
-  if (filter.edges) add(Pick::Kind::Edge, [](const SceneBody& body) { return body.picture->edges.size(); });
-  if (filter.corners)
-    add(Pick::Kind::Corner, [](const SceneBody& body) { return body.picture->mesh.corners.size() / 3; });
-  return all;
-}
-
-Point Viewport::middleOf(const Pick& pick, const SceneBody& body) const {
-  const BodyMesh& mesh = body.picture->mesh;
-  const auto index = static_cast<std::size_t>(pick.index);
-  if (pick.kind == Pick::Kind::Corner && 3 * index + 2 < mesh.corners.size())
-    return {mesh.corners[3 * index], mesh.corners[3 * index + 1], mesh.corners[3 * index + 2]};
-  if (pick.kind == Pick::Kind::Edge && index < body.picture->edges.size()) return body.picture->edges[index].middle();
-  Box box = mesh.box;
-  if (pick.kind == Pick::Kind::Face && index < mesh.faceVertices.size()) {
-    box = {};
-    const BodyMesh::Range range = mesh.faceVertices[index];
-    for (std::uint32_t i = 0; i < range.count; ++i) {
-      const float* p = &mesh.points[3 * (range.first + i)];
-      box.add(Point{p[0], p[1], p[2]});
-    }
-  }
-  return box.empty() ? Point() : box.centre();
-}
-
 void Viewport::stepMark(int direction) {
-  if (scene_.bodies.empty()) return;
   pointing_ = false;
-  const std::vector<Pick> all = allPicks();
-  if (all.empty()) return;
   // A pick may have changed what is shown: the keyboard goes on from where it was.
-  const std::optional<Pick>& from = hover_ ? hover_ : marked_;
-  const auto now = from ? std::find(all.begin(), all.end(), *from) : all.end();
-  const auto count = static_cast<std::ptrdiff_t>(all.size());
-  std::ptrdiff_t next = direction > 0 ? 0 : count - 1;
-  if (now != all.end()) next = (now - all.begin() + direction + count) % count;
-  hover_ = marked_ = all[static_cast<std::size_t>(next)];
+  const auto next = nextPick(scene_, picker_.filter(), hover_ ? hover_ : marked_, direction);
+  if (!next) return;
+  hover_ = marked_ = next;
   highlights_.hover = hover_;
   // The label stands at the middle of what is marked.
   if (const SceneBody* body = scene_.find(hover_->body)) last_ = toWidget(middleOf(*hover_, *body));

@@ -87,9 +87,6 @@ class Viewport : public QOpenGLWidget {
   void leaveEvent(QEvent* event) override;
 
  private:
-  /// All that the filter lets through, in the order in which the keyboard steps.
-  std::vector<Pick> allPicks() const;
-  Point middleOf(const Pick& pick, const SceneBody& body) const;
   enum class Drag { None, Click, Box, Orbit, Pan, Gauge, Curve };
 
   QPointF pixels(QPointF position) const { return position * devicePixelRatioF(); }

@@ -91,6 +91,43 @@ TEST_F(WindowPanels, BodiesAreHiddenRenamedAndLayered) {
   EXPECT_EQ(model().find("mast")->layer, "poles");
 }
 
+TEST_F(WindowPanels, FirstClickInAnInactiveWindowSelectsTheBody) {
+  openDemo();
+  QWidget other;
+  other.show();
+  other.activateWindow();
+  ASSERT_TRUE(QTest::qWaitForWindowActive(&other));
+  ASSERT_FALSE(window->isActiveWindow());
+  QTableView* sheet = window->bodies().sheet();
+  clickAt(sheet->viewport(), sheet->visualRect(sheet->model()->index(1, app::BodiesModel::Name)).center());
+  EXPECT_EQ(window->desk().selection.bodies(), std::vector<BodyId>{model().bodies[1].id});
+}
+
+TEST_F(WindowPanels, StatusLineSaysWhatCanBeDoneNow) {
+  const auto says = [&](const char* text) {
+    const QString line = window->statusBar()->findChild<QLabel*>()->text();
+    EXPECT_TRUE(line.contains(text)) << line.toStdString();
+  };
+  says("Choose how to start");
+  openDemo();
+  says("Right drag turns");
+  clickPoint(onFace("clamp/front", "clamp:front"));
+  says("Choose a verb on the Bench");
+  click(button("Split along it"));
+  says("Click a numbered piece");
+  window->bench().arm(window->bench().editor("stock"));
+  settle();
+  says("Esc ends picking");
+  key(Qt::Key_Escape);
+  says("Click a numbered piece");
+  key(Qt::Key_Escape);
+  window->view().setFocus();
+  QTest::mouseMove(window->windowHandle(), window->view().mapTo(window.get(), QPoint(2, 2)));
+  settle();
+  const auto labels = window->statusBar()->findChildren<QLabel*>();
+  EXPECT_EQ(labels.last()->text(), "mm") << "nothing is pointed at";
+}
+
 TEST_F(WindowPanels, BoxSelectsInsideToTheRightAndTouchingToTheLeft) {
   openDemo();
   window->setFilter({true, true, false, false});

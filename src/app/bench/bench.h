@@ -27,9 +27,9 @@ class Bench : public QWidget {
   /// Puts the keyboard into a field, e.g. when its gauge was clicked.
   void focusField(const QString& key);
   void focusFirst();
-  PiecesList* pieces() { return pieces_ ? pieces_->list() : nullptr; }
-  PiecesChooser* chooser() { return pieces_; }
-  BeforeYouCut* before() { return before_; }
+  PiecesList* pieces() const { return pieces_ ? pieces_->list() : nullptr; }
+  PiecesChooser* chooser() const { return pieces_; }
+  BeforeYouCut* before() const { return before_; }
   CurvesField* curves() const;
   void lightPiece(int row);
   /// One step back: stops picking, puts the step back. False if there was nothing to step back from.
@@ -49,6 +49,12 @@ class Bench : public QWidget {
  private:
   /// As arm(), on a person's wish.
   void armByHand(FieldEditor* editor);
+  /// The next field that still needs a pick takes picks; if there is none, what the step does is shown.
+  void moveOn(FieldEditor* filled);
+  /// What is missing takes picks right away, unless another field does.
+  void armWanting();
+  /// The first of the fields on show that needs a pick; null if there is none.
+  FieldEditor* wanting() const;
   void showOffers();
   void showStep();
   void refreshFields();

@@ -1,0 +1,90 @@
+#include "app/status_line.h"
+
+#include <QFileInfo>
+
+namespace kervo::app {
+
+namespace {
+
+constexpr int progressSteps = 1000;
+
+}  // namespace
+
+StatusLine::StatusLine(Desk& desk, Files& files, const Bench& bench) : desk_(desk), files_(files), bench_(bench) {
+  hint_ = new QLabel;
+  where_ = new QLabel;
+  where_->setObjectName("dim");
+  progress_ = new QProgressBar;
+  progress_->setTextVisible(false);
+  progress_->setFixedWidth(120);
+  progress_->hide();
+  stop_ = new QPushButton(tr("Stop"));
+  stop_->hide();
+  addWidget(hint_, 1);
+  addPermanentWidget(progress_);
+  addPermanentWidget(stop_);
+  addPermanentWidget(where_);
+  setSizeGripEnabled(false);
+  hint_->setContentsMargins(12, 0, 0, 0);
+  where_->setContentsMargins(0, 0, 12, 0);
+  connect(&desk_.worker, &Worker::progressed, this, [this](double fraction, const QString& activity) {
+    if (!files_.reader().busy()) showWork(fraction, activity);
+  });
+  connect(&desk_.worker, &Worker::becameIdle, this, &StatusLine::hideWork);
+  connect(&files_.reader(), &ForeignReader::started, this,
+          [this](const QString& path) { showWork(-1, tr("Reading %1").arg(QFileInfo(path).fileName())); });
+  connect(&files_.reader(), &ForeignReader::finished, this, &StatusLine::hideWork);
+  connect(stop_, &QPushButton::clicked, this, [this] {
+    files_.reader().stop();
+    desk_.worker.stop();
+  });
+}
+
+void StatusLine::showWork(double fraction, const QString& activity) {
+  // How far another process is cannot be known.
+  progress_->setRange(0, fraction < 0 ? 0 : progressSteps);
+  progress_->setValue(int(fraction * progressSteps));
+  progress_->show();
+  stop_->show();
+  hint_->setText(activity + " …");
+}
+
+void StatusLine::hideWork() {
+  progress_->hide();
+  stop_->hide();
+  refresh();
+}
+
+void StatusLine::showPointer(const std::optional<Point>& at) {
+  const std::string& unit = desk_.session.document().unit;
+  const auto found = findUnit(unit);
+  const double factor = found ? found->factor : 1;
+  where_->setText(at ? tr("%1 · x %2  y %3  z %4")
+                           .arg(QString::fromStdString(unit))
+                           .arg(at->x / factor, 0, 'f', 2)
+                           .arg(at->y / factor, 0, 'f', 2)
+                           .arg(at->z / factor, 0, 'f', 2)
+                     : QString::fromStdString(unit));
+}
+
+void StatusLine::refresh() {
+  if (!desk_.worker.busy() || !progress_->isVisible()) hint_->setText(hint());
+}
+
+QString StatusLine::hint() const {
+  if (bench_.armed())
+    return tr(
+        "Click in the view to pick, drag a box for several. N and P step through with the keyboard, Space takes. "
+        "Esc ends picking.");
+  if (bench_.chooser() && bench_.chooser()->waiting())
+    return tr("Pick a body or face in the view: the pieces that touch it stay.");
+  if (desk_.trial.hasPieceChoice())
+    return tr("Drag a bead or type a value. Click a numbered piece to drop or keep it. Enter makes it.");
+  if (desk_.trial.active()) return tr("Drag a bead in the view or type a value. Enter makes it, Esc puts it back.");
+  if (!desk_.selection.empty())
+    return tr("Choose a verb on the Bench. Ctrl+click adds to the selection, Esc clears it.");
+  if (desk_.session.untouched()) return tr("Choose how to start on the Bench, or drop a file into the window.");
+  return tr("Right drag turns, middle drag moves, the wheel zooms. Click a face, edge or body to start.");
+}
+
+}  // namespace kervo::app
