@@ -104,6 +104,7 @@ QLineEdit, QComboBox, QPlainTextEdit, QSpinBox { background: @field; color: @tex
 QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus { border: 2px solid @teal; padding: 1px 5px; }
 QLineEdit[bad="true"] { border: 1px solid @vermilion; }
 QLineEdit[bad="true"]:focus { border: 2px solid @vermilion; }
+QComboBox { combobox-popup: 0; }
 QComboBox::drop-down { border: none; width: 18px; }
 QComboBox::down-arrow { image: url(:/arrow-down.png); width: 10px; height: 6px; }
 QComboBox QAbstractItemView { background: @card; color: @text; border: 1px solid @line; selection-background-color: @tealSoft; selection-color: @text; }

@@ -1,7 +1,5 @@
 #include "app/selection.h"
 
-#include <QRegularExpression>
-
 #include <QLocale>
 #include <algorithm>
 #include <cmath>
@@ -121,17 +119,11 @@ std::optional<PlanePoint> middleOf(const FaceReference& face, const std::map<Bod
                                    const Plane& plane) {
   const auto picture = pictures.find(face.body);
   if (picture == pictures.end()) return std::nullopt;
-  const auto& faces = picture->second->faces;
-  const BodyMesh& mesh = picture->second->mesh;
   Box box;
-  for (std::size_t i = 0; i < faces.size(); ++i) {
-    if (faces[i].origins().front() != face.name) continue;
-    const BodyMesh::Range range = mesh.faceVertices[i];
-    for (std::uint32_t v = range.first; v < range.first + range.count; ++v)
-      box.add(plane.coordinates({mesh.points[3 * v], mesh.points[3 * v + 1], mesh.points[3 * v + 2]}));
-  }
+  for (const Face& each : picture->second->faces)
+    if (each.origins().front() == face.name) box.add(each.boxIn(plane));
   if (box.empty()) return std::nullopt;
-  // Meshes are in single precision.
+  // What differs by less than anybody measures is noise of rotated coordinates.
   const auto rounded = [](double value) { return std::round(value * 1e3) / 1e3; };
   return PlanePoint{rounded(box.centre().x), rounded(box.centre().y)};
 }
@@ -169,27 +161,6 @@ QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Pi
     }
   }
   return name;
-}
-
-QString withNames(const std::string& text, const Model& model, const Document& document) {
-  QString result = QString::fromStdString(text);
-  static const QRegularExpression face(QStringLiteral("\"([^\":]+):([^\"]+)\""));
-  for (auto match = face.match(result); match.hasMatch(); match = face.match(result, match.capturedEnd())) {
-    const QString name = faceName(match.captured(0).mid(1, match.capturedLength() - 2).toStdString(), document);
-    result.replace(match.capturedStart(), match.capturedLength(), '"' + name + '"');
-  }
-  for (const Body& body : model.bodies)
-    result.replace('"' + QString::fromStdString(body.id) + '"', '"' + QString::fromStdString(body.name) + '"');
-  return result;
-}
-
-QString faceName(const std::string& origin, const Document& document) {
-  const auto colon = origin.find(':');
-  const std::string id = origin.substr(0, colon);
-  const auto step = document.find(id.substr(0, id.find_first_of("./")));
-  const QString of = QString::fromStdString(step ? step->name() : id);
-  if (colon == std::string::npos) return of;
-  return QObject::tr("%1 of %2").arg(QString::fromStdString(origin.substr(colon + 1)).replace(':', ' '), of);
 }
 
 QString lengthText(double millimetres, const std::string& unit) {

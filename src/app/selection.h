@@ -47,10 +47,6 @@ std::optional<PlanePoint> middleOf(const FaceReference& face, const std::map<Bod
 /// "top of Clamp · plane · 27.1 cm²": the name and key size of what a pick takes.
 QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Picture>& pictures,
                  const std::string& unit);
-/// A message with the names of bodies and faces in place of their ids, which stand in quotes.
-QString withNames(const std::string& text, const Model& model, const Document& document);
-/// "clamp:top" as "top of Clamp", with the steps' names where they are known.
-QString faceName(const std::string& origin, const Document& document);
 
 /// Sizes for people, in a length unit: "12.5 mm", "3.4 cm²", "196.7 cm³".
 QString lengthText(double millimetres, const std::string& unit);

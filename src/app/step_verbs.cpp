@@ -4,6 +4,7 @@
 
 #include "app/bench/cutters_field.h"
 #include "model/document_edits.h"
+#include "model/names_for_people.h"
 #include "steps/registry.h"
 
 namespace kervo::app {
@@ -87,7 +88,7 @@ void startDrawing(Desk& desk, AfterDrawing after) {
   if (const auto plane = selectedPlane(desk)) {
     fields["plane"] = *plane;
     if (plane->kind == PlanePick::Kind::OnFace)
-      name = "Drawing on " + faceName(plane->face.name, desk.session.document()).toStdString();
+      name = "Drawing on " + faceName(plane->face, *desk.session.made()->model);
   }
   const Step step = newStep(desk, "drawing", std::move(fields), name);
   const StepId id = step.id();
@@ -174,6 +175,10 @@ void startLift(Desk& desk) {
 
 void startPlace(Desk& desk) {
   std::map<std::string, FieldValue> fields{{"bodies", BodyPick{false, desk.selection.bodies()}}};
+  // Its own face, should the body be aligned.
+  const auto& picks = desk.selection.picks();
+  if (picks.size() == 1)
+    if (const auto face = faceReference(picks.front(), desk.shownPictures)) fields["face"] = *face;
   desk.trial.begin(newStep(desk, "place", std::move(fields)));
 }
 

@@ -3,6 +3,7 @@
 #include "cli/commands.h"
 #include "cli/terminal.h"
 #include "cli/workpieces.h"
+#include "model/names_for_people.h"
 #include "steps/registry.h"
 
 namespace kervo::cli {
@@ -47,7 +48,7 @@ int run(const Options& options) {
   extra["volume_inside_mm3"] = inside;
   extra["balance_mm3"] = audit.balance;
   extra["spared"] = audit.spared;
-  extra["warnings"] = audit.warnings;
+  extra["warnings"] = withNames(audit.warnings, run.model);
   return finish(run, pieces, options.output, options.json, extra);
 }
 

@@ -45,7 +45,7 @@ int documentInfo(const Options& options) {
     root["unit"] = document.unit;
     addBodies(root, bodies);
     root["steps"] = Json::array();
-    for (const StepReport& step : model.steps) root["steps"].push_back(stepJson(step, false));
+    for (const StepReport& step : model.steps) root["steps"].push_back(stepJson(step, model, false));
     root["dimensions"] = dimensionsJson(document, model.dimensions);
     print(root);
   } else {

@@ -7,6 +7,7 @@
 #include "cli/report.h"
 #include "cli/terminal.h"
 #include "exchange/kervo_file.h"
+#include "model/names_for_people.h"
 #include "model/rebuild.h"
 #include "steps/registry.h"
 
@@ -68,7 +69,7 @@ void printSteps(const Model& model) {
       for (const Piece& piece : step.result->pieces)
         line("     %s %s: %s\n", piece.kept ? "keeps" : "drops", (piece.key.empty() ? piece.name : piece.key).c_str(),
              volumeText(piece.volume).c_str());
-    for (const std::string& warning : audit.warnings) line("     note: %s\n", warning.c_str());
+    for (const std::string& warning : withNames(audit.warnings, model)) line("     note: %s\n", warning.c_str());
   }
   line("\n%zu bodies\n", model.bodies.size());
   for (const FileBody& body : bodiesOf(model)) line("%s\n", bodyLine(body).c_str());
@@ -101,7 +102,7 @@ int run(const Options& options) {
     root["file"] = options.document;
     root["unit"] = document.unit;
     root["steps"] = Json::array();
-    for (const StepReport& step : model.steps) root["steps"].push_back(stepJson(step, true));
+    for (const StepReport& step : model.steps) root["steps"].push_back(stepJson(step, model, true));
     root["dimensions"] = dimensionsJson(document, model.dimensions);
     root["bodies"] = Json::array();
     for (const FileBody& body : bodiesOf(model)) root["bodies"].push_back(bodyJson(body));

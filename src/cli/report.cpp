@@ -6,6 +6,7 @@
 #include <iostream>
 
 #include "cli/terminal.h"
+#include "model/names_for_people.h"
 
 namespace kervo::cli {
 
@@ -20,7 +21,7 @@ Json pointJson(Point p) {
   return Json::array({clean(p.x), clean(p.y), clean(p.z)});
 }
 
-Json auditJson(const Audit& audit) {
+Json auditJson(const Audit& audit, const Model& model) {
   Json result;
   result["volume_before_mm3"] = audit.volumeBefore;
   result["volume_after_mm3"] = audit.volumeAfter;
@@ -33,8 +34,8 @@ Json auditJson(const Audit& audit) {
   result["touched"] = audit.touched;
   result["spared"] = audit.spared;
   result["shielded"] = audit.shielded;
-  result["warnings"] = audit.warnings;
-  result["notes"] = audit.notes;
+  result["warnings"] = withNames(audit.warnings, model);
+  result["notes"] = withNames(audit.notes, model);
   return result;
 }
 
@@ -68,7 +69,7 @@ std::string bodyLine(const FileBody& body) {
   return line;
 }
 
-Json stepJson(const StepReport& step, bool full) {
+Json stepJson(const StepReport& step, const Model& model, bool full) {
   Json result;
   result["id"] = step.id;
   result["kind"] = step.kind;
@@ -80,10 +81,10 @@ Json stepJson(const StepReport& step, bool full) {
   result["from_memo"] = step.fromMemo;
   result["volume_change_mm3"] = step.volumeChange;
   if (!step.result) return result;
-  result["audit"] = auditJson(step.result->audit);
+  result["audit"] = auditJson(step.result->audit, model);
   result["pieces"] = Json::array();
   for (const Piece& piece : step.result->pieces)
-    result["pieces"].push_back({{"name", piece.name},
+    result["pieces"].push_back({{"name", withNames(piece.name, model, Quotes::Drop)},
                                 {"key", piece.key},
                                 {"body", piece.body},
                                 {"volume_mm3", piece.volume},

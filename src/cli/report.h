@@ -16,7 +16,7 @@ Json bodyJson(const FileBody& body);
 std::string bodyLine(const FileBody& body);
 
 /// id, kind, name, state, error; with the audit, time and memo use if `full`.
-Json stepJson(const StepReport& step, bool full);
+Json stepJson(const StepReport& step, const Model& model, bool full);
 Json dimensionsJson(const Document& document, const DimensionTable& table);
 
 /// 12345.678 mm³ as "12.3457 cm³", small volumes in mm³.

@@ -8,6 +8,7 @@
 #include "cli/terminal.h"
 #include "exchange/kervo_file.h"
 #include "geom/tolerances.h"
+#include "model/names_for_people.h"
 #include "steps/registry.h"
 
 namespace kervo::cli {
@@ -91,30 +92,15 @@ CutterPick Workpieces::addPlane(const std::string& text, const std::string& opti
   return CutterPick::of(PlanePick{PlanePick::Kind::OfStep, id, {}});
 }
 
-namespace {
-
-/// People know the bodies by their names, not by the ids that they have here.
-Error withNames(const Error& error, const Model& model) {
-  const auto named = [&](std::string text) {
-    for (const Body& body : model.bodies) {
-      const std::string id = "\"" + body.id + "\"", name = "\"" + body.name + "\"";
-      for (auto at = text.find(id); at != std::string::npos; at = text.find(id, at + name.size()))
-        text.replace(at, id.size(), name);
-    }
-    return text;
-  };
-  return Error(named(error.happened()), error.where(), named(error.help()));
-}
-
-}  // namespace
-
 StepRun runStep(const Workpieces& pieces, const Step& step, const std::vector<BodyId>& hidden) {
   Memo memo;
   StepRun run;
   run.model = rebuild(pieces.document().withStep(step), memo, progress());
   const Model before = rebuild(pieces.document(), memo, progress());
   for (const StepReport& report : run.model.steps)
-    if (report.error) throw withNames(*report.error, before);
+    if (report.error)
+      throw Error(withNames(report.error->happened(), before), report.error->where(),
+                  withNames(report.error->help(), before));
   run.report = run.model.steps.back();
   for (const Body& body : run.model.bodies)
     if (std::find(hidden.begin(), hidden.end(), body.id) == hidden.end())
@@ -125,7 +111,7 @@ StepRun runStep(const Workpieces& pieces, const Step& step, const std::vector<Bo
 int finish(const StepRun& run, const Workpieces& pieces, const std::string& output, bool json, Json extra) {
   if (json) {
     Json root = extra.is_object() ? std::move(extra) : Json::object();
-    root["step"] = stepJson(run.report, true);
+    root["step"] = stepJson(run.report, run.model, true);
     root["bodies"] = Json::array();
     for (const FileBody& body : run.bodies) root["bodies"].push_back(bodyJson(body));
     print(root);
@@ -135,12 +121,12 @@ int finish(const StepRun& run, const Workpieces& pieces, const std::string& outp
     if (audit.cuts)
       out() << "removes " << volumeText(audit.volumeRemoved) << " of " << volumeText(audit.volumeBefore) << ", balance "
             << formatNumber(audit.balance, 2) << " mm³\n";
-    for (const std::string& note : audit.notes) out() << note << "\n";
+    for (const std::string& note : withNames(audit.notes, run.model)) out() << note << "\n";
     for (const BodyId& body : audit.spared) {
       const Body* spared = run.model.find(body);
       out() << "not met: " << (spared ? spared->name : body) << "\n";
     }
-    for (const std::string& warning : audit.warnings) out() << "note: " << warning << "\n";
+    for (const std::string& warning : withNames(audit.warnings, run.model)) out() << "note: " << warning << "\n";
     for (const FileBody& body : run.bodies) out() << bodyLine(body) << "\n";
     out().flush();
   }

@@ -80,6 +80,26 @@ TEST_F(ByKeys, PlaceAlignsFaceToFace) {
   EXPECT_NEAR(box.centre().y, 0, 1e-6);
 }
 
+TEST_F(ByKeys, PlaceAlignGoesOnFromWellToWell) {
+  start(documentOf({plate(), block("cube", "10", "10", "10", {"30", "30", "40"})}));
+  clickPoint(onFace("cube", "cube:front"));
+  click(button("Place …"));
+  // Its own face is the one that was selected; the list alone has the keyboard.
+  chooseByKeys("Way", "align");
+  ASSERT_NE(window->bench().armed(), nullptr);
+  EXPECT_EQ(window->bench().armed()->field().key, "target");
+  ASSERT_NE(button("front of Block  ×"), nullptr);
+  clickPoint(onFace("plate", "plate:top"));
+  EXPECT_EQ(window->bench().armed(), nullptr) << "what it does is to be seen now";
+  ASSERT_NE(button("top of Block  ×"), nullptr);
+  EXPECT_NEAR(tried().pieces.front().shape.box().low.z, 10, 1e-6);
+  // A way without faces leaves nothing waiting for them.
+  click(button("top of Block  ×"));
+  ASSERT_NE(window->bench().armed(), nullptr);
+  chooseByKeys("Way", "move");
+  EXPECT_EQ(window->bench().armed(), nullptr);
+}
+
 TEST_F(ByKeys, PlaceMovesUntilAFaceIsMet) {
   start(documentOf({plate(), step("ball", "sphere", {{"radius", Expression("5")}, {"at", point("0", "0", "60")}})}));
   window->desk().selection.set({body("ball")});

@@ -281,7 +281,6 @@ TEST_F(DeskTest, PicksAreDescribedByNameAndKeySize) {
   EXPECT_EQ(say(Pick::Kind::Face, top), "top of Block · plane · 12.00 cm²");
   EXPECT_NE(say(Pick::Kind::Edge, 0).find("edge of Block · "), std::string::npos);
   EXPECT_NE(say(Pick::Kind::Corner, 0).find("point of Block · "), std::string::npos);
-  EXPECT_EQ(app::faceName("b:side:c7", desk.session.document()).toStdString(), "side c7 of Block");
   const auto middle = app::middleOf({"b", "b:top", {}}, made.pictures, Plane{});
   ASSERT_TRUE(middle);
   EXPECT_NEAR(middle->u, 20, 1e-6);

@@ -73,7 +73,7 @@ TEST_F(Verbs, FaceFieldTakesAPickAndShowsItAsAChip) {
   clickPoint(onFace("clamp/front", "clamp:front"));
   const auto& face = std::get<FaceReference>(window->desk().trial.step().value("to_face"));
   EXPECT_EQ(face.name, "clamp:front");
-  click(named<QAbstractButton>("Remove front of Clamp"));
+  click(named<QAbstractButton>("Remove front of Clamp, front"));
   EXPECT_TRUE(std::get<FaceReference>(window->desk().trial.step().value("to_face")).empty());
 }
 

@@ -54,7 +54,8 @@ class TrialTest : public WindowTest {
       ASSERT_EQ(window->view().hovered(), pick) << pick.body;
       key(Qt::Key_Space);
     }
-    key(Qt::Key_Escape);
+    // A well that holds one thing has ended picking by itself.
+    if (window->bench().armed()) key(Qt::Key_Escape);
   }
   static Pick body(const BodyId& id) { return {Pick::Kind::Body, id, 0}; }
   /// A face of a shown body by its name.

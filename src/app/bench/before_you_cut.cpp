@@ -7,6 +7,7 @@
 
 #include "app/bench/field_editor.h"
 #include "app/look.h"
+#include "model/names_for_people.h"
 
 namespace kervo::app {
 
@@ -117,9 +118,9 @@ void BeforeYouCut::showReport(const Tried& tried) {
   if (report.error) {
     const bool offered = report.finding && !report.finding->offers.empty();
     showOffers(report);
-    line(withNames(report.error->happened(), *tried.before, tried.document), Tone::Bad);
+    line(QString::fromStdString(withNames(report.error->happened(), *tried.after)), Tone::Bad);
     if (!report.error->help().empty() && !offered)
-      line(withNames(report.error->help(), *tried.before, tried.document), Tone::Plain);
+      line(QString::fromStdString(withNames(report.error->help(), *tried.after)), Tone::Plain);
     return;
   }
   if (report.result) showAudit(*report.result, tried);
@@ -187,9 +188,9 @@ void BeforeYouCut::showAudit(const StepResult& result, const Tried& tried) {
   }
   if (!audit.shielded.empty()) line(tr("shielded: %1").arg(namesOf(audit.shielded)), Tone::Caution);
   if (!audit.spared.empty()) line(tr("not met: %1").arg(namesOf(audit.spared)), Tone::Plain);
-  for (const std::string& note : audit.notes) line(withNames(note, *tried.before, tried.document), Tone::Good);
+  for (const std::string& note : audit.notes) line(QString::fromStdString(withNames(note, *tried.after)), Tone::Good);
   for (const std::string& warning : audit.warnings)
-    line(withNames(warning, *tried.before, tried.document), Tone::Caution);
+    line(QString::fromStdString(withNames(warning, *tried.after)), Tone::Caution);
 }
 
 }  // namespace kervo::app

@@ -182,6 +182,7 @@ void Bench::addRow(WellCard* card, const FieldSpec& field) {
     if (wanting != armed_) arm(wanting);
     emit viewWanted();
   });
+  connect(editor, &FieldEditor::filled, this, &Bench::moveOn);
   if (auto* curves = qobject_cast<CurvesField*>(editor))
     connect(curves, &CurvesField::drawingChanged, this, &Bench::drawingChanged);
 }
@@ -230,21 +231,22 @@ void Bench::showStep() {
   keys_->show();
   note_->setText(desk_.trial.isNew() ? tr("trial: nothing is changed yet") : tr("editing: nothing is changed yet"));
   refreshFields();
-  // What is missing takes picks right away.
-  for (const FieldRow& row : rows_)
-    if (row.editor->filter() && row.editor->isEmpty() && desk_.trial.matters(row.editor->field())) {
-      arm(row.editor);
-      break;
-    }
+  armWanting();
   focusFirst();
 }
 
 void Bench::refreshFields() {
   if (!desk_.trial.active()) return;
+  bool appeared = false;
   for (const FieldRow& row : rows_) {
-    row.row->setVisible(desk_.trial.matters(row.editor->field()));
+    const bool matters = desk_.trial.matters(row.editor->field());
+    appeared = appeared || (matters && row.row->isHidden());
+    row.row->setVisible(matters);
     row.editor->refresh();
+    if (row.editor == armed_ && !matters) arm(nullptr);
   }
+  // A choice brought up new fields.
+  if (appeared) armWanting();
   // Rows made while editing listen to the same keys.
   for (const FieldRow& row : rows_)
     for (QWidget* child : row.editor->findChildren<QWidget*>())
@@ -263,6 +265,25 @@ void Bench::armByHand(FieldEditor* editor) {
     emit viewWanted();
   else
     editor->first()->setFocus(Qt::OtherFocusReason);
+}
+
+void Bench::moveOn(FieldEditor* filled) {
+  if (filled != armed_) return;
+  if (FieldEditor* next = wanting())
+    armByHand(next);
+  else
+    armByHand(filled);
+}
+
+void Bench::armWanting() {
+  if (armed_) return;
+  if (FieldEditor* editor = wanting()) arm(editor);
+}
+
+FieldEditor* Bench::wanting() const {
+  for (const FieldRow& row : rows_)
+    if (row.editor->filter() && row.editor->isEmpty() && desk_.trial.matters(row.editor->field())) return row.editor;
+  return nullptr;
 }
 
 void Bench::arm(FieldEditor* editor) {

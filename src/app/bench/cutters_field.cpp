@@ -140,9 +140,9 @@ QString CuttersField::nameOf(const CutterPick& cutter) const {
   const Document& document = desk_.session.document();
   switch (cutter.kind) {
     case CutterPick::Kind::Plane:
-      return planeName(cutter.plane, document);
+      return planeName(cutter.plane, desk_);
     case CutterPick::Kind::Face:
-      return faceName(cutter.face.name, document);
+      return faceName(desk_, cutter.face);
     case CutterPick::Kind::Body:
       return bodyName(desk_, cutter.body);
     case CutterPick::Kind::Drawing: {

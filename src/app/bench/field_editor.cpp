@@ -12,6 +12,7 @@
 #include "app/bench/regions_field.h"
 #include "app/bench/simple_fields.h"
 #include "app/look.h"
+#include "model/names_for_people.h"
 
 namespace kervo::app {
 
@@ -129,6 +130,14 @@ QString bodyName(const Desk& desk, const BodyId& id) {
     name = QString::fromStdString(step ? step->name() : id);
   }
   return name;
+}
+
+QString faceName(const Desk& desk, const FaceReference& face) {
+  return QString::fromStdString(faceName(face, *desk.session.made()->model));
+}
+
+QString edgeName(const Desk& desk, const EdgeReference& edge) {
+  return QString::fromStdString(edgeName(edge, *desk.session.made()->model));
 }
 
 QString valueHint(const FieldSpec& field, const Expression& expression, const Desk& desk) {

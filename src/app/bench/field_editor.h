@@ -56,6 +56,8 @@ class FieldEditor : public QWidget {
   void armWanted(kervo::app::FieldEditor* editor);
   /// It wants to take picks from the view, whether it did already or not.
   void pickWanted(kervo::app::FieldEditor* editor);
+  /// It has the one thing that it holds.
+  void filled(kervo::app::FieldEditor* editor);
 
  protected:
   const FieldValue& value() const { return desk_.trial.step().value(field_.key); }
@@ -75,6 +77,9 @@ FieldEditor* makeFieldEditor(const FieldSpec& field, Desk& desk, QWidget* parent
 
 /// The name of a body as it is before the step on the Bench.
 QString bodyName(const Desk& desk, const BodyId& id);
+/// The name of a face or an edge: "face3 of Lid".
+QString faceName(const Desk& desk, const FaceReference& face);
+QString edgeName(const Desk& desk, const EdgeReference& edge);
 /// "= 24.00 mm" if the text is more than a number; empty otherwise.
 QString valueHint(const FieldSpec& field, const Expression& expression, const Desk& desk);
 

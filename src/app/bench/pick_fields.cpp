@@ -152,7 +152,7 @@ bool FaceField::isEmpty() const {
 
 void FaceField::refresh() {
   const auto& face = valueAs<FaceReference>();
-  showChips(face.empty() ? QStringList() : QStringList{faceName(face.name, desk_.session.document())});
+  showChips(face.empty() ? QStringList() : QStringList{faceName(desk_, face)});
 }
 
 QString FaceField::prompt() const {
@@ -161,7 +161,11 @@ QString FaceField::prompt() const {
 
 void FaceField::take(const std::vector<Pick>& picks, bool) {
   for (const Pick& pick : picks)
-    if (const auto reference = faceReference(pick, desk_.shownPictures)) return set(*reference);
+    if (const auto reference = faceReference(pick, desk_.shownPictures)) {
+      set(*reference);
+      emit filled(this);
+      return;
+    }
 }
 
 void FaceField::remove(int) {
@@ -176,7 +180,7 @@ void FaceField::fill(QMenu& menu) {
   for (const auto& [id, picture] : desk_.trial.result()->picturesBefore) {
     QMenu* faces = menu.addMenu(bodyName(desk_, id));
     for (std::size_t i = 0; i < picture->faces.size() && i < most; ++i) {
-      QAction* action = faces->addAction(faceName(picture->faces[i].origins().front(), desk_.session.document()));
+      QAction* action = faces->addAction(faceName(desk_, referenceTo(id, picture->faces[i])));
       connect(action, &QAction::triggered, this,
               [this, id = id, picture = picture, i] { set(referenceTo(id, picture->faces[i])); });
     }
@@ -193,9 +197,7 @@ bool EdgesField::isEmpty() const {
 
 void EdgesField::refresh() {
   QStringList names;
-  for (const EdgeReference& edge : valueAs<std::vector<EdgeReference>>())
-    names << QStringLiteral("%1 | %2").arg(faceName(edge.first, desk_.session.document()),
-                                           faceName(edge.second, desk_.session.document()));
+  for (const EdgeReference& edge : valueAs<std::vector<EdgeReference>>()) names << edgeName(desk_, edge);
   showChips(names);
 }
 
@@ -231,8 +233,7 @@ void EdgesField::fill(QMenu& menu) {
     QMenu* edges = menu.addMenu(bodyName(desk_, id));
     for (std::size_t i = 0; i < picture->edges.size() && i < most; ++i) {
       const EdgeReference reference = referenceTo(id, picture->edges[i]);
-      QAction* action = edges->addAction(QStringLiteral("%1 | %2").arg(
-          faceName(reference.first, desk_.session.document()), faceName(reference.second, desk_.session.document())));
+      QAction* action = edges->addAction(edgeName(desk_, reference));
       connect(action, &QAction::triggered, this, [this, reference] {
         auto now = valueAs<std::vector<EdgeReference>>();
         if (std::find(now.begin(), now.end(), reference) == now.end()) now.push_back(reference);

@@ -5,6 +5,7 @@
 #include <QStyledItemDelegate>
 
 #include "app/look.h"
+#include "model/names_for_people.h"
 
 namespace kervo::app {
 
@@ -86,7 +87,7 @@ QVariant PiecesModel::data(const QModelIndex& index, int role) const {
   if (!tried_ || row >= numbers_.size()) return {};
   const Piece& piece = tried_->report().result->pieces[row];
   const Body* body = piece.kept ? tried_->after->find(piece.body) : nullptr;
-  QString name = QString::fromStdString(body ? body->name : piece.name);
+  QString name = QString::fromStdString(body ? body->name : withNames(piece.name, *tried_->after, Quotes::Drop));
   // Dropped parts are named after their body's id; people know it by its name.
   if (const Body* from = tried_->before->find(piece.from); from && !piece.kept)
     name = name.contains(QString::fromStdString(piece.from))

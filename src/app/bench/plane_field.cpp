@@ -12,27 +12,25 @@ QString standardPlaneName(const std::string& name) {
                         : QObject::tr("yz (side)");
 }
 
-QString planeName(const PlanePick& plane, const Document& document) {
+QString planeName(const PlanePick& plane, const Desk& desk) {
   switch (plane.kind) {
     case PlanePick::Kind::Standard:
       return standardPlaneName(plane.name);
     case PlanePick::Kind::OfStep: {
-      const auto step = document.find(plane.name);
+      const auto step = desk.session.document().find(plane.name);
       return QString::fromStdString(step ? step->name() : plane.name);
     }
     case PlanePick::Kind::OnFace:
-      return faceName(plane.face.name, document);
+      return faceName(desk, plane.face);
     case PlanePick::Kind::Midway:
-      return QObject::tr("midway %1 | %2")
-          .arg(faceName(plane.face.name, document), faceName(plane.other.name, document));
+      return QObject::tr("midway %1 | %2").arg(faceName(desk, plane.face), faceName(desk, plane.other));
     case PlanePick::Kind::Points:
       return QObject::tr("through %1 corners").arg(plane.points.size());
     case PlanePick::Kind::Across:
       break;
   }
-  if (plane.edge.empty()) return QObject::tr("across %1").arg(faceName(plane.face.name, document));
-  return QObject::tr("across %1 | %2")
-      .arg(faceName(plane.edge.front().first, document), faceName(plane.edge.front().second, document));
+  if (plane.edge.empty()) return QObject::tr("across %1").arg(faceName(desk, plane.face));
+  return QObject::tr("across %1").arg(edgeName(desk, plane.edge.front()));
 }
 
 PlaneField::PlaneField(const FieldSpec& field, Desk& desk, QWidget* parent) : FieldEditor(field, desk, parent) {
@@ -79,7 +77,7 @@ void PlaneField::refresh() {
     if (step->kind().key() == "plane")
       add({PlanePick::Kind::OfStep, step->id(), {}}, QString::fromStdString(step->name()));
   }
-  if (now.kind >= PlanePick::Kind::OnFace) add(now, planeName(now, document));
+  if (now.kind >= PlanePick::Kind::OnFace) add(now, planeName(now, desk_));
   list_->addItem(tr("a face …"));
   const auto found = std::find(planes_.begin(), planes_.end(), now);
   list_->setCurrentIndex(found == planes_.end() ? -1 : static_cast<int>(found - planes_.begin()));
@@ -87,8 +85,11 @@ void PlaneField::refresh() {
 
 void PlaneField::take(const std::vector<Pick>& picks, bool) {
   for (const Pick& pick : picks)
-    if (const auto reference = faceReference(pick, desk_.shownPictures))
-      return set(PlanePick{PlanePick::Kind::OnFace, "", *reference});
+    if (const auto reference = faceReference(pick, desk_.shownPictures)) {
+      set(PlanePick{PlanePick::Kind::OnFace, "", *reference});
+      emit filled(this);
+      return;
+    }
 }
 
 }  // namespace kervo::app

@@ -10,7 +10,7 @@ namespace kervo::app {
 /// Of xy, xz or yz, for people.
 QString standardPlaneName(const std::string& name);
 /// Of any plane, for people.
-QString planeName(const PlanePick& plane, const Document& document);
+QString planeName(const PlanePick& plane, const Desk& desk);
 
 class PlaneField : public FieldEditor {
  public:

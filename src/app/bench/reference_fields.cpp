@@ -29,8 +29,7 @@ bool FacesField::isEmpty() const {
 
 void FacesField::refresh() {
   QStringList names;
-  for (const FaceReference& face : valueAs<std::vector<FaceReference>>())
-    names << faceName(face.name, desk_.session.document());
+  for (const FaceReference& face : valueAs<std::vector<FaceReference>>()) names << faceName(desk_, face);
   showChips(names);
 }
 
@@ -59,7 +58,7 @@ void FacesField::fill(QMenu& menu) {
   for (const auto& [id, picture] : desk_.trial.result()->picturesBefore) {
     QMenu* faces = menu.addMenu(bodyName(desk_, id));
     for (std::size_t i = 0; i < picture->faces.size() && i < mostListed; ++i) {
-      QAction* action = faces->addAction(faceName(picture->faces[i].origins().front(), desk_.session.document()));
+      QAction* action = faces->addAction(faceName(desk_, referenceTo(id, picture->faces[i])));
       connect(action, &QAction::triggered, this, [this, id = id, i] {
         take({{Pick::Kind::Face, id, static_cast<int>(i)}}, true);
       });

@@ -7,6 +7,7 @@
 #include "app/look.h"
 #include "app/panels/driven_by.h"
 #include "app/selection.h"
+#include "model/names_for_people.h"
 
 namespace kervo::app {
 
@@ -106,14 +107,14 @@ QVariant CutListModel::data(const QModelIndex& index, int role) const {
                                       : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
     case Qt::ToolTipRole:
       if (failed && made->error)
-        return withNames(made->error->what(), *desk_.session.made()->model, desk_.session.document());
+        return QString::fromStdString(withNames(made->error->what(), *desk_.session.made()->model));
       if (index.column() == DrivenBy) return drivenByLabel(*step);
       return QString::fromStdString(step->kind().label() + " · " + step->id());
     case Qt::AccessibleTextRole:
       if (failed && made->error)
         return tr("%1 failed: %2")
             .arg(data(index, Qt::DisplayRole).toString(),
-                 withNames(made->error->happened(), *desk_.session.made()->model, desk_.session.document()));
+                 QString::fromStdString(withNames(made->error->happened(), *desk_.session.made()->model)));
       return data(index, Qt::DisplayRole);
     case FailedRole:
       return failed;

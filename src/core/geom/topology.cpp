@@ -90,6 +90,19 @@ Point Face::middle() const {
   });
 }
 
+Box Face::boxIn(const Plane& plane) const {
+  return kernelCall("measuring a face", [&] {
+    gp_Trsf toPlane;
+    toPlane.SetTransformation(toAxes(plane));
+    Bnd_Box bounds;
+    BRepBndLib::AddOptimal(body_->face.Moved(TopLoc_Location(toPlane)), bounds, false, false);
+    Box box;
+    box.add(fromPnt(bounds.CornerMin()));
+    box.add(fromPnt(bounds.CornerMax()));
+    return box;
+  });
+}
+
 std::optional<Plane> Face::plane() const {
   const BRepAdaptor_Surface surface(body_->face, false);
   if (surface.GetType() != GeomAbs_Plane) return std::nullopt;

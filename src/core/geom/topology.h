@@ -34,6 +34,8 @@ class Face {
   Vector normal() const;
   /// The centre of area of a planar face; of others the centre of the box around them.
   Point middle() const;
+  /// The box around it in a plane's coordinates (z along the normal), as exact as its edges are.
+  Box boxIn(const Plane& plane) const;
   /// Its plane with the outward normal, if it is planar. The plane's origin is the foot of the world's origin, so it
   /// does not move when the face's outline changes.
   std::optional<Plane> plane() const;

@@ -1,6 +1,7 @@
 // The model: what a document amounts to. Immutable once published.
 #pragma once
 
+#include <map>
 #include <memory>
 #include <optional>
 #include <string>
@@ -46,6 +47,8 @@ struct Model {
   DimensionTable dimensions;
   std::vector<StepReport> steps;
   std::vector<Body> bodies;
+  /// What all bodies are called that were there after some step, also those that later ones used up.
+  std::map<BodyId, std::string> names;
 
   /// The body of that id, or null.
   const Body* find(const BodyId& id) const;

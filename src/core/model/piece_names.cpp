@@ -30,15 +30,18 @@ PieceNames namePieces(const std::vector<Shape>& pieces, const std::string& body)
     if (unique == origins[i].end()) {
       unnamed.push_back(i);
       result.names.emplace_back();
+      result.spoken.emplace_back();
     } else {
       result.names.push_back(isOwn(*unique) ? unique->substr(root.size()) : *unique);
+      result.spoken.push_back(isOwn(*unique) ? result.names.back() : '"' + *unique + '"');
     }
   }
   std::sort(unnamed.begin(), unnamed.end(), [&](std::size_t a, std::size_t b) {
     const Point p = pieces[a].box().centre(), q = pieces[b].box().centre();
     return std::tie(p.x, p.y, p.z) < std::tie(q.x, q.y, q.z);
   });
-  for (std::size_t n = 0; n < unnamed.size(); ++n) result.names[unnamed[n]] = "part " + std::to_string(n + 1);
+  for (std::size_t n = 0; n < unnamed.size(); ++n)
+    result.names[unnamed[n]] = result.spoken[unnamed[n]] = "part " + std::to_string(n + 1);
   result.byPosition = unnamed.size() > 1;
   return result;
 }

@@ -9,7 +9,8 @@
 namespace kervo {
 
 struct PieceNames {
-  std::vector<std::string> names;  ///< one a piece, all different
+  std::vector<std::string> names;   ///< one a piece, all different
+  std::vector<std::string> spoken;  ///< the same for people, with names of other bodies' faces in quotes (withNames())
   bool byPosition = false;  ///< some pieces have no face of their own; they are numbered by place (x, then y, then z)
 };
 

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <chrono>
 
+#include "model/names_for_people.h"
 #include "model/step_inputs.h"
 
 namespace kervo {
@@ -49,7 +50,7 @@ class Rebuilding {
       const Step& step = *document_.steps[i];
       const double at = static_cast<double>(i);
       progress_.enter(at / count, (at + 1) / count, "Step " + std::to_string(i + 1) + ", " + step.name());
-      model_.steps.push_back(make(step));
+      make(step, model_.steps.emplace_back());
     }
     for (std::size_t i = 0; i < around_.bodies.size(); ++i) {
       attributes_[i].id = around_.bodies[i].id;
@@ -60,14 +61,13 @@ class Rebuilding {
   }
 
  private:
-  StepReport make(const Step& step) {
-    StepReport report;
+  void make(const Step& step, StepReport& report) {
     report.id = step.id();
     report.kind = step.kind().key();
     report.name = step.name();
     if (!step.on()) {
       report.state = StepState::Off;
-      return report;
+      return;
     }
     const double started = nowSeconds();
     try {
@@ -80,7 +80,6 @@ class Rebuilding {
       report.error = error.within("step \"" + step.id() + "\" (" + step.name() + ")");
     }
     report.seconds = nowSeconds() - started;
-    return report;
   }
 
   std::shared_ptr<const MemoEntry> outcome(const Step& step, bool& fromMemo) {
@@ -158,9 +157,10 @@ class Rebuilding {
     report.result = entry.result;
   }
 
-  std::pair<Surroundings::Entry, Body> entryOf(const Step& step, const MemoEntry& entry, std::size_t number) const {
+  std::pair<Surroundings::Entry, Body> entryOf(const Step& step, const MemoEntry& entry, std::size_t number) {
     const MadeBody& made = entry.result->made[number];
     Body body = attributesOf(step, made);
+    model_.names.insert_or_assign(made.id, body.name);
     const Key key = Hasher().add(entry.key).add(static_cast<std::uint64_t>(number)).key();
     return {{made.id, made.shape, key, body.shielded, body.holeMaker, body.color}, std::move(body)};
   }
@@ -172,9 +172,9 @@ class Rebuilding {
                                      [&](const auto& candidate) { return candidate.id == made.from; });
     if (parent != around_.bodies.end()) {
       body = attributes_[static_cast<std::size_t>(parent - around_.bodies.begin())];
-      if (!made.name.empty()) body.name += ", " + made.name;
+      if (!made.name.empty()) body.name += ", " + withNames(made.name, model_, Quotes::Drop);
     } else {
-      body.name = !made.name.empty() ? made.name : step.name();
+      body.name = !made.name.empty() ? withNames(made.name, model_, Quotes::Drop) : step.name();
       body.color = made.color;
       body.layer = made.layer;
     }

@@ -20,7 +20,8 @@ struct MadeBody {
   Shape shape;
   /// The body whose name, colour, layer and settings it takes over; empty for a new one.
   BodyId from;
-  std::string name;  ///< for a new body, or appended to the taken-over name: "front"
+  /// For a new body, or appended to the taken-over name: "front". Ids in quotes are given as names (withNames()).
+  std::string name;
   std::optional<Color> color;
   std::string layer;
   std::optional<bool> visible = {};  ///< whether it is shown, unless a person says otherwise
@@ -29,7 +30,7 @@ struct MadeBody {
 
 /// A separate part of a step's result, kept or dropped.
 struct Piece {
-  std::string name;   ///< for people
+  std::string name;   ///< for people, once ids in quotes are given as names
   BodyId body;        ///< the body it became; empty if dropped
   double volume = 0;  ///< mm³; 0 for surfaces
   double area = 0;    ///< mm²

@@ -211,14 +211,16 @@ class Work {
     const BodyId& from = all[*owner];
     double volume = 0;
     for (const Shape& part : parts) volume += part.volume();
-    std::string others;
-    for (const std::size_t i : set)
-      if (i != *owner) others += (others.empty() ? "" : " and ") + all[i];
+    std::string others, spoken;
+    for (const std::size_t i : set) {
+      if (i == *owner) continue;
+      others += (others.empty() ? "" : " and ") + all[i];
+      spoken += (spoken.empty() ? "with \"" : " and \"") + all[i] + '"';
+    }
     const BodyId id = others.empty() ? from : from + "/with " + others;
-    const std::string label = others.empty() ? "" : "with " + others;
     const bool kept = verb_ == "partition" || set.size() % 2 == 1;
     (kept ? result_.audit.volumeAfter : result_.audit.volumeRemoved) += volume;
-    kept ? addKept(result_, inputs_, from, id, label, parts) : addDropped(result_, inputs_, from, id, label, parts);
+    kept ? addKept(result_, inputs_, from, id, spoken, parts) : addDropped(result_, inputs_, from, id, spoken, parts);
   }
 
   void useUp() {

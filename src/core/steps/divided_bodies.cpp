@@ -32,7 +32,7 @@ std::vector<NamedPart> named(StepInputs& inputs, const BodyId& id, const std::st
   std::vector<NamedPart> result;
   for (std::size_t i = 0; i < parts.size(); ++i)
     result.push_back(
-        {id + "/" + names.names[i], label.empty() ? names.names[i] : label + " " + names.names[i], parts[i]});
+        {id + "/" + names.names[i], label.empty() ? names.spoken[i] : label + " " + names.spoken[i], parts[i]});
   return result;
 }
 
@@ -159,7 +159,7 @@ void settlePieces(StepResult& result, StepInputs& inputs) {
   for (const Piece& piece : result.pieces)
     if (std::none_of(choice.known.begin(), choice.known.end(),
                      [&](const std::string& known) { return isOfFamily(piece.key, known); }))
-      inputs.warn("a new piece \"" + piece.name + "\" has appeared since pieces were chosen; it " +
+      inputs.warn("a new piece has appeared since pieces were chosen (" + piece.name + "); it " +
                   (piece.kept ? "stays" : "goes"));
 }
 

@@ -28,6 +28,7 @@ TEST(PieceNames, FallBackToFacesOfTheCutter) {
   // The middle piece has no face of the bar to itself, but saw 0's right side; the left one has bar:left.
   const PieceNames names = namePieces(sawn({30, 60}), "bar");
   EXPECT_THAT(names.names, UnorderedElementsAre("left", "right", "saw0:right"));
+  EXPECT_THAT(names.spoken, UnorderedElementsAre("left", "right", "\"saw0:right\""));
   EXPECT_FALSE(names.byPosition);
 }
 

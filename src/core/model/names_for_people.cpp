@@ -1,0 +1,79 @@
+#include "model/names_for_people.h"
+
+#include <algorithm>
+#include <optional>
+
+namespace kervo {
+
+namespace {
+
+std::optional<std::string> nameOfStep(const StepId& id, const Model& model) {
+  const auto step = std::find_if(model.steps.begin(), model.steps.end(), [&](const auto& each) { return each.id == id; });
+  return step == model.steps.end() ? std::nullopt : std::optional(step->name);
+}
+
+/// Of the body, or of the step that made it.
+std::optional<std::string> nameOfMaker(const std::string& id, const Model& model) {
+  if (const auto body = model.names.find(id); body != model.names.end()) return body->second;
+  return nameOfStep(id.substr(0, id.find_first_of("./")), model);
+}
+
+/// "side:3" as "side 3".
+std::string partOf(const std::string& origin) {
+  std::string part = origin.substr(origin.find(':') + 1);
+  std::replace(part.begin(), part.end(), ':', ' ');
+  return part;
+}
+
+std::optional<std::string> nameOfQuoted(const std::string& id, const Model& model) {
+  if (const auto body = model.names.find(id); body != model.names.end()) return body->second;
+  const auto colon = id.find(':');
+  if (colon == std::string::npos || !nameOfMaker(id.substr(0, colon), model)) return std::nullopt;
+  return faceName(id, model);
+}
+
+}  // namespace
+
+std::string withNames(const std::string& text, const Model& model, Quotes quotes) {
+  std::string result;
+  std::size_t done = 0;
+  for (auto open = text.find('"'); open != std::string::npos;) {
+    const auto close = text.find('"', open + 1);
+    if (close == std::string::npos) break;
+    const auto name = nameOfQuoted(text.substr(open + 1, close - open - 1), model);
+    if (!name) {
+      // What closes here may open the next one.
+      open = close;
+      continue;
+    }
+    result += text.substr(done, open - done);
+    result += quotes == Quotes::Keep ? '"' + *name + '"' : *name;
+    done = close + 1;
+    open = text.find('"', done);
+  }
+  return result + text.substr(done);
+}
+
+std::vector<std::string> withNames(const std::vector<std::string>& texts, const Model& model) {
+  std::vector<std::string> result;
+  for (const std::string& text : texts) result.push_back(withNames(text, model));
+  return result;
+}
+
+std::string faceName(const std::string& origin, const Model& model) {
+  const std::string id = origin.substr(0, origin.find(':'));
+  const std::string maker = nameOfMaker(id, model).value_or(id);
+  return id.size() == origin.size() ? maker : partOf(origin) + " of " + maker;
+}
+
+std::string faceName(const FaceReference& face, const Model& model) {
+  const auto body = model.names.find(face.body);
+  if (body == model.names.end() || face.name.find(':') == std::string::npos) return faceName(face.name, model);
+  return partOf(face.name) + " of " + body->second;
+}
+
+std::string edgeName(const EdgeReference& edge, const Model& model) {
+  return faceName(edge.first, model) + " | " + faceName(edge.second, model);
+}
+
+}  // namespace kervo
