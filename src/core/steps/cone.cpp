@@ -1,5 +1,7 @@
 #include "steps/cone.h"
 
+#include <algorithm>
+
 #include "geom/primitives.h"
 #include "steps/placed_solid.h"
 
@@ -22,8 +24,14 @@ class Cone : public SimpleStep {
                                   radiusField("top", "Top radius", "0 mm"), sizeField("height", "Height", "40 mm")})) {}
 
   StepResult evaluate(StepInputs& inputs, Progress&) const override {
-    return newBody(inputs, makeCone(inputs.id(), placementOf(inputs), inputs.number("bottom"), inputs.number("top"),
-                                    inputs.number("height")));
+    const Plane place = placementOf(inputs);
+    const double bottom = inputs.number("bottom"), top = inputs.number("top"), height = inputs.number("height");
+    StepResult result = newBody(inputs, makeCone(inputs.id(), place, bottom, top, height));
+    // The height stands beside the body: on its axis its bead would lie on that of a top that is a point.
+    result.gauges = {{"bottom", place.at(0, 0, 0), place.x, bottom},
+                     {"top", place.at(0, 0, height), place.x, top},
+                     {"height", place.at(0, std::max(bottom, top), 0), place.normal, height}};
+    return result;
   }
 };
 

@@ -14,8 +14,12 @@ class Cylinder : public SimpleStep {
                    withPlacement({sizeField("radius", "Radius", "20 mm"), sizeField("height", "Height", "40 mm")})) {}
 
   StepResult evaluate(StepInputs& inputs, Progress&) const override {
-    return newBody(inputs,
-                   makeCylinder(inputs.id(), placementOf(inputs), inputs.number("radius"), inputs.number("height")));
+    const Plane place = placementOf(inputs);
+    const double radius = inputs.number("radius"), height = inputs.number("height");
+    StepResult result = newBody(inputs, makeCylinder(inputs.id(), place, radius, height));
+    result.gauges = {{"radius", place.at(0, 0, height), place.x, radius},
+                     {"height", place.at(0, radius, 0), place.normal, height}};
+    return result;
   }
 };
 

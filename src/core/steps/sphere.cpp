@@ -12,7 +12,11 @@ class Sphere : public SimpleStep {
   Sphere() : SimpleStep("sphere", "Sphere", withPlacement({sizeField("radius", "Radius", "20 mm")})) {}
 
   StepResult evaluate(StepInputs& inputs, Progress&) const override {
-    return newBody(inputs, makeSphere(inputs.id(), placementOf(inputs), inputs.number("radius")));
+    const Plane place = placementOf(inputs);
+    const double radius = inputs.number("radius");
+    StepResult result = newBody(inputs, makeSphere(inputs.id(), place, radius));
+    result.gauges = {{"radius", place.origin, place.x, radius}};
+    return result;
   }
 };
 

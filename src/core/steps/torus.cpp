@@ -15,7 +15,11 @@ class Torus : public SimpleStep {
             withPlacement({sizeField("ring", "Ring radius", "30 mm"), sizeField("tube", "Tube radius", "8 mm")})) {}
 
   StepResult evaluate(StepInputs& inputs, Progress&) const override {
-    return newBody(inputs, makeTorus(inputs.id(), placementOf(inputs), inputs.number("ring"), inputs.number("tube")));
+    const Plane place = placementOf(inputs);
+    const double ring = inputs.number("ring"), tube = inputs.number("tube");
+    StepResult result = newBody(inputs, makeTorus(inputs.id(), place, ring, tube));
+    result.gauges = {{"ring", place.at(0, 0, 0), place.x, ring}, {"tube", place.at(0, ring, 0), place.normal, tube}};
+    return result;
   }
 };
 

@@ -209,5 +209,34 @@ TEST(DrawingStep, ArcsAndLinesMakeASlot) {
   EXPECT_NEAR(volume(model, "p"), (1600 - 40 - 4 * pi) * 5, 1e-6);
 }
 
+/// Distance of a point from the nearest face of a body.
+double distanceTo(const Shape& shape, Point point) {
+  double nearest = 1e9;
+  for (const Face& face : facesOf(shape)) nearest = std::min(nearest, face.distanceTo(point));
+  return nearest;
+}
+
+TEST(PlacedSolids, BeadsOfTheirGaugesLieOnThem) {
+  const PlanePick tilted{PlanePick::Kind::Standard, "xz", {}};
+  for (const char* kind : {"block", "cylinder", "cone", "sphere", "torus"}) {
+    const Model model = made(documentOf({step("b", kind, {{"plane", tilted}, {"at", point("3", "-7", "11")}})}));
+    ASSERT_FALSE(model.failed()) << kind << ": " << errorOf(model, "b");
+    const auto& gauges = report(model, "b").result->gauges;
+    std::size_t lengths = 0;
+    for (const FieldSpec& field : allStepKinds().find(kind)->fields())
+      lengths += field.type == FieldType::Length ? 1 : 0;
+    EXPECT_EQ(gauges.size(), lengths) << kind;
+    for (const Gauge& gauge : gauges) {
+      EXPECT_NEAR(length(gauge.along), 1, 1e-12);
+      // The height of a cone stands beside it.
+      if (kind == std::string("cone") && gauge.field == "height") continue;
+      // A ring is measured to the middle of its tube.
+      const double off = gauge.field == "ring" ? gauges.back().value : 0;
+      EXPECT_NEAR(distanceTo(model.find("b")->shape, gauge.from + gauge.along * gauge.value), off, 1e-6)
+          << kind << ", " << gauge.field;
+    }
+  }
+}
+
 }  // namespace
 }  // namespace kervo
