@@ -121,13 +121,14 @@ class Rebuilding {
     }
     // Made bodies stand where the body they come from stood, new ones at the end. Bodies are changed in place: a step
     // usually touches one of many.
+    double volumeBefore = 0;
     bool sameOrder = true;
     std::vector<bool> placed(result.made.size(), false);
     for (const BodyId& id : result.consumed) {
       const auto found =
           std::find_if(around_.bodies.begin(), around_.bodies.end(), [&](const auto& body) { return body.id == id; });
       if (found == around_.bodies.end()) continue;
-      report.volumeChange -= found->shape.volume();
+      volumeBefore += found->shape.volume();
       const auto index = found - around_.bodies.begin();
       std::vector<std::pair<Surroundings::Entry, Body>> successors;
       for (std::size_t n = 0; n < result.made.size(); ++n)
@@ -143,14 +144,18 @@ class Rebuilding {
         attributes_.insert(attributes_.begin() + index, std::move(it->second));
       }
     }
+    double volumeAfter = 0;
     for (std::size_t n = 0; n < result.made.size(); ++n) {
-      report.volumeChange += result.made[n].shape.volume();
+      volumeAfter += result.made[n].shape.volume();
       if (placed[n]) continue;
       auto [body, attributes] = entryOf(step, entry, n);
       around_.bodies.push_back(std::move(body));
       attributes_.push_back(std::move(attributes));
       sameOrder = false;
     }
+    // A body that is only turned has the same volume but for rounding.
+    const bool changed = std::abs(volumeAfter - volumeBefore) > 1e-9 * volumeBefore;
+    report.volumeChange = changed ? volumeAfter - volumeBefore : 0;
     if (!sameOrder) around_.reindex();
     if (result.plane) around_.planes.insert_or_assign(step.id(), std::pair(*result.plane, entry.key));
     if (result.drawing) around_.drawings.insert_or_assign(step.id(), std::pair(*result.drawing, entry.key));

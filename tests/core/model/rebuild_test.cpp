@@ -209,5 +209,18 @@ TEST(Memo, DropsTheLeastRecentlyUsed) {
   EXPECT_EQ(memo.size(), 2u);
 }
 
+TEST(Rebuild, TurnedBodyChangesNoVolumeNotEvenByRounding) {
+  BodyPick all;
+  all.all = true;
+  const Model model = made(
+      documentOf({step("a", "cylinder", {{"radius", Expression("7.3")}, {"height", Expression("19.1")}}),
+                  step("p", "place",
+                       {{"bodies", all}, {"way", text("turn")}, {"axis", text("y")}, {"angle", Expression("17 deg")}}),
+                  step("q", "place", {{"bodies", all}, {"way", text("scale")}, {"factor", Expression("1.001")}})}));
+  ASSERT_FALSE(model.failed());
+  EXPECT_EQ(report(model, "p").volumeChange, 0);
+  EXPECT_NEAR(report(model, "q").volumeChange, report(model, "a").volumeChange * (std::pow(1.001, 3) - 1), 1e-6);
+}
+
 }  // namespace
 }  // namespace kervo
