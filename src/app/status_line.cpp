@@ -25,8 +25,7 @@ StatusLine::StatusLine(Desk& desk, Files& files, const Bench& bench) : desk_(des
   addPermanentWidget(stop_);
   addPermanentWidget(where_);
   setSizeGripEnabled(false);
-  hint_->setContentsMargins(12, 0, 0, 0);
-  where_->setContentsMargins(0, 0, 12, 0);
+  setContentsMargins(12, 0, 12, 0);
   connect(&desk_.worker, &Worker::progressed, this, [this](double fraction, const QString& activity) {
     if (!files_.reader().busy()) showWork(fraction, activity);
   });

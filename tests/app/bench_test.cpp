@@ -220,5 +220,32 @@ TEST_F(BenchTest, EverythingByKeysAlone) {
   EXPECT_NEAR(volume("block1"), 60 * 60 * 40 - 3.14159265358979 * 36 * 40, 1e-3);
 }
 
+TEST_F(BenchTest, WellThatHasNothingToFillIsNotShown) {
+  makeBlock();
+  const auto shows = [&](const char* title) {
+    const auto labels = window->bench().findChildren<QLabel*>();
+    return std::any_of(labels.begin(), labels.end(),
+                       [&](const QLabel* label) { return label->isVisible() && label->text() == title; });
+  };
+  window->desk().session.apply(window->desk().session.document().withStep(
+                                   drawing("d", test::onFace("block1", "block1:top"), {circle("c", "50", "30", "5")})),
+                               "drawing");
+  settle();
+  window->desk().selection.setStep("d");
+  settle();
+  key(Qt::Key_E, Qt::ControlModifier | Qt::ShiftModifier);
+  ASSERT_TRUE(window->desk().trial.active());
+  EXPECT_FALSE(shows("Taken"));
+  window->bench().editor("then")->first()->setFocus();
+  key(Qt::Key_Right);
+  EXPECT_TRUE(shows("Taken"));
+  // What it is to be joined to is missing, and is picked at once.
+  ASSERT_NE(window->bench().armed(), nullptr);
+  EXPECT_EQ(window->bench().armed()->field().key, "stock");
+  clickPoint(onFace("block1", "block1:front"));
+  key(Qt::Key_Return);
+  EXPECT_NEAR(volume("block1"), 240000 + 3.14159265358979 * 25 * 10, 1e-3);
+}
+
 }  // namespace
 }  // namespace kervo::test

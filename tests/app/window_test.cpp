@@ -103,6 +103,24 @@ TEST_F(WindowPanels, FirstClickInAnInactiveWindowSelectsTheBody) {
   EXPECT_EQ(window->desk().selection.bodies(), std::vector<BodyId>{model().bodies[1].id});
 }
 
+TEST_F(WindowPanels, PickInTheViewIsFoundInALongListOfBodies) {
+  std::vector<Step> blocks;
+  for (int i = 0; i < 40; ++i)
+    blocks.push_back(block("b" + std::to_string(i), "8", "8", "8", {std::to_string(10 * i), "0", "0"}));
+  window->desk().session.start(documentOf(blocks), {}, true);
+  settle();
+  window->view().fit();
+  settle();
+  QTableView* sheet = window->bodies().sheet();
+  for (const int row : {39, 0, 20}) {
+    const std::string id = "b" + std::to_string(row);
+    clickPoint(onFace(id, id + ":top"));
+    ASSERT_EQ(window->desk().selection.bodies(), std::vector<BodyId>{id});
+    const QRect shown = sheet->visualRect(sheet->model()->index(row, 0));
+    EXPECT_TRUE(sheet->viewport()->rect().contains(shown.center())) << id;
+  }
+}
+
 TEST_F(WindowPanels, StatusLineSaysWhatCanBeDoneNow) {
   const auto says = [&](const char* text) {
     const QString line = window->statusBar()->findChild<QLabel*>()->text();

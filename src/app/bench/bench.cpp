@@ -69,6 +69,7 @@ void Bench::showOffers() {
   const bool hadKeyboard = isAncestorOf(QApplication::focusWidget());
   arm(nullptr);
   rows_.clear();
+  cards_.clear();
   pieces_ = nullptr;
   before_ = nullptr;
   if (step_) {
@@ -143,12 +144,11 @@ void Bench::addWell(Well well, const QString& title, const QString& subtitle, co
   } else {
     card->content()->addStretch();
   }
-  if (wells_->count() > 0) {
-    auto* arrow = new QLabel(QStringLiteral("›"));
-    arrow->setFont(fontOf(6));
-    arrow->setObjectName("dim");
-    wells_->addWidget(arrow);
-  }
+  auto* arrow = new QLabel(QStringLiteral("›"));
+  arrow->setFont(fontOf(6));
+  arrow->setObjectName("dim");
+  wells_->addWidget(arrow);
+  cards_.push_back({card, arrow, well == Well::Pieces});
   const bool choices =
       std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.type == FieldType::Choice; });
   const bool cutters =
@@ -175,7 +175,7 @@ void Bench::addRow(WellCard* card, const FieldSpec& field) {
   }
   layout->addWidget(editor, 1);
   card->content()->addWidget(row);
-  rows_.push_back({editor, row});
+  rows_.push_back({editor, row, card});
   connect(editor, &FieldEditor::armWanted, this, &Bench::armByHand);
   // A well that waits for picks from the start still needs the keyboard in the view.
   connect(editor, &FieldEditor::pickWanted, this, [this](FieldEditor* wanting) {
@@ -190,6 +190,7 @@ void Bench::addRow(WellCard* card, const FieldSpec& field) {
 void Bench::showStep() {
   arm(nullptr);
   rows_.clear();
+  cards_.clear();
   if (step_) {
     step_->hide();
     step_->deleteLater();
@@ -245,6 +246,7 @@ void Bench::refreshFields() {
     row.editor->refresh();
     if (row.editor == armed_ && !matters) arm(nullptr);
   }
+  hideEmptyWells();
   // A choice brought up new fields.
   if (appeared) armWanting();
   // Rows made while editing listen to the same keys.
@@ -256,6 +258,18 @@ void Bench::refreshFields() {
       }
   if (pieces_) pieces_->refresh();
   before_->refresh();
+}
+
+void Bench::hideEmptyWells() {
+  bool first = true;
+  for (const WellOnShow& well : cards_) {
+    const bool shown = well.always || std::any_of(rows_.begin(), rows_.end(), [&](const FieldRow& row) {
+                         return row.card == well.card && !row.row->isHidden();
+                       });
+    well.card->setVisible(shown);
+    well.arrow->setVisible(shown && !first);
+    first = first && !shown;
+  }
 }
 
 void Bench::armByHand(FieldEditor* editor) {

@@ -61,9 +61,17 @@ class Bench : public QWidget {
   void addWell(Well well, const QString& title, const QString& subtitle, const QColor& edge);
   void addRow(WellCard* card, const FieldSpec& field);
 
+  void hideEmptyWells();
+
   struct FieldRow {
     FieldEditor* editor;
     QWidget* row;
+    WellCard* card;
+  };
+  struct WellOnShow {
+    WellCard* card;
+    QWidget* arrow;  ///< to it from the one before
+    bool always;
   };
 
   Desk& desk_;
@@ -77,6 +85,7 @@ class Bench : public QWidget {
   QWidget* step_ = nullptr;
   QHBoxLayout* wells_ = nullptr;
   std::vector<FieldRow> rows_;
+  std::vector<WellOnShow> cards_;
   PiecesChooser* pieces_ = nullptr;
   BeforeYouCut* before_ = nullptr;
   FieldEditor* armed_ = nullptr;

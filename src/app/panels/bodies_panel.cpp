@@ -246,6 +246,11 @@ void BodiesPanel::showState() {
   const Body* first = bodies.empty() ? nullptr : desk_.session.made()->model->find(bodies.front());
   details_->setVisible(first != nullptr);
   if (first && !layer_->hasFocus()) layer_->setText(QString::fromStdString(first->layer));
+  // What was picked in the view is found in a long list, once the details have taken their room from it.
+  if (first && !sheet_->hasFocus())
+    QMetaObject::invokeMethod(
+        sheet_, [this, row = model_->rowOf(first->id)] { sheet_->scrollTo(model_->index(row, BodiesModel::Name)); },
+        Qt::QueuedConnection);
 }
 
 }  // namespace kervo::app
