@@ -1,4 +1,5 @@
-// Drawing 200 000 triangles off screen: at rest with wide edges, and while the view moves. Needs a display.
+// Drawing 200 000 triangles off screen: at rest with wide edges, while the view moves, and while the pointer marks.
+// Needs a display.
 #include <benchmark/benchmark.h>
 
 #include <QGuiApplication>
@@ -27,7 +28,9 @@ Scene rings(int count) {
   return scene;
 }
 
-void draw(benchmark::State& state, bool moving) {
+enum class What { Rest, Moving, Marking };
+
+void draw(benchmark::State& state, What what) {
   if (qEnvironmentVariableIsEmpty("DISPLAY")) return state.SkipWithError("no display: run it under xvfb-run");
   int argc = 0;
   static QGuiApplication application(argc, nullptr);
@@ -50,16 +53,22 @@ void draw(benchmark::State& state, bool moving) {
   camera.setScene(scene.box());
   camera.look(StandardView::Home, scene.box());
   target.bind();
+  int face = 0;
   for (auto _ : state) {
-    camera.orbit(scene.box().centre(), 3, 1);
-    renderer.draw({camera, DrawStyle::ShadedEdges, moving, 1, ViewLook::light(), {}});
+    Highlights marks;
+    if (what == What::Marking)
+      marks.hover = Pick{Pick::Kind::Face, "r" + std::to_string(++face % 48), 0};
+    else
+      camera.orbit(scene.box().centre(), 3, 1);
+    renderer.draw({camera, DrawStyle::ShadedEdges, what == What::Moving, 1, ViewLook::light(), marks});
     context.functions()->glFinish();
   }
   state.counters["triangles"] = static_cast<double>(scene.triangleCount());
   renderer.release();
 }
 
-BENCHMARK_CAPTURE(draw, rest, false)->Name("frame/at rest")->Unit(benchmark::kMillisecond);
-BENCHMARK_CAPTURE(draw, moving, true)->Name("frame/moving")->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(draw, rest, What::Rest)->Name("frame/at rest")->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(draw, moving, What::Moving)->Name("frame/moving")->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(draw, marking, What::Marking)->Name("frame/pointer over faces")->Unit(benchmark::kMillisecond);
 
 }  // namespace

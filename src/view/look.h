@@ -15,6 +15,8 @@ struct ViewLook {
   QColor teal, violet, ochre, ochreLight, vermilion;
   std::array<QColor, 3> axes;  ///< x, y, z
 
+  bool operator==(const ViewLook&) const = default;
+
   static ViewLook light() {
     return {QColor("#f3f4f2"),
             QColor("#dfe4e4"),

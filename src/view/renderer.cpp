@@ -74,6 +74,7 @@ void Renderer::initialize() {
   background_ = program(shader::backgroundVertex, shader::backgroundFragment);
   faces_ = program(shader::faceVertex, shader::faceFragment);
   lines_ = program(shader::lineVertex, shader::lineFragment);
+  layer_ = program(shader::backgroundVertex, shader::layerFragment);
   gl_->glGenVertexArrays(1, &emptyArray_);
   setScene(Scene(scene_));
 }
@@ -85,10 +86,13 @@ void Renderer::release() {
   for (auto& [style, batch] : sceneLines_) batch.release(*gl_);
   sceneLines_.clear();
   silhouettes_.release(*gl_);
+  layers_.release(*gl_);
+  layered_.reset();
   gl_->glDeleteVertexArrays(1, &emptyArray_);
   background_.reset();
   faces_.reset();
   lines_.reset();
+  layer_.reset();
   locations_.clear();
   gl_ = nullptr;
 }
@@ -102,6 +106,7 @@ void Renderer::release(GpuBody& body) {
 
 void Renderer::setScene(const Scene& scene) {
   scene_ = scene;
+  layered_.reset();
   if (!gl_) return;
   std::set<const BodyPicture*> wanted;
   for (const SceneBody& body : scene.bodies) wanted.insert(body.picture.get());
@@ -156,36 +161,97 @@ void Renderer::draw(const Frame& frame) {
   // All state is set in every frame: whoever draws the rest of the window changes it.
   const QSize size = frame.camera.viewport();
   gl_->glViewport(0, 0, size.width(), size.height());
-  gl_->glDisable(GL_BLEND);
   gl_->glDisable(GL_STENCIL_TEST);
   gl_->glDisable(GL_SCISSOR_TEST);
   gl_->glDisable(GL_CULL_FACE);
   gl_->glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
-  gl_->glDepthMask(GL_TRUE);
   gl_->glDepthFunc(GL_LEQUAL);
+  GLint target = 0;
+  gl_->glGetIntegerv(GL_DRAW_FRAMEBUFFER_BINDING, &target);
+  if (!frame.moving && marksLieOnSolids(frame) && layers_.resize(*gl_, size)) {
+    drawInLayers(frame, static_cast<std::uint32_t>(target));
+  } else {
+    gl_->glBindFramebuffer(GL_FRAMEBUFFER, static_cast<GLuint>(target));
+    drawWhole(frame);
+  }
+  gl_->glDepthMask(GL_TRUE);
+  gl_->glDisable(GL_DEPTH_TEST);
+  gl_->glDisable(GL_BLEND);
+  gl_->glBindVertexArray(0);
+  gl_->glUseProgram(0);
+}
+
+bool Renderer::marksLieOnSolids(const Frame& frame) const {
+  const auto solid = [&](const Pick& pick) {
+    const SceneBody* body = scene_.find(pick.body);
+    return pick.kind == Pick::Kind::Edge || pick.kind == Pick::Kind::Corner || !body || fillOf(*body, frame).alpha >= 1;
+  };
+  const Highlights& marks = frame.highlights;
+  if (frame.style == DrawStyle::Lines) return marks.selected.empty() && !marks.hover;
+  return std::all_of(marks.selected.begin(), marks.selected.end(), solid) && (!marks.hover || solid(*marks.hover));
+}
+
+void Renderer::drawWhole(const Frame& frame) {
+  drawBelow(frame);
+  // The face below a mark hides what is behind it. With depths of its own the mark would cut into ink that lies on it.
+  gl_->glDepthMask(marksLieOnSolids(frame) ? GL_FALSE : GL_TRUE);
+  drawHighlightedFaces(frame);
+  drawAbove(frame);
+  drawHighlightedEdges(frame);
+}
+
+void Renderer::drawInLayers(const Frame& frame, std::uint32_t target) {
+  const Layered wanted{frame.camera.matrix(), frame.style, frame.pixelRatio, frame.look};
+  if (layered_ != wanted) {
+    layers_.bind(*gl_, FrameLayers::Layer::Below);
+    drawBelow(frame);
+    layers_.bind(*gl_, FrameLayers::Layer::Above);
+    gl_->glClearColor(0, 0, 0, 0);
+    gl_->glClear(GL_COLOR_BUFFER_BIT);
+    drawAbove(frame);
+    layered_ = wanted;
+  }
+  layers_.copy(*gl_, FrameLayers::Layer::Below, layers_.framebuffer(FrameLayers::Layer::Whole));
+  gl_->glDisable(GL_BLEND);
+  gl_->glEnable(GL_DEPTH_TEST);
+  gl_->glDepthMask(GL_FALSE);
+  drawHighlightedFaces(frame);
+  gl_->glDisable(GL_DEPTH_TEST);
+  gl_->glEnable(GL_BLEND);
+  gl_->glBlendFunc(GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
+  layer_->bind();
+  set(*layer_, "layer", 0);
+  gl_->glActiveTexture(GL_TEXTURE0);
+  gl_->glBindTexture(GL_TEXTURE_2D, layers_.texture(FrameLayers::Layer::Above));
+  gl_->glBindVertexArray(emptyArray_);
+  gl_->glDrawArrays(GL_TRIANGLES, 0, 3);
+  gl_->glBindTexture(GL_TEXTURE_2D, 0);
+  gl_->glEnable(GL_DEPTH_TEST);
+  gl_->glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
+  drawHighlightedEdges(frame);
+  layers_.copy(*gl_, FrameLayers::Layer::Whole, target);
+}
+
+void Renderer::drawBelow(const Frame& frame) {
+  gl_->glDisable(GL_BLEND);
+  gl_->glDepthMask(GL_TRUE);
   gl_->glClear(GL_DEPTH_BUFFER_BIT);
   drawBackground(frame);
   gl_->glEnable(GL_DEPTH_TEST);
   gl_->glEnable(GL_POLYGON_OFFSET_FILL);
   if (frame.style != DrawStyle::Lines) drawFaces(frame, false);
-  drawHighlightedFaces(frame);
   gl_->glDisable(GL_POLYGON_OFFSET_FILL);
+}
 
+void Renderer::drawAbove(const Frame& frame) {
   gl_->glEnable(GL_BLEND);
   gl_->glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
+  gl_->glEnable(GL_DEPTH_TEST);
   gl_->glDepthMask(GL_FALSE);
   if (frame.style != DrawStyle::Lines) drawFaces(frame, true);
   drawEdges(frame);
   drawSilhouettes(frame);
-  drawHighlightedEdges(frame);
   drawLines(frame);
-
-  gl_->glDepthMask(GL_TRUE);
-  gl_->glDisable(GL_DEPTH_TEST);
-  gl_->glDisable(GL_CULL_FACE);
-  gl_->glDisable(GL_BLEND);
-  gl_->glBindVertexArray(0);
-  gl_->glUseProgram(0);
 }
 
 void Renderer::drawBackground(const Frame& frame) {
@@ -270,7 +336,6 @@ void Renderer::drawHighlightedFaces(const Frame& frame) {
   set(*faces_, "matrix", frame.camera.matrix());
   set(*faces_, "towardsEye", qt(frame.camera.towardsEye()));
   set(*faces_, "up", qt(frame.camera.up()));
-  gl_->glPolygonOffset(0, 0);
   const auto paint = [&](const Pick& pick, double share) {
     const SceneBody* body = scene_.find(pick.body);
     if (!body || (pick.kind != Pick::Kind::Face && pick.kind != Pick::Kind::Body)) return;

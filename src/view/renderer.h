@@ -11,6 +11,7 @@
 #include <vector>
 
 #include "view/camera.h"
+#include "view/frame_layers.h"
 #include "view/line_batch.h"
 #include "view/look.h"
 #include "view/scene.h"
@@ -53,6 +54,15 @@ class Renderer {
   GpuBody& gpu(const std::shared_ptr<const BodyPicture>& picture);
   void release(GpuBody& body);
 
+  /// Everything below the marks, with its depths.
+  void drawBelow(const Frame& frame);
+  /// Everything above the marks but for the marks' own edges.
+  void drawAbove(const Frame& frame);
+  void drawWhole(const Frame& frame);
+  /// As drawWhole(), but draws only the marks anew while nothing else changes. `target`: where it is shown in the end.
+  void drawInLayers(const Frame& frame, std::uint32_t target);
+  /// True if all that is marked is drawn anyway, so that marks hide nothing more.
+  bool marksLieOnSolids(const Frame& frame) const;
   void drawBackground(const Frame& frame);
   void drawFaces(const Frame& frame, bool translucent);
   void drawBody(const GpuBody& body);
@@ -71,7 +81,7 @@ class Renderer {
   void setFaceColors(QColor base, double alpha, QColor hatch, double hatchPitch);
 
   QOpenGLExtraFunctions* gl_ = nullptr;
-  std::unique_ptr<QOpenGLShaderProgram> background_, faces_, lines_;
+  std::unique_ptr<QOpenGLShaderProgram> background_, faces_, lines_, layer_;
   std::uint32_t emptyArray_ = 0;
   Scene scene_;
   std::map<const BodyPicture*, GpuBody> bodies_;
@@ -84,6 +94,17 @@ class Renderer {
   };
   std::optional<FaceColors> faceColors_;  ///< set last, since the program was bound
   LineBatch silhouettes_;
+
+  /// What the layers show.
+  struct Layered {
+    QMatrix4x4 matrix;
+    DrawStyle style;
+    qreal pixelRatio;
+    ViewLook look;
+    bool operator==(const Layered&) const = default;
+  };
+  FrameLayers layers_;
+  std::optional<Layered> layered_;
 };
 
 }  // namespace kervo

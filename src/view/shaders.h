@@ -17,6 +17,12 @@ uniform vec3 top, bottom;
 out vec4 color;
 void main() { color = vec4(mix(bottom, top, clamp(height, 0.0, 1.0)), 1.0); })";
 
+/// Lays one picture over another of the same size.
+inline constexpr char layerFragment[] = R"(#version 330 core
+uniform sampler2D layer;
+out vec4 color;
+void main() { color = texelFetch(layer, ivec2(gl_FragCoord.xy), 0); })";
+
 inline constexpr char faceVertex[] = R"(#version 330 core
 layout(location = 0) in vec3 point;
 layout(location = 1) in vec3 normalIn;

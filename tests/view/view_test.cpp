@@ -380,6 +380,57 @@ TEST_F(Picture, DashedCutterLinesHaveGaps) {
   EXPECT_GT(gaps, 30);
 }
 
+/// The largest difference of two pictures in one channel of one pixel, of 255.
+int largestDifference(const QImage& a, const QImage& b) {
+  int largest = a.size() == b.size() ? 0 : 255;
+  for (int y = 0; y < a.height() && largest < 255; ++y)
+    for (int x = 0; x < a.width(); ++x) {
+      const QRgb p = a.pixel(x, y), q = b.pixel(x, y);
+      largest = std::max(
+          {largest, std::abs(qRed(p) - qRed(q)), std::abs(qGreen(p) - qGreen(q)), std::abs(qBlue(p) - qBlue(q))});
+    }
+  return largest;
+}
+
+// A frame at rest is put together from layers, so that the pointer redraws its mark alone; while the view moves, all is
+// drawn. Both must look the same.
+TEST_F(Picture, LayersLookLikeTheWholeFrame) {
+  Progress progress;
+  Scene scene = sceneOf({{"block", makeBlock("block", Plane{}, 40, 30, 20)},
+                         {"rod", makeCylinder("rod", Plane::through({10, -20, 5}, {0, 0, 1}), 6, 30)}});
+  const Plane high = Plane::through({20, 15, -5}, {0, 0, 1});
+  scene.bodies.push_back(
+      {"cutter", "cutter", pictureOf(makeCylinder("cutter", high, 5, 40), progress), {}, Role::Cutter, 0, true});
+  scene.lines.push_back({{{0, 0, 20}, {40, 30, 20}}, SceneLine::Style::Drawing});
+  renderer_.setScene(scene);
+  const auto frame = [&](const Camera& camera, const Highlights& marks, DrawStyle style, bool whole) {
+    QOpenGLFramebufferObject target(camera.viewport(), QOpenGLFramebufferObject::CombinedDepthStencil);
+    target.bind();
+    renderer_.draw({camera, style, whole, 1, ViewLook::light(), marks});
+    return target.toImage();
+  };
+  const Pick top{Pick::Kind::Face, "block", 5}, side{Pick::Kind::Face, "block", 2}, edge{Pick::Kind::Edge, "rod", 0};
+  const Pick body{Pick::Kind::Body, "rod", 0}, cutter{Pick::Kind::Body, "cutter", 0};
+  const std::vector<Highlights> marks{{}, {top, {}}, {edge, {top, side}}, {body, {}}, {{}, {body}}, {side, {cutter}}};
+  for (const StandardView view : {StandardView::Home, StandardView::Top}) {
+    const Camera camera = cameraFor(scene, view);
+    for (const DrawStyle style : {DrawStyle::ShadedEdges, DrawStyle::Clear, DrawStyle::Lines})
+      for (std::size_t i = 0; i < marks.size(); ++i)
+        EXPECT_LE(largestDifference(frame(camera, marks[i], style, true), frame(camera, marks[i], style, false)), 3)
+            << "marks " << i << ", style " << int(style);
+  }
+  // Marks do show, and another scene, size or colour is not taken for the last one.
+  const Camera camera = cameraFor(scene, StandardView::Home);
+  EXPECT_GT(largestDifference(frame(camera, marks[1], {}, false), frame(camera, {}, {}, false)), 20);
+  scene.bodies.front().color = {0.9, 0.1, 0.1};
+  const QImage before = frame(camera, {}, {}, false);
+  renderer_.setScene(scene);
+  EXPECT_GT(largestDifference(before, frame(camera, {}, {}, false)), 100);
+  Camera smaller = camera;
+  smaller.setViewport({500, 300});
+  EXPECT_LE(largestDifference(frame(smaller, {}, {}, true), frame(smaller, {}, {}, false)), 3);
+}
+
 }  // namespace
 }  // namespace kervo
 
