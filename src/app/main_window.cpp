@@ -346,8 +346,10 @@ void MainWindow::refreshScene() {
     desk_.shownModel = picking ? tried.before : tried.after;
     desk_.shownPictures = picking ? tried.picturesBefore : tried.picturesAfter;
     view_->setScene(picking ? pickingScene(tried, trial.step()) : sceneOf(tried));
-    if (tried.report().result) gauges_ = {trial.step().id(), tried.report().result->gauges};
-    // While a value does not work, its gauge stays: somebody may be typing into it.
+    const StepReport& report = tried.report();
+    if (report.result) gauges_ = {trial.step().id(), report.result->gauges};
+    if (report.finding && !report.finding->gauges.empty()) gauges_ = {trial.step().id(), report.finding->gauges};
+    // While a value cannot be read at all, its gauge stays: somebody may be typing into it.
     if (!bench_->armed() && gauges_.first == trial.step().id()) gauges = gauges_.second;
     std::optional<Plane> plane;
     QString kind;

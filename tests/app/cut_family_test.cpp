@@ -269,6 +269,29 @@ TEST_F(CutFamily, AngleGaugeTurnsThePlane) {
   EXPECT_TRUE(hasLine("volume balances"));
 }
 
+TEST_F(CutFamily, CutterThatMissesIsDraggedToWhereItCuts) {
+  start(documentOf({block("bar", "60", "20", "20")}));
+  clickPoint(onFace("bar", "bar:top"));
+  click(button("Split along it"));
+  // A plane along the body's own face divides nothing; that is said, and the plane can be taken hold of.
+  ASSERT_TRUE(hasLine("nothing is divided"));
+  ASSERT_NE(window->gauges().field("offset"), nullptr);
+  const auto& report = window->desk().trial.result()->report();
+  ASSERT_TRUE(report.finding);
+  const auto& gauges = report.finding->gauges;
+  const auto offset = std::find_if(gauges.begin(), gauges.end(), [](const Gauge& g) { return g.field == "offset"; });
+  ASSERT_NE(offset, gauges.end());
+  const QPoint from = window->view().toWidget(offset->from).toPoint();
+  const QPoint to = window->view().toWidget(offset->from - offset->along * 8).toPoint();
+  drag(&window->view(), from, to);
+  EXPECT_TRUE(hasLine("volume balances")) << window->bench().before()->lines().join("\n").toStdString();
+  EXPECT_EQ(kept().size(), 2u);
+  key(Qt::Key_Return);
+  ASSERT_EQ(model().bodies.size(), 2u);
+  EXPECT_NEAR(volume("bar/front") + volume("bar/back"), 24000, 1e-6);
+  EXPECT_GT(volume("bar/front"), 1000);
+}
+
 TEST_F(CutFamily, NumbersInTheViewDoNotCoverEachOther) {
   start(documentOf({block("cube", "10", "10", "10")}));
   window->desk().selection.set({body("cube")});

@@ -59,21 +59,6 @@ struct Audit {
   std::vector<std::string> notes;  ///< what is good to know: "12 faces are shared"
 };
 
-/// Something that would help a step, as a change of its fields.
-struct Offer {
-  std::string label;                                        ///< "Extend by 6.2 mm"
-  std::vector<std::pair<std::string, std::string>> fields;  ///< field → expression or choice
-};
-
-/// What was found out about a step even if it fails: shown in the view and on the Bench.
-struct Finding {
-  std::vector<Polyline> gap;            ///< where a cutter ends inside the stock
-  std::vector<Polyline> cutterOutline;  ///< of a cutter that does not cut
-  std::vector<Offer> offers;
-
-  bool empty() const { return gap.empty() && cutterOutline.empty() && offers.empty(); }
-};
-
 /// A field that can be dragged in the view. A length is the distance from `from` along `along`; an angle is that by
 /// which `zero` is turned about `along` through `from`.
 struct Gauge {
@@ -94,6 +79,22 @@ struct Gauge {
   Point armAt(double angle) const {
     return from + (zero * std::cos(angle) + cross(along, zero) * std::sin(angle)) * radius;
   }
+};
+
+/// Something that would help a step, as a change of its fields.
+struct Offer {
+  std::string label;                                        ///< "Extend by 6.2 mm"
+  std::vector<std::pair<std::string, std::string>> fields;  ///< field → expression or choice
+};
+
+/// What was found out about a step even if it fails: shown in the view and on the Bench.
+struct Finding {
+  std::vector<Polyline> gap;            ///< where a cutter ends inside the stock
+  std::vector<Polyline> cutterOutline;  ///< of a cutter that does not cut
+  std::vector<Offer> offers;
+  std::vector<Gauge> gauges;  ///< with which a cutter is dragged to where it cuts
+
+  bool empty() const { return gap.empty() && cutterOutline.empty() && offers.empty() && gauges.empty(); }
 };
 
 /// A drawing's plane, the regions and open lines found in it, and its curves as lines to be shown.

@@ -117,9 +117,12 @@ class Cut : public SimpleStep {
     }
     for (const BodyId& body : stock.shielded)
       if (inputs.box(body).overlaps(reach)) result.audit.shielded.push_back(body);
-    if (result.audit.touched.empty())
+    if (result.audit.touched.empty()) {
+      inputs.finding().cutterOutline = result.cutterOutline;
+      inputs.finding().gauges = result.gauges;
       throw Error("the cut meets none of the stock", "reach",
                   "Turn its way round, give it more depth, or check where the profile lies");
+    }
     settlePieces(result, inputs);
     return result;
   }

@@ -107,6 +107,7 @@ class Split : public SimpleStep {
         throw Error("every body of the stock is a cutter as well", "field Stock", "Choose another body to be cut");
       inputs_.finding().cutterOutline = result_.cutterOutline = outlinesOf(cutters_, around_);
       showGauges();
+      inputs_.finding().gauges = result_.gauges;
       prepareKerf();
       std::vector<Shape> shapes;
       for (const BodyId& body : stock.bodies) shapes.push_back(inputs_.shape(body));
@@ -116,6 +117,7 @@ class Split : public SimpleStep {
       if (result_.audit.touched.empty()) misses_.fail(inputs_);
       misses_.warn(inputs_);
       inputs_.finding().cutterOutline.clear();
+      inputs_.finding().gauges.clear();
       settlePieces(result_, inputs_);
       return std::move(result_);
     }

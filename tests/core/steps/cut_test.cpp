@@ -182,5 +182,24 @@ TEST(Cut, MayConsumeAWholeBodyAndSaysSo) {
   EXPECT_THAT(report(model, "cut").result->audit.warnings, ElementsAre(HasSubstr("nothing of it stays")));
 }
 
+TEST(Cut, ThatMeetsNothingShowsWhereItIs) {
+  const Model model = made(documentOf({block("bar", "60", "20", "20"), block("far", "5", "5", "5", {"0", "0", "100"}),
+                                       drawing("d", onFace("far", "far:top"), {circle("c", "2", "2", "1")}),
+                                       step("k", "cut",
+                                            {{"profiles", allOf("d")},
+                                             {"stock", bodies({"bar"})},
+                                             {"way", text("out")},
+                                             {"to", text("distance")},
+                                             {"depth", Expression("7 mm")}})}));
+  ASSERT_THAT(errorOf(model, "k"), testing::HasSubstr("meets none of the stock"));
+  const auto& finding = report(model, "k").finding;
+  ASSERT_TRUE(finding);
+  EXPECT_FALSE(finding->cutterOutline.empty());
+  ASSERT_EQ(finding->gauges.size(), 1u);
+  EXPECT_EQ(finding->gauges.front().field, "depth");
+  EXPECT_NEAR(finding->gauges.front().value, 7, 1e-12);
+  EXPECT_NEAR(finding->gauges.front().from.z, 105, 1e-9);
+}
+
 }  // namespace
 }  // namespace kervo

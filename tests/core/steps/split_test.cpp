@@ -372,5 +372,27 @@ TEST_F(Pieces, NewOneIsAnnouncedNeverDroppedSilently) {
   EXPECT_THAT(report(longer, "c").result->audit.warnings, testing::Contains(HasSubstr("a new piece")));
 }
 
+TEST(Split, ThatMissesStillHasItsGauges) {
+  const auto tried = [](const char* offset) {
+    return made(documentOf(
+        {block("bar", "60", "20", "20"),
+         step("s", "split",
+              {{"cutters", std::vector{CutterPick::of(onFace("bar", "bar:top"))}}, {"offset", Expression(offset)}})}));
+  };
+  const Model missed = tried("0 mm");
+  ASSERT_TRUE(missed.failed());
+  const auto& finding = report(missed, "s").finding;
+  ASSERT_TRUE(finding);
+  ASSERT_FALSE(finding->gauges.empty());
+  EXPECT_EQ(finding->gauges.front().field, "offset");
+  EXPECT_NEAR(std::abs(finding->gauges.front().along.z), 1, 1e-12);
+  EXPECT_FALSE(finding->cutterOutline.empty());
+  // One that cuts shows them with its result.
+  const Model cut = tried("-8 mm");
+  ASSERT_FALSE(cut.failed()) << errorOf(cut, "s");
+  EXPECT_EQ(report(cut, "s").result->gauges.front().field, "offset");
+  EXPECT_NEAR(volume(cut, "bar/front"), 60 * 20 * 8, 1e-6);
+}
+
 }  // namespace
 }  // namespace kervo
