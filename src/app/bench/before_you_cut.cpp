@@ -161,7 +161,11 @@ void BeforeYouCut::showAudit(const StepResult& result, const Tried& tried) {
   if (audit.cuts) {
     const double share = audit.volumeBefore > 0 ? 100 * audit.volumeRemoved / audit.volumeBefore : 0;
     line(tr("cuts %1").arg(namesOf(audit.touched)), Tone::Plain);
-    line(tr("removes %1 (%2 %)").arg(volumeText(audit.volumeRemoved)).arg(share, 0, 'f', 1), Tone::Plain);
+    // Parts that are only divided, not taken away.
+    if (audit.volumeRemoved <= 1e-9 * audit.volumeBefore)
+      line(tr("removes nothing"), Tone::Plain);
+    else
+      line(tr("removes %1 (%2 %)").arg(volumeText(audit.volumeRemoved)).arg(share, 0, 'f', 1), Tone::Plain);
     if (std::abs(audit.balance) <= 1e-5 * std::max(1.0, audit.volumeBefore))
       line(tr("volume balances ✓"), Tone::Good);
     else

@@ -153,7 +153,7 @@ void Bench::addWell(Well well, const QString& title, const QString& subtitle, co
       std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.type == FieldType::Choice; });
   const bool cutters =
       std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.type == FieldType::Cutters; });
-  wells_->addWidget(card, wide ? 26 : well == Well::Pieces ? 15 : choices ? 13 : cutters ? 13 : 10);
+  wells_->addWidget(card, wide ? 26 : well == Well::Pieces ? 15 : choices ? 14 : cutters ? 13 : 10);
 }
 
 void Bench::addRow(WellCard* card, const FieldSpec& field) {
