@@ -4,49 +4,13 @@
 #include <gtest/gtest.h>
 
 #include <algorithm>
-#include <random>
 
-#include "support/document_builder.h"
+#include "support/random_bodies.h"
 
 namespace kervo {
 namespace {
 
 using namespace test;
-
-/// A plate with random posts through it and rods across it.
-class RandomBodies {
- public:
-  explicit RandomBodies(unsigned seed) : random_(seed) {}
-
-  /// All stock bodies and the first cutter hold a place near the middle, so there is something to cut.
-  std::vector<Step> steps(int stock, int cutters) {
-    std::vector<Step> result;
-    for (int i = 0; i < stock; ++i)
-      result.push_back(
-          block("s" + std::to_string(i), mm(28, 40), mm(28, 40), mm(8, 16), {mm(-20, -8), mm(-20, -8), mm(-6, 6)}));
-    for (int i = 0; i < cutters; ++i) {
-      const std::string id = "c" + std::to_string(i);
-      const std::string x = i == 0 ? "0" : mm(-25, 25), y = i == 0 ? "0" : mm(-25, 25);
-      if (random_() % 2)
-        result.push_back(block(id, mm(3, 8), mm(3, 8), "80", {x, y, "-40"}));
-      else
-        result.push_back(
-            step(id, "cylinder",
-                 {{"radius", Expression(mm(2, 6))}, {"height", Expression("80")}, {"at", point(x, y, "-40")}}));
-    }
-    return result;
-  }
-  std::string mm(double low, double high) {
-    return std::to_string(std::uniform_real_distribution<double>(low, high)(random_));
-  }
-  std::vector<BodyId> shuffled(std::vector<BodyId> ids) {
-    std::shuffle(ids.begin(), ids.end(), random_);
-    return ids;
-  }
-
- private:
-  std::mt19937 random_;
-};
 
 std::vector<BodyId> ids(const char* prefix, int count) {
   std::vector<BodyId> result;
@@ -62,23 +26,6 @@ Model with(std::vector<Step> steps, const std::vector<Step>& last) {
 Step combine(const char* verb, std::vector<BodyId> stock, std::vector<BodyId> cutters) {
   return step("k", "combine",
               {{"verb", text(verb)}, {"stock", bodies(std::move(stock))}, {"cutters", bodies(std::move(cutters))}});
-}
-
-/// Every piece of a step by its key, with its volume.
-std::map<BodyId, double> pieces(const Model& model, const StepId& id) {
-  std::map<BodyId, double> result;
-  if (!report(model, id).result) {
-    ADD_FAILURE() << errorOf(model, id);
-    return result;
-  }
-  for (const Piece& piece : report(model, id).result->pieces) result[piece.key] = piece.volume;
-  return result;
-}
-
-double total(const Model& model) {
-  double sum = 0;
-  for (const Body& body : model.bodies) sum += body.shape.volume();
-  return sum;
 }
 
 void expectSame(const std::map<BodyId, double>& a, const std::map<BodyId, double>& b, double scale,
