@@ -89,10 +89,11 @@ std::vector<FieldSpec> placeFields() {
                     .whenField = "way",
                     .whenValues = {"until"}});
   fields.push_back({.key = "copy",
-                    .label = "Leave the bodies, place copies",
+                    .label = "Place copies",
                     .type = FieldType::Flag,
                     .well = Well::Stock,
-                    .defaultText = "false"});
+                    .defaultText = "false",
+                    .help = "The bodies stay where they are"});
   return fields;
 }
 
