@@ -1,24 +1,25 @@
 #include "geom/plane_split.h"
 
+#include "geom/kernel/shape_body.h"
 #include "geom/primitives.h"
 #include "geom/tolerances.h"
 #include "geom/topology.h"
 
 namespace kervo {
 
-namespace {
-
-/// Every point of the part lies on one side of `middle`: the sampled one that is farthest from it says which.
-bool isInFront(const Shape& part, const Plane& plane, double middle) {
+double farthestFrom(const Plane& plane, const Shape& part) {
   double farthest = 0;
-  for (const Face& face : facesOf(part)) {
-    const double distance = plane.signedDistance(face.samplePoint()) - middle;
+  const auto see = [&](Point point) {
+    const double distance = plane.signedDistance(point);
     if (std::abs(distance) > std::abs(farthest)) farthest = distance;
-  }
-  return farthest > 0;
+  };
+  for (TopExp_Explorer it(part.body().topology, TopAbs_VERTEX); it.More(); it.Next())
+    see(fromPnt(BRep_Tool::Pnt(TopoDS::Vertex(it.Current()))));
+  // A cap of a ball has no corner but on its rim.
+  if (std::abs(farthest) < tolerance::looseEdge)
+    for (const Face& face : facesOf(part)) see(face.samplePoint());
+  return farthest;
 }
-
-}  // namespace
 
 PlaneSplit splitByPlane(const std::string& name, const Shape& stock, const Plane& plane, const Kerf& kerf,
                         Progress& progress) {
@@ -33,8 +34,9 @@ PlaneSplit splitByPlane(const std::string& name, const Shape& stock, const Plane
     return sides;
   }
   sides.waste = sides.cut.inside;
+  const Plane middle = plane.moved((kerf.from + kerf.to) / 2);
   for (const Shape& part : sides.cut.outside.pieces())
-    (isInFront(part, plane, (kerf.from + kerf.to) / 2) ? sides.front : sides.back).push_back(part);
+    (farthestFrom(middle, part) > 0 ? sides.front : sides.back).push_back(part);
   return sides;
 }
 

@@ -34,4 +34,8 @@ struct PlaneSplit {
 PlaneSplit splitByPlane(const std::string& name, const Shape& stock, const Plane& plane, const Kerf& kerf,
                         Progress& progress);
 
+/// Of a part that lies on one side of the plane: the signed distance in mm of its corner that is farthest from it, or
+/// of a point of a face if all its corners lie in the plane.
+double farthestFrom(const Plane& plane, const Shape& part);
+
 }  // namespace kervo

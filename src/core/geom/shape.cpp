@@ -1,6 +1,7 @@
 #include "geom/shape.h"
 
 #include "geom/face_integrals.h"
+#include "geom/kernel/checked_intersection.h"
 #include "geom/soundness.h"
 
 namespace kervo {
@@ -179,15 +180,22 @@ bool Shape::valid() const {
 
 std::vector<Shape> Shape::pieces() const {
   if (!body_) return {};
+  std::vector<TopoDS_Shape> parts;
+  if (body_->topology.ShapeType() <= TopAbs_COMPSOLID) {
+    if (body_->kind == BodyKind::Solid)
+      for (TopExp_Explorer it(body_->topology, TopAbs_SOLID); it.More(); it.Next()) parts.push_back(it.Current());
+    if (body_->kind == BodyKind::Surface) {
+      const std::vector<TopoDS_Face> faces = facesOf(body_->topology);
+      parts = shellsOf({faces.begin(), faces.end()});
+    }
+  }
+  if (parts.size() < 2) return {*this};
   std::vector<Shape> result;
-  if (body_->kind != BodyKind::Solid) return {*this};
-  const TopoDS_Shape& topology = body_->topology;
-  if (topology.ShapeType() == TopAbs_SOLID) return {*this};
-  for (TopExp_Explorer it(topology, TopAbs_SOLID); it.More(); it.Next()) {
+  for (const TopoDS_Shape& part : parts) {
     FaceTable table;
-    for (TopExp_Explorer face(it.Current(), TopAbs_FACE); face.More(); face.Next())
+    for (TopExp_Explorer face(part, TopAbs_FACE); face.More(); face.Next())
       table.emplace(face.Current(), body_->faces.at(face.Current()));
-    result.push_back(makeShape(it.Current(), std::move(table), "face:"));
+    result.push_back(makeShape(part, std::move(table), "face:"));
   }
   return result;
 }

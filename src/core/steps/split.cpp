@@ -300,7 +300,8 @@ class Split : public SimpleStep {
         SidedPart sided{part.shape, std::vector<Side>(cutters_.size(), Side::Unknown)};
         bool waste = false;
         for (std::size_t i = 0; i < cutters_.size(); ++i) {
-          if (cutters_[i].plane) sided.sides[i] = sideOfPlane(part.shape, *cutters_[i].plane);
+          if (cutters_[i].plane)
+            sided.sides[i] = farthestFrom(*cutters_[i].plane, part.shape) > 0 ? Side::Front : Side::Back;
           if (!cutters_[i].solid.empty()) sided.sides[i] = Side::Front;
         }
         for (const auto& [solid, cutter] : inner)
@@ -328,16 +329,6 @@ class Split : public SimpleStep {
         high = std::max(high, plane.signedDistance(box.corner(i)));
       }
       return low < -tolerance::point && high > tolerance::point;
-    }
-
-    /// A part lies on one side of a plane: its point that is farthest from the plane says on which.
-    static Side sideOfPlane(const Shape& part, const Plane& plane) {
-      double farthest = 0;
-      for (const Face& face : facesOf(part)) {
-        const double distance = plane.signedDistance(face.samplePoint());
-        if (std::abs(distance) > std::abs(farthest)) farthest = distance;
-      }
-      return farthest > 0 ? Side::Front : Side::Back;
     }
 
     static Side sideFrom(SheetSide side) {

@@ -299,6 +299,43 @@ TEST(SplitBy, SurfaceIsSplitBySurfaceAndStaysASurface) {
   EXPECT_NEAR(areas[1], 20 * 14, 1e-9);
 }
 
+TEST(SplitBy, SurfaceWithKerfLeavesAPieceOnEverySide) {
+  const Model model = made(documentOf(
+      {block20("a"), step("top", "lift", {{"faces", std::vector{FaceReference{"a", "a:top", {}}}}}),
+       step("s", "split", {{"stock", bodies({"top"})}, {"cutters", cutBy("yz")}, {"kerf", Expression("2 mm")}})}));
+  ASSERT_FALSE(model.failed()) << errorOf(model, "s");
+  EXPECT_THAT(idsOf(model), UnorderedElementsAre("a", "top/front", "top/back"));
+  for (const Body& body : model.bodies)
+    if (body.id != "a") {
+      EXPECT_NEAR(body.shape.area(), 20 * 9, 1e-9) << body.id;
+    }
+}
+
+TEST(SplitBy, CapsOfABallWithoutCornersLieOnTheirSides) {
+  // The ball's seam is at +x: the cap at −x has no corner but on its rim.
+  const Model model =
+      made(documentOf({step("ball", "sphere", {{"radius", Expression("10 mm")}}),
+                       step("p", "plane",
+                            {{"way", text("at")},
+                             {"normal", std::vector<Expression>{Expression("1"), Expression("0"), Expression("0")}},
+                             {"offset", Expression("-5 mm")}}),
+                       step("q", "plane",
+                            {{"way", text("at")},
+                             {"normal", std::vector<Expression>{Expression("1"), Expression("0"), Expression("0")}},
+                             {"offset", Expression("5 mm")}}),
+                       step("s", "split",
+                            {{"cutters", std::vector{CutterPick::of(PlanePick{PlanePick::Kind::OfStep, "p", {}}),
+                                                     CutterPick::of(PlanePick{PlanePick::Kind::OfStep, "q", {}})}}})}));
+  ASSERT_FALSE(model.failed()) << errorOf(model, "s");
+  const double cap = pi * 25 * (30 - 5) / 3;
+  for (const Body& body : model.bodies) {
+    const double x = body.shape.box().centre().x;
+    EXPECT_EQ(body.id, x > 5 ? "ball/front-front" : x < -5 ? "ball/back-back" : "ball/front-back");
+    EXPECT_NEAR(body.shape.volume(), std::abs(x) > 5 ? cap : pi * 4000 / 3 - 2 * cap, 1e-6);
+  }
+  EXPECT_EQ(model.bodies.size(), 3u);
+}
+
 TEST(SplitBy, SaysHowCuttersLieThatDoNotCut) {
   const auto error = [](const Step& cutter) {
     return errorOf(
