@@ -11,6 +11,7 @@
 
 #include "geom/kernel/parallel.h"
 #include "geom/kernel/planar_triangles.h"
+#include "geom/kernel/skeleton.h"
 
 namespace kervo {
 
@@ -28,19 +29,20 @@ Triangles meshOf(const TopoDS_Face& face, TopLoc_Location& place, double deflect
 /// Points along every edge (in space), as its curved neighbours were meshed, so that no gaps show.
 class EdgePoints {
  public:
-  EdgePoints(const TopoDS_Shape& topology, const MeshQuality& quality) : quality_(quality) {
-    TopExp::MapShapesAndUniqueAncestors(topology, TopAbs_EDGE, TopAbs_FACE, faces_);
-  }
+  EdgePoints(const Skeleton& skeleton, const MeshQuality& quality)
+      : skeleton_(skeleton), quality_(quality), points_(skeleton.edges.size()) {}
 
-  const std::vector<gp_Pnt>& of(const TopoDS_Edge& edge) {
-    const auto known = points_.find(edge);
-    if (known != points_.end()) return known->second;
-    return points_.emplace(edge, found(TopoDS::Edge(edge.Oriented(TopAbs_FORWARD)))).first->second;
+  /// By the edge's number, in the direction of its curve.
+  const std::vector<gp_Pnt>& of(std::size_t edge) {
+    std::vector<gp_Pnt>& points = points_[edge];
+    if (points.empty()) points = found(skeleton_.edges[edge]);
+    return points;
   }
 
  private:
-  std::vector<gp_Pnt> found(const TopoDS_Edge& edge) const {
-    std::vector<gp_Pnt> points = meshed(edge);
+  std::vector<gp_Pnt> found(const Skeleton::EdgePart& part) const {
+    const TopoDS_Edge edge = TopoDS::Edge(part.edge.Oriented(TopAbs_FORWARD));
+    std::vector<gp_Pnt> points = meshed(edge, part.faces);
     if (points.size() < 2) points = sampled(edge);
     // The ends are the shape's corners exactly: neighbouring edges then meet in one point.
     const TopoDS_Vertex first = TopExp::FirstVertex(edge), last = TopExp::LastVertex(edge);
@@ -49,18 +51,17 @@ class EdgePoints {
     return points;
   }
 
-  std::vector<gp_Pnt> meshed(const TopoDS_Edge& edge) const {
-    const int index = faces_.FindIndex(edge);
-    if (index == 0) return {};
-    for (const TopoDS_Shape& face : faces_(index)) {
+  std::vector<gp_Pnt> meshed(const TopoDS_Edge& edge, const std::vector<std::uint32_t>& faces) const {
+    for (const std::uint32_t face : faces) {
       TopLoc_Location place;
-      const Triangles mesh = meshOf(TopoDS::Face(face), place, quality_.deflection);
+      const Triangles mesh = meshOf(skeleton_.faces[face], place, quality_.deflection);
       if (mesh.IsNull()) continue;
-      const Handle(Poly_PolygonOnTriangulation) polygon = BRep_Tool::PolygonOnTriangulation(edge, mesh, place);
+      const Handle(Poly_PolygonOnTriangulation)& polygon = BRep_Tool::PolygonOnTriangulation(edge, mesh, place);
       if (polygon.IsNull()) continue;
+      const gp_Trsf move = place.Transformation();
       std::vector<gp_Pnt> points;
-      for (int i = 1; i <= polygon->NbNodes(); ++i)
-        points.push_back(mesh->Node(polygon->Node(i)).Transformed(place.Transformation()));
+      points.reserve(static_cast<std::size_t>(polygon->NbNodes()));
+      for (int i = 1; i <= polygon->NbNodes(); ++i) points.push_back(mesh->Node(polygon->Node(i)).Transformed(move));
       return points;
     }
     return {};
@@ -76,9 +77,9 @@ class EdgePoints {
     return points;
   }
 
+  const Skeleton& skeleton_;
   MeshQuality quality_;
-  TopTools_IndexedDataMapOfShapeListOfShape faces_;
-  ShapeMap<std::vector<gp_Pnt>> points_;
+  std::vector<std::vector<gp_Pnt>> points_;
 };
 
 /// A planar face waiting for its triangles: its border as points and segments.
@@ -87,14 +88,26 @@ struct PlanarFace {
   gp_Pln plane;
   std::vector<gp_Pnt> points;
   std::vector<std::pair<int, int>> segments;
-  std::vector<std::pair<TopoDS_Edge, std::vector<int>>> edges;  ///< their nodes
   double slack = 0;  ///< mm², by which the triangles' area may differ from the face's
   std::optional<std::vector<std::array<int, 3>>> triangles;
 };
 
+/// The edges around every face by their numbers, and their points.
+class Borders {
+ public:
+  Borders(const Skeleton& skeleton, EdgePoints& points) : points_(points) {
+    for (std::size_t i = 0; i < skeleton.edges.size(); ++i) numberOf_.emplace(skeleton.edges[i].edge, i);
+  }
+  const std::vector<gp_Pnt>& pointsOf(const TopoDS_Edge& edge) { return points_.of(numberOf_.at(edge)); }
+
+ private:
+  EdgePoints& points_;
+  ShapeMap<std::size_t> numberOf_;
+};
+
 /// The border of a planar face; nothing for one that needs the kernel's care (edges inside it, or without length).
-std::optional<PlanarFace> planarFace(const TopoDS_Face& face, EdgePoints& edgePoints, const MeshQuality& quality) {
-  PlanarFace result{face, BRepAdaptor_Surface(face, false).Plane(), {}, {}, {}, 0, std::nullopt};
+std::optional<PlanarFace> planarFace(const TopoDS_Face& face, Borders& borders, const MeshQuality& quality) {
+  PlanarFace result{face, BRepAdaptor_Surface(face, false).Plane(), {}, {}, 0, std::nullopt};
   ShapeMap<int> corners;
   ShapeMap<bool> seen;
   for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
@@ -102,8 +115,8 @@ std::optional<PlanarFace> planarFace(const TopoDS_Face& face, EdgePoints& edgePo
     const bool border = edge.Orientation() == TopAbs_FORWARD || edge.Orientation() == TopAbs_REVERSED;
     if (!border || BRep_Tool::Degenerated(edge) || !seen.emplace(edge, true).second) return std::nullopt;
     const TopoDS_Edge forward = TopoDS::Edge(edge.Oriented(TopAbs_FORWARD));
-    const std::vector<gp_Pnt>& points = edgePoints.of(forward);
-    std::vector<int> nodes;
+    const std::vector<gp_Pnt>& points = borders.pointsOf(edge);
+    int last = -1;
     for (std::size_t i = 0; i < points.size(); ++i) {
       const TopoDS_Vertex corner = i == 0                   ? TopExp::FirstVertex(forward)
                                    : i + 1 == points.size() ? TopExp::LastVertex(forward)
@@ -111,14 +124,13 @@ std::optional<PlanarFace> planarFace(const TopoDS_Face& face, EdgePoints& edgePo
       int node = static_cast<int>(result.points.size());
       if (!corner.IsNull()) node = corners.emplace(corner, node).first->second;
       if (node == static_cast<int>(result.points.size())) result.points.push_back(points[i]);
-      if (!nodes.empty()) {
-        if (node == nodes.back()) return std::nullopt;
-        result.segments.emplace_back(nodes.back(), node);
+      if (i > 0) {
+        if (node == last) return std::nullopt;
+        result.segments.emplace_back(last, node);
         result.slack += points[i].Distance(points[i - 1]) * quality.deflection;
       }
-      nodes.push_back(node);
+      last = node;
     }
-    result.edges.emplace_back(forward, std::move(nodes));
   }
   return result;
 }
@@ -143,12 +155,13 @@ void triangulate(PlanarFace& face, double area) {
   if (std::abs(sum - area) <= face.slack + 1e-6 * area) face.triangles = std::move(triangles);
 }
 
+/// Kept with the face, as the kernel keeps the meshes of curved faces, but not noted on its edges: they outlive the
+/// many faces that trials give them.
 void store(const PlanarFace& face, double deflection) {
   const auto& triangles = *face.triangles;
   Handle(Poly_Triangulation) mesh =
       new Poly_Triangulation(static_cast<int>(face.points.size()), static_cast<int>(triangles.size()), false, false);
-  const TopLoc_Location place = face.face.Location();
-  const gp_Trsf toFace = place.Transformation().Inverted();
+  const gp_Trsf toFace = face.face.Location().Transformation().Inverted();
   for (std::size_t i = 0; i < face.points.size(); ++i)
     mesh->SetNode(static_cast<int>(i) + 1, face.points[i].Transformed(toFace));
   // Triangles run counter-clockwise about the plane's own normal, which a left-handed plane turns round.
@@ -159,15 +172,7 @@ void store(const PlanarFace& face, double deflection) {
                       turned ? Poly_Triangle(a + 1, c + 1, b + 1) : Poly_Triangle(a + 1, b + 1, c + 1));
   }
   mesh->Deflection(deflection);
-  const BRep_Builder builder;
-  builder.UpdateFace(face.face, mesh);
-  for (const auto& [edge, nodes] : face.edges) {
-    TColStd_Array1OfInteger numbers(1, static_cast<int>(nodes.size()));
-    for (std::size_t i = 0; i < nodes.size(); ++i) numbers(static_cast<int>(i) + 1) = nodes[i] + 1;
-    Handle(Poly_PolygonOnTriangulation) polygon = new Poly_PolygonOnTriangulation(numbers);
-    polygon->Deflection(deflection);
-    builder.UpdateEdge(edge, polygon, mesh, place);
-  }
+  BRep_Builder().UpdateFace(face.face, mesh);
 }
 
 void meshByKernel(const std::vector<TopoDS_Face>& faces, const MeshQuality& quality, Progress& progress) {
@@ -186,21 +191,23 @@ void meshByKernel(const std::vector<TopoDS_Face>& faces, const MeshQuality& qual
   progress.throwIfStopped();
 }
 
-void meshFaces(const Shape& shape, const MeshQuality& quality, Progress& progress) {
+void meshFaces(const Shape& shape, EdgePoints& edgePoints, const MeshQuality& quality, Progress& progress) {
+  const Skeleton& skeleton = skeletonOf(shape);
   std::vector<TopoDS_Face> curved, planar;
-  for (const TopoDS_Face& face : facesOf(shape.body().topology)) {
+  for (const TopoDS_Face& face : skeleton.faces) {
     TopLoc_Location place;
     if (!meshOf(face, place, quality.deflection).IsNull()) continue;
     const bool flat = BRepAdaptor_Surface(face, false).GetType() == GeomAbs_Plane;
     (flat ? planar : curved).push_back(face);
   }
   meshByKernel(curved, quality, progress);
+  if (planar.empty()) return;
 
-  EdgePoints edgePoints(shape.body().topology, quality);
+  Borders borders(skeleton, edgePoints);
   std::vector<PlanarFace> prepared;
   std::vector<TopoDS_Face> rest;
   for (const TopoDS_Face& face : planar) {
-    if (auto border = planarFace(face, edgePoints, quality))
+    if (auto border = planarFace(face, borders, quality))
       prepared.push_back(std::move(*border));
     else
       rest.push_back(face);
@@ -238,7 +245,37 @@ void addNormals(const TopoDS_Face& face, const Triangles& mesh) {
 }
 
 void append(std::vector<float>& target, const gp_XYZ& value) {
-  target.insert(target.end(), {float(value.X()), float(value.Y()), float(value.Z())});
+  const std::size_t end = target.size();
+  target.resize(end + 3);
+  target[end] = float(value.X());
+  target[end + 1] = float(value.Y());
+  target[end + 2] = float(value.Z());
+}
+
+void addVertices(BodyMesh& result, const Poly_Triangulation& mesh, const gp_Trsf& move, bool reversed) {
+  const bool moved = move.Form() != gp_Identity;
+  gp_XYZ low(RealLast(), RealLast(), RealLast()), high(RealFirst(), RealFirst(), RealFirst());
+  for (int i = 1; i <= mesh.NbNodes(); ++i) {
+    gp_XYZ point = mesh.Node(i).XYZ();
+    if (moved) move.Transforms(point);
+    append(result.points, point);
+    for (int axis = 1; axis <= 3; ++axis) {
+      low.SetCoord(axis, std::min(low.Coord(axis), point.Coord(axis)));
+      high.SetCoord(axis, std::max(high.Coord(axis), point.Coord(axis)));
+    }
+  }
+  if (mesh.NbNodes() > 0) {
+    result.box.add(fromPnt(low));
+    result.box.add(fromPnt(high));
+  }
+  const float sign = reversed != (move.ScaleFactor() < 0) ? -1 : 1;
+  for (int i = 1; i <= mesh.NbNodes(); ++i) {
+    gp_Vec3f normal;
+    mesh.Normal(i, normal);
+    gp_XYZ turned(normal.x(), normal.y(), normal.z());
+    if (moved) turned.Multiply(move.HVectorialPart());
+    append(result.normals, turned * sign);
+  }
 }
 
 void addFace(BodyMesh& result, const TopoDS_Face& face) {
@@ -248,15 +285,8 @@ void addFace(BodyMesh& result, const TopoDS_Face& face) {
   const Triangles mesh = BRep_Tool::Triangulation(face, place);
   if (!mesh.IsNull()) {
     if (!mesh->HasNormals()) addNormals(face, mesh);
-    const gp_Trsf move = place.Transformation();
     const bool reversed = face.Orientation() == TopAbs_REVERSED;
-    for (int i = 1; i <= mesh->NbNodes(); ++i) {
-      const gp_Pnt point = mesh->Node(i).Transformed(move);
-      const gp_Dir normal = mesh->Normal(i).Transformed(move);
-      append(result.points, point.XYZ());
-      append(result.normals, reversed ? normal.XYZ().Reversed() : normal.XYZ());
-      result.box.add(fromPnt(point));
-    }
+    addVertices(result, *mesh, place.Transformation(), reversed);
     for (int i = 1; i <= mesh->NbTriangles(); ++i) {
       int a = 0, b = 0, c = 0;
       mesh->Triangle(i).Get(a, b, c);
@@ -269,22 +299,16 @@ void addFace(BodyMesh& result, const TopoDS_Face& face) {
       {firstTriangle, static_cast<std::uint32_t>(result.triangles.size() / 3) - firstTriangle});
 }
 
-void addEdges(BodyMesh& result, const Shape& shape, const MeshQuality& quality) {
-  TopTools_IndexedDataMapOfShapeListOfShape ancestors;
-  TopExp::MapShapesAndUniqueAncestors(shape.body().topology, TopAbs_EDGE, TopAbs_FACE, ancestors);
-  EdgePoints edgePoints(shape.body().topology, quality);
-  ShapeMap<std::size_t> faceIndex;
-  for (const TopoDS_Face& face : facesOf(shape.body().topology)) faceIndex.emplace(face, faceIndex.size());
-  result.faceEdges.resize(faceIndex.size());
-  // The same edges in the same order as edgesOf().
-  for (int i = 1; i <= ancestors.Extent(); ++i) {
-    const TopoDS_Edge& edge = TopoDS::Edge(ancestors.FindKey(i));
-    if (BRep_Tool::Degenerated(edge)) continue;
-    if (ancestors(i).Extent() == 1 && BRep_Tool::IsClosed(edge, TopoDS::Face(ancestors(i).First()))) continue;
+/// The visible edges in the order of edgesOf().
+void addEdges(BodyMesh& result, const Skeleton& skeleton, EdgePoints& edgePoints) {
+  result.faceEdges.resize(skeleton.faces.size());
+  for (std::size_t i = 0; i < skeleton.edges.size(); ++i) {
+    const Skeleton::EdgePart& part = skeleton.edges[i];
+    if (!part.visible) continue;
     const auto first = static_cast<std::uint32_t>(result.edgePoints.size() / 3);
-    for (const TopoDS_Shape& face : ancestors(i))
-      result.faceEdges[faceIndex.at(face)].push_back(static_cast<std::uint32_t>(result.edges.size()));
-    const std::vector<gp_Pnt>& points = edgePoints.of(edge);
+    for (const std::uint32_t face : part.faces)
+      result.faceEdges[face].push_back(static_cast<std::uint32_t>(result.edges.size()));
+    const std::vector<gp_Pnt>& points = edgePoints.of(i);
     for (const gp_Pnt& point : points) append(result.edgePoints, point.XYZ());
     result.edges.push_back({first, static_cast<std::uint32_t>(points.size())});
   }
@@ -300,16 +324,16 @@ MeshQuality MeshQuality::forSize(double diagonal) {
 BodyMesh tessellate(const Shape& shape, const MeshQuality& quality, Progress& progress) {
   BodyMesh result;
   if (shape.empty()) return result;
-  kernelCall("meshing", [&] { meshFaces(shape, quality, progress); });
-  for (const TopoDS_Face& face : facesOf(shape.body().topology)) {
+  const Skeleton& skeleton = skeletonOf(shape);
+  EdgePoints edgePoints(skeleton, quality);
+  kernelCall("meshing", [&] { meshFaces(shape, edgePoints, quality, progress); });
+  for (const TopoDS_Face& face : skeleton.faces) {
     progress.throwIfStopped();
     addFace(result, face);
   }
-  addEdges(result, shape, quality);
+  addEdges(result, skeleton, edgePoints);
   if (shape.kind() == BodyKind::Curve) result.box = shape.roughBox();
-  TopTools_IndexedMapOfShape corners;
-  TopExp::MapShapes(shape.body().topology, TopAbs_VERTEX, corners);
-  for (int i = 1; i <= corners.Extent(); ++i) append(result.corners, BRep_Tool::Pnt(TopoDS::Vertex(corners(i))).XYZ());
+  for (const Skeleton::VertexPart& part : skeleton.vertices) append(result.corners, BRep_Tool::Pnt(part.vertex).XYZ());
   result.closed = shape.kind() == BodyKind::Solid && shape.watertight();
   return result;
 }

@@ -10,6 +10,7 @@
 #include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <IntTools_Context.hxx>
 
+#include "geom/kernel/skeleton.h"
 #include "geom/kernel/topology_body.h"
 
 namespace kervo {
@@ -229,13 +230,9 @@ bool Edge::onSameCurve(const Edge& other) const {
 std::vector<Face> facesOf(const Shape& shape) {
   std::vector<Face> faces;
   if (shape.empty()) return faces;
-  // In the topology's own order, and each with its orientation in the body.
-  ShapeMap<bool> seen;
-  for (TopExp_Explorer it(shape.body().topology, TopAbs_FACE); it.More(); it.Next()) {
-    if (!seen.emplace(it.Current(), true).second) continue;
-    const FaceFacts& facts = factsOf(shape, it.Current());
-    faces.emplace_back(
-        std::make_shared<const FaceBody>(FaceBody{TopoDS::Face(it.Current()), facts.origins, facts.area}));
+  for (const TopoDS_Face& face : skeletonOf(shape).faces) {
+    const FaceFacts& facts = factsOf(shape, face);
+    faces.emplace_back(std::make_shared<const FaceBody>(FaceBody{face, facts.origins, facts.area}));
   }
   return faces;
 }
@@ -243,21 +240,18 @@ std::vector<Face> facesOf(const Shape& shape) {
 std::vector<Edge> edgesOf(const Shape& shape) {
   std::vector<Edge> edges;
   if (shape.empty()) return edges;
-  TopTools_IndexedDataMapOfShapeListOfShape ancestors;
-  TopExp::MapShapesAndUniqueAncestors(shape.body().topology, TopAbs_EDGE, TopAbs_FACE, ancestors);
-  for (int i = 1; i <= ancestors.Extent(); ++i) {
-    const TopoDS_Edge& edge = TopoDS::Edge(ancestors.FindKey(i));
-    if (BRep_Tool::Degenerated(edge)) continue;
-    if (ancestors(i).IsEmpty()) {
-      // Of a body that is a curve.
-      edges.emplace_back(std::make_shared<const EdgeBody>(EdgeBody{edge, originsOf("curve:" + std::to_string(i)), {}}));
-      continue;
-    }
-    const TopoDS_Face& first = TopoDS::Face(ancestors(i).First());
-    const TopoDS_Shape& second = ancestors(i).Last();
-    if (ancestors(i).Extent() == 1 && BRep_Tool::IsClosed(edge, first)) continue;
-    edges.emplace_back(std::make_shared<const EdgeBody>(EdgeBody{
-        edge, factsOf(shape, first).origins, ancestors(i).Extent() > 1 ? factsOf(shape, second).origins : Origins()}));
+  const Skeleton& skeleton = skeletonOf(shape);
+  const auto originsOfFace = [&](std::uint32_t face) { return factsOf(shape, skeleton.faces[face]).origins; };
+  for (std::size_t i = 0; i < skeleton.edges.size(); ++i) {
+    const Skeleton::EdgePart& part = skeleton.edges[i];
+    if (!part.visible) continue;
+    EdgeBody body{part.edge, {}, {}};
+    if (part.faces.empty())
+      body.first = originsOf("curve:" + std::to_string(i + 1));
+    else
+      body.first = originsOfFace(part.faces.front());
+    if (part.faces.size() > 1) body.second = originsOfFace(part.faces.back());
+    edges.emplace_back(std::make_shared<const EdgeBody>(std::move(body)));
   }
   return edges;
 }
@@ -265,19 +259,17 @@ std::vector<Edge> edgesOf(const Shape& shape) {
 std::vector<Corner> cornersOf(const Shape& shape) {
   std::vector<Corner> corners;
   if (shape.empty()) return corners;
-  TopTools_IndexedDataMapOfShapeListOfShape faces, edges;
-  TopExp::MapShapesAndUniqueAncestors(shape.body().topology, TopAbs_VERTEX, TopAbs_FACE, faces);
-  TopExp::MapShapesAndUniqueAncestors(shape.body().topology, TopAbs_VERTEX, TopAbs_EDGE, edges);
-  for (int i = 1; i <= faces.Extent(); ++i) {
-    const TopoDS_Vertex& vertex = TopoDS::Vertex(faces.FindKey(i));
-    Corner corner{fromPnt(BRep_Tool::Pnt(vertex)), {}};
-    for (const TopoDS_Shape& face : faces(i)) {
-      const auto& origins = *factsOf(shape, face).origins;
+  const Skeleton& skeleton = skeletonOf(shape);
+  for (const Skeleton::VertexPart& part : skeleton.vertices) {
+    if (part.faces.empty() || (part.faces.size() == 1 && part.edgeCount < 2)) continue;
+    Corner corner{fromPnt(BRep_Tool::Pnt(part.vertex)), {}};
+    for (const std::uint32_t face : part.faces) {
+      const auto& origins = *factsOf(shape, skeleton.faces[face]).origins;
       corner.origins.insert(corner.origins.end(), origins.begin(), origins.end());
     }
     std::sort(corner.origins.begin(), corner.origins.end());
     corner.origins.erase(std::unique(corner.origins.begin(), corner.origins.end()), corner.origins.end());
-    if (faces(i).Extent() > 1 || edges.FindFromKey(vertex).Extent() > 1) corners.push_back(std::move(corner));
+    corners.push_back(std::move(corner));
   }
   return corners;
 }

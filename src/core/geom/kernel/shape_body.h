@@ -44,6 +44,8 @@ template <class T>
 using ShapeMap = std::unordered_map<TopoDS_Shape, T, SameShapeHash, SameShape>;
 using FaceTable = ShapeMap<FaceFacts>;
 
+struct Skeleton;
+
 struct ShapeBody {
   TopoDS_Shape topology;
   BodyKind kind = BodyKind::Solid;
@@ -57,6 +59,8 @@ struct ShapeBody {
   mutable Box box;
   mutable std::once_flag validOnce;
   mutable bool valid = false;
+  mutable std::once_flag skeletonOnce;
+  mutable std::shared_ptr<const Skeleton> skeleton;
 };
 
 /// A Shape of this topology. `known` holds facts of some of its faces (others are ignored); faces not in it get the
