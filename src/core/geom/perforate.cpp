@@ -47,7 +47,13 @@ struct Cap {
     PlanePoint point;
   };
   std::vector<Border> borders;
-  std::unique_ptr<BRepTopAdaptor_FClass2d> classifier;
+  /// One of its outlines. A classifier of all of them at once would take most of the time of a single hole.
+  struct Outline {
+    TopoDS_Wire wire;
+    Box box;
+    std::shared_ptr<BRepTopAdaptor_FClass2d> within;  ///< made when it is asked for
+  };
+  std::vector<Outline> outlines;  ///< the outer one first
   std::vector<TopoDS_Wire> holes;
 };
 
@@ -174,20 +180,34 @@ class Perforation {
     cap.shell = shell;
     cap.facesForward = facesForward;
     cap.height = height;
-    for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
-      Cap::Border border;
-      border.edge = TopoDS::Edge(it.Current());
-      border.box = localBox(border.edge, toPlane_);
-      const BRepAdaptor_Curve curve(border.edge);
-      border.point = local(curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2));
-      if (curve.GetType() == GeomAbs_Circle) {
-        border.round = true;
-        border.centre = local(curve.Circle().Location());
-        border.radius = curve.Circle().Radius();
+    for (TopoDS_Iterator wires(face.Oriented(TopAbs_FORWARD)); wires.More(); wires.Next()) {
+      if (wires.Value().ShapeType() != TopAbs_WIRE) continue;
+      Cap::Outline outline{TopoDS::Wire(wires.Value()), {}, nullptr};
+      for (TopExp_Explorer it(outline.wire, TopAbs_EDGE); it.More(); it.Next()) {
+        cap.borders.push_back(borderOf(TopoDS::Edge(it.Current())));
+        outline.box.add(cap.borders.back().box);
       }
-      cap.borders.push_back(std::move(border));
+      cap.outlines.push_back(std::move(outline));
     }
+    const auto smaller = [](const Cap::Outline& a, const Cap::Outline& b) {
+      return a.box.diagonal() < b.box.diagonal();
+    };
+    std::iter_swap(cap.outlines.begin(), std::max_element(cap.outlines.begin(), cap.outlines.end(), smaller));
     return cap;
+  }
+
+  Cap::Border borderOf(const TopoDS_Edge& edge) const {
+    Cap::Border border;
+    border.edge = edge;
+    border.box = localBox(edge, toPlane_);
+    const BRepAdaptor_Curve curve(edge);
+    border.point = local(curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2));
+    if (curve.GetType() == GeomAbs_Circle) {
+      border.round = true;
+      border.centre = local(curve.Circle().Location());
+      border.radius = curve.Circle().Radius();
+    }
+    return border;
   }
 
   /// The profile neither meets a border of the cap nor has one inside it.
@@ -221,12 +241,33 @@ class Perforation {
   }
 
   TopAbs_State stateIn(Cap& cap, PlanePoint point) const {
-    if (!cap.classifier) cap.classifier = std::make_unique<BRepTopAdaptor_FClass2d>(cap.face, tolerance::point);
     const BRepAdaptor_Surface surface(cap.face, false);
     const gp_Pnt world = toPnt(plane_.at(point.u, point.v, cap.height));
     double u, v;
     ElSLib::Parameters(surface.Plane(), world, u, v);
-    return cap.classifier->Perform(gp_Pnt2d(u, v));
+    for (std::size_t i = 0; i < cap.outlines.size(); ++i) {
+      Cap::Outline& outline = cap.outlines[i];
+      const bool outer = i == 0;
+      const bool near = point.u > outline.box.low.x - clearance && point.u < outline.box.high.x + clearance &&
+                        point.v > outline.box.low.y - clearance && point.v < outline.box.high.y + clearance;
+      TopAbs_State state = TopAbs_OUT;
+      if (near) {
+        if (!outline.within) outline.within = classifierOf(cap.face, outline.wire, outer);
+        state = outline.within->Perform(gp_Pnt2d(u, v));
+      }
+      if (state != TopAbs_IN && state != TopAbs_OUT) return state;
+      if ((state == TopAbs_IN) != outer) return TopAbs_OUT;
+    }
+    return TopAbs_IN;
+  }
+
+  /// Of what lies within the outline.
+  static std::shared_ptr<BRepTopAdaptor_FClass2d> classifierOf(const TopoDS_Face& cap, const TopoDS_Wire& outline,
+                                                               bool outer) {
+    TopoDS_Face face = TopoDS::Face(cap.EmptyCopied());
+    face.Orientation(TopAbs_FORWARD);
+    BRep_Builder().Add(face, outline.Oriented(outer ? outline.Orientation() : TopAbs::Reverse(outline.Orientation())));
+    return std::make_shared<BRepTopAdaptor_FClass2d>(face, tolerance::point);
   }
 
   /// The sweep goes right through the cap, or begins (ends) exactly on it with the material inside the sweep, as a cut

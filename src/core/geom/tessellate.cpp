@@ -19,6 +19,9 @@ namespace {
 
 using Triangles = Handle(Poly_Triangulation);
 
+/// On the borders of planar faces: more take longer than waking another thread.
+constexpr std::size_t manyPoints = 500;
+
 /// The mesh a face has, if it is as good as wanted.
 Triangles meshOf(const TopoDS_Face& face, TopLoc_Location& place, double deflection) {
   Triangles mesh = BRep_Tool::Triangulation(face, place);
@@ -58,10 +61,11 @@ class EdgePoints {
       if (mesh.IsNull()) continue;
       const Handle(Poly_PolygonOnTriangulation)& polygon = BRep_Tool::PolygonOnTriangulation(edge, mesh, place);
       if (polygon.IsNull()) continue;
-      const gp_Trsf move = place.Transformation();
       std::vector<gp_Pnt> points;
       points.reserve(static_cast<std::size_t>(polygon->NbNodes()));
-      for (int i = 1; i <= polygon->NbNodes(); ++i) points.push_back(mesh->Node(polygon->Node(i)).Transformed(move));
+      for (int i = 1; i <= polygon->NbNodes(); ++i) points.push_back(mesh->Node(polygon->Node(i)));
+      if (!place.IsIdentity())
+        for (gp_Pnt& point : points) point.Transform(place.Transformation());
       return points;
     }
     return {};
@@ -82,14 +86,14 @@ class EdgePoints {
   std::vector<std::vector<gp_Pnt>> points_;
 };
 
-/// A planar face waiting for its triangles: its border as points and segments.
+/// A planar face waiting for its triangles: its border as points and the lines between them.
 struct PlanarFace {
   TopoDS_Face face;
   gp_Pln plane;
   std::vector<gp_Pnt> points;
-  std::vector<std::pair<int, int>> segments;
-  double slack = 0;  ///< mm², by which the triangles' area may differ from the face's
-  std::optional<std::vector<std::array<int, 3>>> triangles;
+  std::vector<std::vector<int>> lines;  ///< one an edge
+  double slack = 0;                     ///< mm², by which the triangles' area may differ from the face's
+  std::optional<std::vector<Triangle>> triangles;
 };
 
 /// The edges around every face by their numbers, and their points.
@@ -116,7 +120,8 @@ std::optional<PlanarFace> planarFace(const TopoDS_Face& face, Borders& borders, 
     if (!border || BRep_Tool::Degenerated(edge) || !seen.emplace(edge, true).second) return std::nullopt;
     const TopoDS_Edge forward = TopoDS::Edge(edge.Oriented(TopAbs_FORWARD));
     const std::vector<gp_Pnt>& points = borders.pointsOf(edge);
-    int last = -1;
+    std::vector<int> line;
+    line.reserve(points.size());
     for (std::size_t i = 0; i < points.size(); ++i) {
       const TopoDS_Vertex corner = i == 0                   ? TopExp::FirstVertex(forward)
                                    : i + 1 == points.size() ? TopExp::LastVertex(forward)
@@ -125,12 +130,12 @@ std::optional<PlanarFace> planarFace(const TopoDS_Face& face, Borders& borders, 
       if (!corner.IsNull()) node = corners.emplace(corner, node).first->second;
       if (node == static_cast<int>(result.points.size())) result.points.push_back(points[i]);
       if (i > 0) {
-        if (node == last) return std::nullopt;
-        result.segments.emplace_back(last, node);
+        if (node == line.back()) return std::nullopt;
         result.slack += points[i].Distance(points[i - 1]) * quality.deflection;
       }
-      last = node;
+      line.push_back(node);
     }
+    result.lines.push_back(std::move(line));
   }
   return result;
 }
@@ -143,7 +148,7 @@ void triangulate(PlanarFace& face, double area) {
     ElSLib::Parameters(face.plane, point, u, v);
     flat.push_back({u, v});
   }
-  auto triangles = planarTriangles(flat, face.segments);
+  auto triangles = planarTriangles(flat, face.lines);
   if (!triangles) return;
   double sum = 0;
   for (const auto& [a, b, c] : *triangles) {
@@ -206,14 +211,19 @@ void meshFaces(const Shape& shape, EdgePoints& edgePoints, const MeshQuality& qu
   Borders borders(skeleton, edgePoints);
   std::vector<PlanarFace> prepared;
   std::vector<TopoDS_Face> rest;
+  std::size_t points = 0;
   for (const TopoDS_Face& face : planar) {
-    if (auto border = planarFace(face, borders, quality))
+    if (auto border = planarFace(face, borders, quality)) {
+      points += border->points.size();
       prepared.push_back(std::move(*border));
-    else
+    } else {
       rest.push_back(face);
+    }
   }
-  forEachInParallel(prepared.size(), "meshing", progress,
-                    [&](std::size_t i) { triangulate(prepared[i], factsOf(shape, prepared[i].face).area); });
+  forEachInParallel(
+      prepared.size(), "meshing", progress,
+      [&](std::size_t i) { triangulate(prepared[i], factsOf(shape, prepared[i].face).area); },
+      points > manyPoints ? Calls::Long : Calls::Short);
   for (const PlanarFace& face : prepared) {
     if (face.triangles)
       store(face, quality.deflection);
@@ -244,59 +254,78 @@ void addNormals(const TopoDS_Face& face, const Triangles& mesh) {
   }
 }
 
-void append(std::vector<float>& target, const gp_XYZ& value) {
-  const std::size_t end = target.size();
-  target.resize(end + 3);
-  target[end] = float(value.X());
-  target[end + 1] = float(value.Y());
-  target[end + 2] = float(value.Z());
+float* put(float* target, const gp_XYZ& value) {
+  target[0] = float(value.X());
+  target[1] = float(value.Y());
+  target[2] = float(value.Z());
+  return target + 3;
 }
 
-void addVertices(BodyMesh& result, const Poly_Triangulation& mesh, const gp_Trsf& move, bool reversed) {
-  const bool moved = move.Form() != gp_Identity;
-  gp_XYZ low(RealLast(), RealLast(), RealLast()), high(RealFirst(), RealFirst(), RealFirst());
+/// Writes from the given place on.
+void addVertices(const Poly_Triangulation& mesh, const TopLoc_Location& place, bool reversed, float* points,
+                 float* normals) {
+  const gp_Trsf move = place.Transformation();
+  const bool moved = !place.IsIdentity();
   for (int i = 1; i <= mesh.NbNodes(); ++i) {
     gp_XYZ point = mesh.Node(i).XYZ();
     if (moved) move.Transforms(point);
-    append(result.points, point);
-    for (int axis = 1; axis <= 3; ++axis) {
-      low.SetCoord(axis, std::min(low.Coord(axis), point.Coord(axis)));
-      high.SetCoord(axis, std::max(high.Coord(axis), point.Coord(axis)));
-    }
+    points = put(points, point);
   }
-  if (mesh.NbNodes() > 0) {
-    result.box.add(fromPnt(low));
-    result.box.add(fromPnt(high));
-  }
-  const float sign = reversed != (move.ScaleFactor() < 0) ? -1 : 1;
+  const gp_Mat turn = move.HVectorialPart();
+  const double sign = reversed != (move.ScaleFactor() < 0) ? -1 : 1;
   for (int i = 1; i <= mesh.NbNodes(); ++i) {
     gp_Vec3f normal;
     mesh.Normal(i, normal);
     gp_XYZ turned(normal.x(), normal.y(), normal.z());
-    if (moved) turned.Multiply(move.HVectorialPart());
-    append(result.normals, turned * sign);
+    if (moved) turned.Multiply(turn);
+    normals = put(normals, turned * sign);
   }
 }
 
-void addFace(BodyMesh& result, const TopoDS_Face& face) {
-  const auto firstVertex = static_cast<std::uint32_t>(result.points.size() / 3);
-  const auto firstTriangle = static_cast<std::uint32_t>(result.triangles.size() / 3);
-  TopLoc_Location place;
-  const Triangles mesh = BRep_Tool::Triangulation(face, place);
-  if (!mesh.IsNull()) {
-    if (!mesh->HasNormals()) addNormals(face, mesh);
-    const bool reversed = face.Orientation() == TopAbs_REVERSED;
-    addVertices(result, *mesh, place.Transformation(), reversed);
-    for (int i = 1; i <= mesh->NbTriangles(); ++i) {
-      int a = 0, b = 0, c = 0;
-      mesh->Triangle(i).Get(a, b, c);
-      if (reversed) std::swap(b, c);
-      for (int corner : {a, b, c}) result.triangles.push_back(firstVertex + static_cast<std::uint32_t>(corner) - 1);
-    }
+void addTriangles(const Poly_Triangulation& mesh, bool reversed, std::uint32_t firstVertex, std::uint32_t* target) {
+  for (int i = 1; i <= mesh.NbTriangles(); ++i) {
+    int a = 0, b = 0, c = 0;
+    mesh.Triangle(i).Get(a, b, c);
+    if (reversed) std::swap(b, c);
+    for (const int corner : {a, b, c}) *target++ = firstVertex + static_cast<std::uint32_t>(corner) - 1;
   }
-  result.faceVertices.push_back({firstVertex, static_cast<std::uint32_t>(result.points.size() / 3) - firstVertex});
-  result.faceTriangles.push_back(
-      {firstTriangle, static_cast<std::uint32_t>(result.triangles.size() / 3) - firstTriangle});
+}
+
+void addFaces(BodyMesh& result, const Skeleton& skeleton, Progress& progress) {
+  std::vector<Triangles> meshes;
+  std::vector<TopLoc_Location> places(skeleton.faces.size());
+  std::uint32_t vertices = 0, triangles = 0;
+  for (std::size_t i = 0; i < skeleton.faces.size(); ++i) {
+    const Triangles mesh = BRep_Tool::Triangulation(skeleton.faces[i], places[i]);
+    const auto vertexCount = static_cast<std::uint32_t>(mesh.IsNull() ? 0 : mesh->NbNodes());
+    const auto triangleCount = static_cast<std::uint32_t>(mesh.IsNull() ? 0 : mesh->NbTriangles());
+    result.faceVertices.push_back({vertices, vertexCount});
+    result.faceTriangles.push_back({triangles, triangleCount});
+    vertices += vertexCount;
+    triangles += triangleCount;
+    meshes.push_back(mesh);
+  }
+  result.points.resize(3 * std::size_t{vertices});
+  result.normals.resize(3 * std::size_t{vertices});
+  result.triangles.resize(3 * std::size_t{triangles});
+  for (std::size_t i = 0; i < meshes.size(); ++i) {
+    progress.throwIfStopped();
+    if (meshes[i].IsNull()) continue;
+    const TopoDS_Face& face = skeleton.faces[i];
+    if (!meshes[i]->HasNormals()) addNormals(face, meshes[i]);
+    const bool reversed = face.Orientation() == TopAbs_REVERSED;
+    const std::uint32_t first = result.faceVertices[i].first;
+    addVertices(*meshes[i], places[i], reversed, result.points.data() + 3 * first, result.normals.data() + 3 * first);
+    addTriangles(*meshes[i], reversed, first, result.triangles.data() + 3 * result.faceTriangles[i].first);
+  }
+  for (std::size_t i = 0; i + 2 < result.points.size(); i += 3)
+    result.box.add(Point{result.points[i], result.points[i + 1], result.points[i + 2]});
+}
+
+void append(std::vector<float>& target, const gp_XYZ& value) {
+  const std::size_t end = target.size();
+  target.resize(end + 3);
+  put(target.data() + end, value);
 }
 
 /// The visible edges in the order of edgesOf().
@@ -327,10 +356,7 @@ BodyMesh tessellate(const Shape& shape, const MeshQuality& quality, Progress& pr
   const Skeleton& skeleton = skeletonOf(shape);
   EdgePoints edgePoints(skeleton, quality);
   kernelCall("meshing", [&] { meshFaces(shape, edgePoints, quality, progress); });
-  for (const TopoDS_Face& face : skeleton.faces) {
-    progress.throwIfStopped();
-    addFace(result, face);
-  }
+  addFaces(result, skeleton, progress);
   addEdges(result, skeleton, edgePoints);
   if (shape.kind() == BodyKind::Curve) result.box = shape.roughBox();
   for (const Skeleton::VertexPart& part : skeleton.vertices) append(result.corners, BRep_Tool::Pnt(part.vertex).XYZ());

@@ -1,18 +1,19 @@
-// Triangles of a planar region bounded by polygons, however many holes it has.
+// Triangles of a planar region bounded by polylines, however many holes it has.
 #pragma once
 
 #include <array>
 #include <optional>
-#include <utility>
 #include <vector>
 
 #include "geom/profile.h"
 
 namespace kervo {
 
-/// Triangles (counter-clockwise, as indices into `points`) of the region whose border consists of `segments` (pairs of
-/// indices): the points from which a ray crosses the border an odd number of times. Nothing if segments cross.
-std::optional<std::vector<std::array<int, 3>>> planarTriangles(const std::vector<PlanePoint>& points,
-                                                               const std::vector<std::pair<int, int>>& segments);
+using Triangle = std::array<int, 3>;
+
+/// Triangles (counter-clockwise, as indices into `points`) of the region whose border consists of `lines` (each a run
+/// of indices): the points from which a ray crosses the border an odd number of times. Nothing if lines cross.
+std::optional<std::vector<Triangle>> planarTriangles(const std::vector<PlanePoint>& points,
+                                                     const std::vector<std::vector<int>>& lines);
 
 }  // namespace kervo
