@@ -3,6 +3,7 @@
 #include <future>
 
 #include "geom/kernel/checked_intersection.h"
+#include "geom/kernel/divided_near.h"
 #include "geom/kernel/set_aside.h"
 
 namespace kervo {
@@ -29,15 +30,16 @@ void requireSides(const std::vector<TopoDS_Shape>& outside, const std::vector<Sh
   }
 }
 
-Division divideSolid(const Shape& stock, const std::vector<Shape>& cutters, const Attempt& attempt,
-                     Progress& progress) {
+DividedParts dividedWhole(const Shape& stock, const std::vector<Shape>& cutters, const Attempt& attempt,
+                          Progress& progress) {
   std::vector<Shape> arguments{stock};
   arguments.insert(arguments.end(), cutters.begin(), cutters.end());
   const Intersection intersection(arguments, attempt, progress);
-  FaceTable table = intersection.faceTable();
-  measureAll(table, progress);
+  DividedParts result;
+  result.table = intersection.faceTable();
+  result.allowedEdgeTolerance = intersection.allowedEdgeTolerance();
+  measureAll(result.table, progress);
 
-  std::vector<TopoDS_Shape> outside, inside, cutterRest;
   ShapeMap<bool> inCutter, inStock;
   for (const TopoDS_Shape& solid : solidsOf(stock))
     for (const TopoDS_Shape& part : intersection.parts(solid)) inStock[part] = true;
@@ -45,18 +47,24 @@ Division divideSolid(const Shape& stock, const std::vector<Shape>& cutters, cons
     double sum = 0;
     for (const TopoDS_Shape& solid : solidsOf(cutter))
       for (const TopoDS_Shape& part : intersection.parts(solid)) {
-        sum += volumeOf(part, table);
-        if (inCutter.emplace(part, true).second && !inStock.contains(part)) cutterRest.push_back(part);
+        sum += volumeOf(part, result.table);
+        if (inCutter.emplace(part, true).second && !inStock.contains(part)) result.cutterRest.push_back(part);
       }
     requireBalance(cutter.volume(), sum, cutter.area(), "a cutter");
   }
-  Balance balance{stock.volume(), 0, 0};
   for (const TopoDS_Shape& solid : solidsOf(stock))
-    for (const TopoDS_Shape& part : intersection.parts(solid)) {
-      const bool cut = inCutter.contains(part);
-      (cut ? inside : outside).push_back(part);
-      (cut ? balance.inside : balance.outside) += volumeOf(part, table);
-    }
+    for (const TopoDS_Shape& part : intersection.parts(solid))
+      (inCutter.contains(part) ? result.inside : result.outside).push_back(part);
+  return result;
+}
+
+/// The division that the parts make, if they pass all checks.
+Division checked(DividedParts parts, const Shape& stock, const std::vector<Shape>& cutters, const Attempt& attempt,
+                 Progress& progress) {
+  auto& [outside, inside, cutterRest, table, allowedEdgeTolerance] = parts;
+  Balance balance{stock.volume(), 0, 0};
+  for (const TopoDS_Shape& part : outside) balance.outside += volumeOf(part, table);
+  for (const TopoDS_Shape& part : inside) balance.inside += volumeOf(part, table);
   requireBalance(balance.before, balance.outside + balance.inside, stock.area(), "the stock");
   if (inside.empty()) {
     requireSides(outside, cutters, stock, cutterRest, true, progress);
@@ -65,7 +73,7 @@ Division divideSolid(const Shape& stock, const std::vector<Shape>& cutters, cons
   std::vector<TopoDS_Shape> both = outside;
   both.insert(both.end(), inside.begin(), inside.end());
   requireSmallEffect(attempt, both, table, stock.volume());
-  requireTightEdges(both, intersection.allowedEdgeTolerance());
+  requireTightEdges(both, allowedEdgeTolerance);
   // The two longest checks look at different things and only read: side by side.
   std::future<void> sides = std::async(std::launch::async, [&] {
     kernelCall("the cut", [&] { requireSides(outside, cutters, stock, cutterRest, false, progress); });
@@ -73,6 +81,19 @@ Division divideSolid(const Shape& stock, const std::vector<Shape>& cutters, cons
   requireSoundFaces(both, table, progress);
   sides.get();
   return {soundShape(outside, table, progress), soundShape(inside, table, progress), balance, attempt.remedy()};
+}
+
+Division divideSolid(const Shape& stock, const std::vector<Shape>& cutters, const Attempt& attempt,
+                     Progress& progress) {
+  if (attempt.isPlain()) {
+    try {
+      if (auto parts = dividedNear(stock, cutters, attempt, progress))
+        return checked(std::move(*parts), stock, cutters, attempt, progress);
+    } catch (const Unsound&) {
+      progress.throwIfStopped();
+    }
+  }
+  return checked(dividedWhole(stock, cutters, attempt, progress), stock, cutters, attempt, progress);
 }
 
 Division divideSurface(const Shape& stock, const std::vector<Shape>& cutters, const Attempt& attempt,

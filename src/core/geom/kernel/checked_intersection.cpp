@@ -1,5 +1,6 @@
 #include "geom/kernel/checked_intersection.h"
 
+#include <BOPDS_DS.hxx>
 #include <BOPTools_AlgoTools.hxx>
 #include <BOPTools_AlgoTools3D.hxx>
 #include <BRepBuilderAPI_Copy.hxx>
@@ -116,14 +117,23 @@ std::vector<TopoDS_Shape> shellsOf(const std::vector<TopoDS_Shape>& faces) {
   return shells;
 }
 
-namespace {
 double loosestEdge(const TopoDS_Shape& shape) {
   double loosest = 0;
   for (TopExp_Explorer it(shape, TopAbs_EDGE); it.More(); it.Next())
     loosest = std::max(loosest, BRep_Tool::Tolerance(TopoDS::Edge(it.Current())));
   return loosest;
 }
-}  // namespace
+
+void PartsBuilder::PostTreat(const Message_ProgressRange&) {
+  TopTools_IndexedMapOfShape given;
+  for (int i = 0; i < myDS->NbSourceShapes(); ++i) given.Add(myDS->ShapeInfo(i).Shape());
+  std::vector<TopoDS_Shape> made;
+  for (TopExp_Explorer it(myShape, TopAbs_FACE); it.More(); it.Next())
+    if (!given.Contains(it.Current())) made.push_back(it.Current());
+  const TopoDS_Compound faces = compoundOf(made);
+  BOPTools_AlgoTools::CorrectTolerances(faces, given, 0.05, myRunParallel);
+  BOPTools_AlgoTools::CorrectShapeTolerances(faces, given, myRunParallel);
+}
 
 Intersection::Intersection(const std::vector<Shape>& arguments, const Attempt& attempt, Progress& progress)
     : arguments_(arguments) {
@@ -154,7 +164,7 @@ Intersection::Intersection(const std::vector<Shape>& arguments, const Attempt& a
   // Parts are looked up directly, and solids of positive volume are known not to be inside out.
   builder_.SetToFillHistory(false);
   const bool allPositive = std::all_of(arguments.begin(), arguments.end(), [](const Shape& shape) {
-    return shape.kind() == BodyKind::Solid && shape.solidCount() == 1 && shape.volume() > 0;
+    return shape.kind() != BodyKind::Solid || (shape.solidCount() == 1 && shape.volume() > 0);
   });
   builder_.SetCheckInverted(!allPositive);
   builder_.PerformWithFiller(filler_, scope.Next());

@@ -35,6 +35,7 @@ struct Attempt {
   enum class Order { AsGiven, Reversed };
   Order order = Order::AsGiven;
 
+  bool isPlain() const { return fuzzy == 0 && move == 0 && order == Order::AsGiven; }
   /// What was done to get a result; empty for the plain attempt.
   std::string remedy() const;
 };
@@ -79,6 +80,15 @@ TopoDS_Compound compoundOf(const std::vector<TopoDS_Shape>& shapes);
 /// Faces that hang together by edges, as shells.
 std::vector<TopoDS_Shape> shellsOf(const std::vector<TopoDS_Shape>& faces);
 
+/// The largest tolerance of an edge, in mm.
+double loosestEdge(const TopoDS_Shape& shape);
+
+/// The kernel's builder, which corrects the tolerances of new faces only: no new edge lies on any other.
+class PartsBuilder : public BOPAlgo_Builder {
+ protected:
+  void PostTreat(const Message_ProgressRange& range) override;
+};
+
 /// All arguments intersected with each other once; parts are looked up in it. The arguments must outlive it.
 class Intersection {
  public:
@@ -99,7 +109,7 @@ class Intersection {
  private:
   const std::vector<Shape>& arguments_;
   BOPAlgo_PaveFiller filler_;
-  BOPAlgo_Builder builder_;
+  PartsBuilder builder_;
   double allowedEdgeTolerance_ = 0;
 };
 

@@ -1,0 +1,26 @@
+// The parts of a large solid found by intersecting only those of its faces that a cutter comes near to: what a cut
+// costs then depends on what it meets, not on how much else the body has. What comes out is checked like any other
+// division.
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "geom/kernel/checked_intersection.h"
+
+namespace kervo {
+
+/// What a solid and its cutters were divided into.
+struct DividedParts {
+  std::vector<TopoDS_Shape> outside;     ///< parts of the stock that no cutter takes
+  std::vector<TopoDS_Shape> inside;      ///< those that one does
+  std::vector<TopoDS_Shape> cutterRest;  ///< parts of cutters outside the stock
+  FaceTable table;                       ///< of all their faces, measured
+  double allowedEdgeTolerance = 0;
+};
+
+/// Nothing for a solid that is as well intersected as a whole. Throws Unsound if the parts cannot be put together.
+std::optional<DividedParts> dividedNear(const Shape& stock, const std::vector<Shape>& cutters, const Attempt& attempt,
+                                        Progress& progress);
+
+}  // namespace kervo
