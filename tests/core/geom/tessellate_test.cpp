@@ -1,12 +1,18 @@
 #include "geom/tessellate.h"
 
 #include <gtest/gtest.h>
+#include <BRep_TEdge.hxx>
+#include <TopExp_Explorer.hxx>
 
+#include <algorithm>
+#include <array>
 #include <cmath>
+#include <map>
 #include <numbers>
 
 #include "base/error.h"
 #include "geom/boolean.h"
+#include "geom/kernel/shape_body.h"
 #include "geom/primitives.h"
 #include "geom/topology.h"
 
@@ -131,6 +137,82 @@ TEST(Tessellate, FacesAndEdgesComeInTheOrderOfTheTopology) {
     }
     EXPECT_NEAR(length, edges[i].length(), 0.01 * edges[i].length());
   }
+}
+
+/// Sides of triangles that have no other beside them, found by their points: where the mesh has gaps or overlaps.
+std::size_t openSides(const BodyMesh& mesh) {
+  using Place = std::array<float, 3>;
+  std::map<std::pair<Place, Place>, int> balance;
+  const auto place = [&](std::uint32_t i) {
+    return Place{mesh.points[3 * i], mesh.points[3 * i + 1], mesh.points[3 * i + 2]};
+  };
+  for (std::size_t i = 0; i < mesh.triangles.size(); i += 3)
+    for (std::size_t k = 0; k < 3; ++k) {
+      const Place a = place(mesh.triangles[i + k]), b = place(mesh.triangles[i + (k + 1) % 3]);
+      if (a != b) a < b ? ++balance[{a, b}] : --balance[{b, a}];
+    }
+  return static_cast<std::size_t>(
+      std::count_if(balance.begin(), balance.end(), [](const auto& side) { return side.second != 0; }));
+}
+
+Shape ring(double outer, double inner) {
+  Progress progress;
+  Plane below;
+  below.origin.z = -1;
+  return divide(makeCylinder("rim", {}, outer, 5), {makeCylinder("bore", below, inner, 7)}, progress).outside;
+}
+
+TEST(Tessellate, CurvedBordersCloseWithoutGaps) {
+  // Disc and rings: a border that bulges outwards, and chords of one circle that cross the other when the ring is thin.
+  for (const Shape& shape : {makeCylinder("disc", {}, 10, 5), ring(10, 6), ring(10, 9.9), ring(10, 9.99)}) {
+    const BodyMesh mesh = meshed(shape, {0.05, 0.1});
+    EXPECT_EQ(openSides(mesh), 0u);
+    EXPECT_NEAR(volumeOf(mesh), shape.volume(), 0.05 * shape.area());
+    EXPECT_GT(smallestAgreement(mesh), 0.8);
+  }
+}
+
+TEST(Tessellate, ThinWebsBetweenHolesAreMeshed) {
+  // Holes of radius 2 a hair apart, and one that leaves a hair at the plate's border.
+  Progress progress;
+  std::vector<Shape> drills;
+  for (const auto& [x, y] : {std::pair(5.0, 10.0), std::pair(9.01, 10.0), std::pair(13.02, 10.0),
+                             std::pair(27.995, 10.0), std::pair(9.01, 14.02), std::pair(20.0, 2.001)}) {
+    Plane place;
+    place.origin = {x, y, -1};
+    drills.push_back(makeCylinder("drill" + std::to_string(drills.size()), place, 2, 12));
+  }
+  const Shape plate = divide(block(), drills, progress).outside;
+  ASSERT_NEAR(plate.volume(), 6000 - 6 * 40 * pi, 1e-6);
+  for (const double deflection : {0.2, 0.05, 0.005}) {
+    const BodyMesh mesh = meshed(plate, {deflection, 0.2});
+    EXPECT_EQ(openSides(mesh), 0u) << deflection;
+    EXPECT_NEAR(volumeOf(mesh), plate.volume(), deflection * 6 * 4 * pi * 10);
+  }
+}
+
+/// All that the kernel notes on the edges of a shape: curves, and polygons of meshes.
+int notesOnEdges(const Shape& shape) {
+  int count = 0;
+  for (TopExp_Explorer it(shape.body().topology, TopAbs_EDGE); it.More(); it.Next())
+    count += Handle(BRep_TEdge)::DownCast(it.Current().TShape())->Curves().Extent();
+  return count;
+}
+
+TEST(Tessellate, TrialsLeaveNothingOnTheEdgesOfTheirStock) {
+  Progress progress;
+  const Shape stock = drilled(2);
+  meshed(stock);
+  const int before = notesOnEdges(stock);
+  // Each cut leaves the holes and gives new faces to their edges.
+  for (int i = 0; i < 20; ++i) {
+    Plane saw;
+    saw.origin = {14.5 + 0.05 * i, -1, -1};
+    const Shape cut = divide(stock, {makeBlock("saw", saw, 0.5, 40, 40)}, progress).outside;
+    ASSERT_EQ(cut.solidCount(), 2);
+    meshed(cut);
+  }
+  EXPECT_EQ(notesOnEdges(stock), before);
 }
 
 TEST(Tessellate, QualityIsTheSameForNearlyEqualSizes) {
