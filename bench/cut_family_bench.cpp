@@ -7,6 +7,8 @@
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakeHalfSpace.hxx>
+#include <BRepTools.hxx>
+#include <BRep_Builder.hxx>
 #include <TopTools_ListOfShape.hxx>
 #include <TopoDS_Shape.hxx>
 #include <gp_Ax2.hxx>
@@ -14,6 +16,9 @@
 
 #include <cmath>
 
+#include "exchange/body_file.h"
+#include "geom/plane_split.h"
+#include "geom/soundness.h"
 #include "model/rebuild.h"
 #include "steps/registry.h"
 #include "view/body_picture.h"
@@ -327,6 +332,52 @@ void kernelSplit(benchmark::State& state) {
   }
 }
 
+// A moulded housing of 323 faces with fillets and ribs that Kervo did not make, sawn through its middle
+
+const char* const housing = "/usr/share/opencascade/data/occ/Bottom.brep";
+
+Box boxOfHousing() {
+  Progress progress;
+  return readBodies(housing, progress).bodies.front().shape.box();
+}
+
+void trialHousing(benchmark::State& state) {
+  Progress progress;
+  const Point middle = boxOfHousing().centre();
+  for (auto _ : state) {
+    state.PauseTiming();
+    // Anew each time: what one cut finds out about its faces would help the next.
+    const Shape stock = examined(readBodies(housing, progress).bodies.front().shape, progress);
+    const double size = stock.roughBox().diagonal();
+    pictureOf(stock, progress);
+    state.ResumeTiming();
+    const PlaneSplit split = splitByPlane("saw", stock, Plane::through(middle, {1, 0, 0}), Kerf::centred(1), progress);
+    for (const auto* side : {&split.front, &split.back})
+      for (const Shape& piece : *side) benchmark::DoNotOptimize(pictureOf(piece, progress, Picks::Later, size));
+  }
+}
+
+void kernelHousing(benchmark::State& state) {
+  const Box box = boxOfHousing();
+  TopoDS_Shape part;
+  BRep_Builder builder;
+  BRepTools::Read(part, housing, builder);
+  TopTools_ListOfShape stock, saw;
+  stock.Append(part);
+  saw.Append(BRepPrimAPI_MakeBox(gp_Pnt(box.centre().x - 0.5, box.low.y - 10, box.low.z - 10),
+                                 gp_Pnt(box.centre().x + 0.5, box.high.y + 10, box.high.z + 10))
+                 .Shape());
+  for (auto _ : state) {
+    BRepAlgoAPI_Cut cut;
+    cut.SetArguments(stock);
+    cut.SetTools(saw);
+    cut.SetRunParallel(true);
+    cut.SetNonDestructive(true);
+    cut.Build();
+    benchmark::DoNotOptimize(cut.Shape());
+  }
+}
+
 }  // namespace
 
 #define KERVO_PAIR(name, kernel, kervo, count)      \
@@ -353,3 +404,8 @@ BENCHMARK(trialRack)
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
 BENCHMARK(trialHole)->Name("cut family/trial on 500 faces/one more hole")->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(trialHousing)->Name("cut family/trial on a housing/kervo")->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(kernelHousing)
+    ->Name("cut family/trial on a housing/kernel_one_call")
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
