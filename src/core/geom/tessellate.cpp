@@ -9,6 +9,7 @@
 #include <TopoDS_Compound.hxx>
 #include <cmath>
 
+#include "geom/kernel/cylinder_strip.h"
 #include "geom/kernel/parallel.h"
 #include "geom/kernel/planar_triangles.h"
 #include "geom/kernel/skeleton.h"
@@ -29,11 +30,19 @@ Triangles meshOf(const TopoDS_Face& face, TopLoc_Location& place, double deflect
   return mesh;
 }
 
+bool liesInPlane(const TopoDS_Face& face) {
+  return BRepAdaptor_Surface(face, false).GetType() == GeomAbs_Plane;
+}
+
 /// Points along every edge (in space), as its curved neighbours were meshed, so that no gaps show.
 class EdgePoints {
  public:
   EdgePoints(const Skeleton& skeleton, const MeshQuality& quality)
-      : skeleton_(skeleton), quality_(quality), points_(skeleton.edges.size()) {}
+      : skeleton_(skeleton), quality_(quality), points_(skeleton.edges.size()) {
+    for (const TopoDS_Face& face : skeleton.faces) flat_.push_back(liesInPlane(face));
+  }
+
+  bool isFlat(std::size_t face) const { return flat_[face]; }
 
   /// By the edge's number, in the direction of its curve.
   const std::vector<gp_Pnt>& of(std::size_t edge) {
@@ -41,6 +50,8 @@ class EdgePoints {
     if (points.empty()) points = found(skeleton_.edges[edge]);
     return points;
   }
+  /// For an edge whose face is meshed only now.
+  void forget(std::size_t edge) { points_[edge].clear(); }
 
  private:
   std::vector<gp_Pnt> found(const Skeleton::EdgePart& part) const {
@@ -54,23 +65,32 @@ class EdgePoints {
     return points;
   }
 
+  /// As a face beside the edge has them: a curved one if there is one, for those of planes are the easier to change.
   std::vector<gp_Pnt> meshed(const TopoDS_Edge& edge, const std::vector<std::uint32_t>& faces) const {
-    for (const std::uint32_t face : faces) {
-      TopLoc_Location place;
-      const Triangles mesh = meshOf(skeleton_.faces[face], place, quality_.deflection);
-      if (mesh.IsNull()) continue;
-      const Handle(Poly_PolygonOnTriangulation)& polygon = BRep_Tool::PolygonOnTriangulation(edge, mesh, place);
-      if (polygon.IsNull()) continue;
-      std::vector<gp_Pnt> points;
-      points.reserve(static_cast<std::size_t>(polygon->NbNodes()));
-      for (int i = 1; i <= polygon->NbNodes(); ++i) points.push_back(mesh->Node(polygon->Node(i)));
-      if (!place.IsIdentity())
-        for (gp_Pnt& point : points) point.Transform(place.Transformation());
-      return points;
-    }
+    for (const bool flat : {false, true})
+      for (const std::uint32_t face : faces)
+        if (isFlat(face) == flat)
+          if (auto points = meshed(edge, skeleton_.faces[face]); !points.empty()) return points;
     return {};
   }
 
+  std::vector<gp_Pnt> meshed(const TopoDS_Edge& edge, const TopoDS_Face& face) const {
+    TopLoc_Location place;
+    const Triangles mesh = meshOf(face, place, quality_.deflection);
+    if (mesh.IsNull()) return {};
+    std::vector<gp_Pnt> points;
+    if (const auto bordered = Handle(BorderedMesh)::DownCast(mesh)) {
+      for (const int node : bordered->border(edge)) points.push_back(mesh->Node(node + 1));
+    } else if (const auto polygon = BRep_Tool::PolygonOnTriangulation(edge, mesh, place)) {
+      points.reserve(static_cast<std::size_t>(polygon->NbNodes()));
+      for (int i = 1; i <= polygon->NbNodes(); ++i) points.push_back(mesh->Node(polygon->Node(i)));
+    }
+    if (!place.IsIdentity())
+      for (gp_Pnt& point : points) point.Transform(place.Transformation());
+    return points;
+  }
+
+  /// Points on the curve itself. They are not kept with the edge: the kernel would take its box from them.
   std::vector<gp_Pnt> sampled(const TopoDS_Edge& edge) const {
     const BRepAdaptor_Curve curve(edge);
     if (curve.GetType() == GeomAbs_Line)
@@ -83,6 +103,7 @@ class EdgePoints {
 
   const Skeleton& skeleton_;
   MeshQuality quality_;
+  std::vector<char> flat_;
   std::vector<std::vector<gp_Pnt>> points_;
 };
 
@@ -91,7 +112,8 @@ struct PlanarFace {
   TopoDS_Face face;
   gp_Pln plane;
   std::vector<gp_Pnt> points;
-  std::vector<std::vector<int>> lines;  ///< one an edge
+  std::vector<TopoDS_Edge> edges;
+  std::vector<std::vector<int>> lines;  ///< one an edge, along its curve
   double slack = 0;                     ///< mm², by which the triangles' area may differ from the face's
   std::optional<std::vector<Triangle>> triangles;
 };
@@ -99,19 +121,27 @@ struct PlanarFace {
 /// The edges around every face by their numbers, and their points.
 class Borders {
  public:
-  Borders(const Skeleton& skeleton, EdgePoints& points) : points_(points) {
+  Borders(const Skeleton& skeleton, EdgePoints& points) : skeleton_(skeleton), points_(points) {
     for (std::size_t i = 0; i < skeleton.edges.size(); ++i) numberOf_.emplace(skeleton.edges[i].edge, i);
   }
   const std::vector<gp_Pnt>& pointsOf(const TopoDS_Edge& edge) { return points_.of(numberOf_.at(edge)); }
+  void forget(const TopoDS_Edge& edge) { points_.forget(numberOf_.at(edge)); }
+  /// All faces at the edge but this one are planes.
+  bool onlyPlanesBeside(const TopoDS_Face& face, const TopoDS_Edge& edge) const {
+    const std::vector<std::uint32_t>& faces = skeleton_.edges[numberOf_.at(edge)].faces;
+    return std::all_of(faces.begin(), faces.end(),
+                       [&](std::uint32_t i) { return skeleton_.faces[i].IsSame(face) || points_.isFlat(i); });
+  }
 
  private:
+  const Skeleton& skeleton_;
   EdgePoints& points_;
   ShapeMap<std::size_t> numberOf_;
 };
 
 /// The border of a planar face; nothing for one that needs the kernel's care (edges inside it, or without length).
 std::optional<PlanarFace> planarFace(const TopoDS_Face& face, Borders& borders, const MeshQuality& quality) {
-  PlanarFace result{face, BRepAdaptor_Surface(face, false).Plane(), {}, {}, 0, std::nullopt};
+  PlanarFace result{face, BRepAdaptor_Surface(face, false).Plane(), {}, {}, {}, 0, std::nullopt};
   ShapeMap<int> corners;
   ShapeMap<bool> seen;
   for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
@@ -135,6 +165,7 @@ std::optional<PlanarFace> planarFace(const TopoDS_Face& face, Borders& borders, 
       }
       line.push_back(node);
     }
+    result.edges.push_back(edge);
     result.lines.push_back(std::move(line));
   }
   return result;
@@ -160,24 +191,39 @@ void triangulate(PlanarFace& face, double area) {
   if (std::abs(sum - area) <= face.slack + 1e-6 * area) face.triangles = std::move(triangles);
 }
 
-/// Kept with the face, as the kernel keeps the meshes of curved faces, but not noted on its edges: they outlive the
-/// many faces that trials give them.
-void store(const PlanarFace& face, double deflection) {
+void store(PlanarFace& face, double deflection) {
   const auto& triangles = *face.triangles;
-  Handle(Poly_Triangulation) mesh =
-      new Poly_Triangulation(static_cast<int>(face.points.size()), static_cast<int>(triangles.size()), false, false);
+  Handle(BorderedMesh) mesh = new BorderedMesh(face.points.size(), triangles.size(), false);
   const gp_Trsf toFace = face.face.Location().Transformation().Inverted();
   for (std::size_t i = 0; i < face.points.size(); ++i)
     mesh->SetNode(static_cast<int>(i) + 1, face.points[i].Transformed(toFace));
-  // Triangles run counter-clockwise about the plane's own normal, which a left-handed plane turns round.
-  const bool turned = !face.plane.Direct();
+  // Counter-clockwise in the plane's u and v, as the surface's own normal has it, be its axes left-handed or not.
   for (std::size_t i = 0; i < triangles.size(); ++i) {
     const auto& [a, b, c] = triangles[i];
-    mesh->SetTriangle(static_cast<int>(i) + 1,
-                      turned ? Poly_Triangle(a + 1, c + 1, b + 1) : Poly_Triangle(a + 1, b + 1, c + 1));
+    mesh->SetTriangle(static_cast<int>(i) + 1, Poly_Triangle(a + 1, b + 1, c + 1));
   }
+  for (std::size_t i = 0; i < face.edges.size(); ++i) mesh->setBorder(face.edges[i], std::move(face.lines[i]));
   mesh->Deflection(deflection);
   BRep_Builder().UpdateFace(face.face, mesh);
+}
+
+/// Meshes a face between two rims, and says whether it is one. Other curved faces beside it would have to follow its
+/// points, so only planes may lie there.
+bool meshedAsStrip(const TopoDS_Face& face, Borders& borders, double deflection) {
+  const auto rims = rimsOfStrip(face);
+  if (!rims || !borders.onlyPlanesBeside(face, rims->first) || !borders.onlyPlanesBeside(face, rims->second))
+    return false;
+  const Triangles mesh =
+      stripBetween(face, {rims->first, borders.pointsOf(rims->first)}, {rims->second, borders.pointsOf(rims->second)});
+  if (mesh.IsNull()) {
+    // The kernel will give them points of its own.
+    borders.forget(rims->first);
+    borders.forget(rims->second);
+    return false;
+  }
+  mesh->Deflection(deflection);
+  BRep_Builder().UpdateFace(face, mesh);
+  return true;
 }
 
 void meshByKernel(const std::vector<TopoDS_Face>& faces, const MeshQuality& quality, Progress& progress) {
@@ -194,21 +240,48 @@ void meshByKernel(const std::vector<TopoDS_Face>& faces, const MeshQuality& qual
   const Handle(KernelProgress) indicator = new KernelProgress(progress);
   kernelCall("meshing", [&] { BRepMesh_IncrementalMesh(together, parameters, indicator->Start()); });
   progress.throwIfStopped();
+  // The kernel notes by how much it is off, which may be more than what was wanted. It would not be better next time.
+  for (const TopoDS_Face& face : faces) {
+    TopLoc_Location place;
+    const Triangles mesh = BRep_Tool::Triangulation(face, place);
+    if (!mesh.IsNull() && mesh->Deflection() > quality.deflection) mesh->Deflection(quality.deflection);
+  }
+}
+
+/// Planar faces whose meshes were made beside others than they have now, with other points along their edges.
+std::vector<TopoDS_Face> outdated(const Skeleton& skeleton, EdgePoints& edgePoints, const MeshQuality& quality) {
+  std::vector<Handle(BorderedMesh)> meshes(skeleton.faces.size());
+  for (std::size_t i = 0; i < meshes.size(); ++i) {
+    TopLoc_Location place;
+    if (edgePoints.isFlat(i))
+      meshes[i] = Handle(BorderedMesh)::DownCast(meshOf(skeleton.faces[i], place, quality.deflection));
+  }
+  std::vector<TopoDS_Face> result;
+  for (std::size_t i = 0; i < skeleton.edges.size(); ++i)
+    for (const std::uint32_t face : skeleton.edges[i].faces) {
+      if (meshes[face].IsNull()) continue;
+      const std::vector<int>& nodes = meshes[face]->border(skeleton.edges[i].edge);
+      if (nodes.empty() || nodes.size() == edgePoints.of(i).size()) continue;
+      result.push_back(skeleton.faces[face]);
+      meshes[face].Nullify();
+    }
+  return result;
 }
 
 void meshFaces(const Shape& shape, EdgePoints& edgePoints, const MeshQuality& quality, Progress& progress) {
   const Skeleton& skeleton = skeletonOf(shape);
   std::vector<TopoDS_Face> curved, planar;
-  for (const TopoDS_Face& face : skeleton.faces) {
+  for (std::size_t i = 0; i < skeleton.faces.size(); ++i) {
     TopLoc_Location place;
-    if (!meshOf(face, place, quality.deflection).IsNull()) continue;
-    const bool flat = BRepAdaptor_Surface(face, false).GetType() == GeomAbs_Plane;
-    (flat ? planar : curved).push_back(face);
+    if (meshOf(skeleton.faces[i], place, quality.deflection).IsNull())
+      (edgePoints.isFlat(i) ? planar : curved).push_back(skeleton.faces[i]);
   }
-  meshByKernel(curved, quality, progress);
-  if (planar.empty()) return;
-
+  if (curved.empty() && planar.empty()) return;
   Borders borders(skeleton, edgePoints);
+  std::erase_if(curved, [&](const TopoDS_Face& face) { return meshedAsStrip(face, borders, quality.deflection); });
+  meshByKernel(curved, quality, progress);
+  for (const TopoDS_Face& face : outdated(skeleton, edgePoints, quality)) planar.push_back(face);
+
   std::vector<PlanarFace> prepared;
   std::vector<TopoDS_Face> rest;
   std::size_t points = 0;
@@ -224,7 +297,7 @@ void meshFaces(const Shape& shape, EdgePoints& edgePoints, const MeshQuality& qu
       prepared.size(), "meshing", progress,
       [&](std::size_t i) { triangulate(prepared[i], factsOf(shape, prepared[i].face).area); },
       points > manyPoints ? Calls::Long : Calls::Short);
-  for (const PlanarFace& face : prepared) {
+  for (PlanarFace& face : prepared) {
     if (face.triangles)
       store(face, quality.deflection);
     else

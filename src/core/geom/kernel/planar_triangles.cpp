@@ -1,6 +1,6 @@
 // Border points of a curve lie on a circle or nearly so, the worst case for a Delaunay triangulation, and there are
-// many. Only one in eight is therefore triangulated with the others; the triangle beyond each chord then gets the
-// points between as a fan. Where an arc does not fit into its triangle, its points are triangulated after all.
+// many. Only one every eighth of a turn is therefore triangulated with the others; the triangle beyond each chord then
+// gets the points between as a fan. Where an arc does not fit into its triangle, its points are triangulated after all.
 #include "geom/kernel/planar_triangles.h"
 
 #include <CGAL/Constrained_Delaunay_triangulation_2.h>
@@ -9,6 +9,7 @@
 #include <CGAL/Triangulation_vertex_base_with_info_2.h>
 
 #include <algorithm>
+#include <cmath>
 #include <span>
 
 namespace kervo {
@@ -30,7 +31,9 @@ using Triangulation =
     CGAL::Constrained_Delaunay_triangulation_2<Plane2, CGAL::Triangulation_data_structure_2<Vertices, Faces>,
                                                CGAL::No_constraint_intersection_tag>;
 
-constexpr std::size_t segmentsAChord = 8;
+/// By how much a curve turns along one chord, in radians, and how many of its segments that are at the most.
+constexpr double turnOfChord = 0.8;
+constexpr std::size_t mostSegments = 16;
 
 /// A part of a line that is triangulated as one straight segment.
 struct Chord {
@@ -44,7 +47,7 @@ class Border {
       : points_(points), lines_(lines) {}
 
   std::optional<std::vector<Triangle>> triangles() {
-    addChords(segmentsAChord);
+    addChords(mostSegments);
     if (triangulate())
       if (auto result = withArcs()) return result;
     // Chords may cross where the lines do not.
@@ -85,13 +88,26 @@ class Border {
     chords_.clear();
     for (const std::vector<int>& line : lines_) {
       const std::size_t segments = line.size() - 1;
+      const std::size_t each = std::clamp<std::size_t>(segmentsATurn(line), 1, most);
       // At least three, so that a closed line stays one.
-      const std::size_t count = std::min(segments, std::max<std::size_t>(3, (segments + most - 1) / most));
+      const std::size_t count = std::min(segments, std::max<std::size_t>(3, (segments + each - 1) / each));
       for (std::size_t i = 0; i < count; ++i) {
         const std::size_t from = i * segments / count, to = (i + 1) * segments / count;
         chords_.push_back({std::span(line).subspan(from, to - from + 1)});
       }
     }
+  }
+
+  /// How many segments turn as far as a chord may, judged by the two in the middle.
+  std::size_t segmentsATurn(const std::vector<int>& line) const {
+    if (line.size() < 3) return 1;
+    const std::size_t middle = line.size() / 2;
+    const PlanePoint &p = points_[index(line[middle - 1])], &q = points_[index(line[middle])],
+                     &r = points_[index(line[middle + 1])];
+    const double along = (q.u - p.u) * (r.u - q.u) + (q.v - p.v) * (r.v - q.v);
+    const double across = (q.u - p.u) * (r.v - q.v) - (q.v - p.v) * (r.u - q.u);
+    const double turned = std::abs(std::atan2(across, along));
+    return turned < turnOfChord / mostSegments ? mostSegments : static_cast<std::size_t>(turnOfChord / turned);
   }
 
   /// False if chords cross, or points are equal.
