@@ -46,7 +46,7 @@ class Walk {
     const auto [place, isNew] = numberOfEdge_.emplace(edge, result_.edges.size());
     if (isNew) result_.edges.push_back({TopoDS::Edge(edge), {}, true});
     joinFace(result_.edges[place->second].faces);
-    std::size_t last = result_.vertices.size();
+    std::optional<std::size_t> last;
     for (TopoDS_Iterator it(edge); it.More(); it.Next()) {
       const std::size_t vertex = visitVertex(it.Value());
       // The two ends of a closed edge are one vertex.
