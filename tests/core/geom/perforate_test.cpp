@@ -114,6 +114,33 @@ std::set<std::string> namesOf(const Shape& shape) {
 }
 
 /// A plate, drilled disc or bracket, and profiles that may overlap, touch, cross the border or miss.
+TEST(Perforate, ProfilesBetweenInnerOutlinesFindTheirPlace) {
+  Progress progress;
+  // A plate with a round opening, and a ring-shaped pocket whose island is as high as the plate: a face of its own.
+  const auto cylinder = [](const std::string& name, double x, double z, double radius, double height) {
+    return makeCylinder(name, Plane::through({x, 20, z}, {0, 0, 1}), radius, height);
+  };
+  const Shape pocket = divide(cylinder("ring", 60, 5, 15, 10), {cylinder("core", 60, 0, 8, 20)}, progress).outside;
+  const Shape plate =
+      divide(makeBlock("plate", {}, 80, 40, 10), {cylinder("bore", 20, -1, 12, 12), pocket}, progress).outside;
+  const double before = 80 * 40 * 10 - pi * 144 * 10 - pi * (225 - 64) * 5;
+  ASSERT_NEAR(plate.volume(), before, 1e-6);
+  const auto expectDrilled = [&](double x, double y, double radius, double taken, int direct) {
+    CutPath path;
+    const Division cut = cutSwept(plate, through({{"h", CircleCurve{{x, y}, radius}}}, plate), progress, &path);
+    EXPECT_NEAR(cut.outside.volume(), before - taken, 1e-6);
+    EXPECT_EQ(path.direct, direct);
+    EXPECT_TRUE(cut.outside.watertight());
+  };
+  // In the plate beside them, directly; in the island and in the floor of the pocket, whose walls stand around.
+  expectDrilled(38, 5, 3, pi * 9 * 10, 1);
+  expectDrilled(60, 20, 3, pi * 9 * 10, 0);
+  expectDrilled(60, 31, 2, pi * 4 * 5, 0);
+  // Within the opening there is nothing to take; around it, the rest of a ring is.
+  expectDrilled(20, 20, 5, 0, 0);
+  expectDrilled(20, 20, 14, pi * (196 - 144) * 10, 0);
+}
+
 TEST(Perforate, RandomLayoutsGiveTheGeneralBody) {
   std::mt19937 random(4711);
   Progress progress;

@@ -2,9 +2,11 @@
 
 #include <gtest/gtest.h>
 
+#include <cmath>
 #include <numbers>
 
 #include "geom/primitives.h"
+#include "geom/sheet.h"
 #include "geom/topology.h"
 
 namespace kervo {
@@ -48,6 +50,75 @@ TEST(PlaneSplit, NamesTheNewFaces) {
       EXPECT_EQ(cuts, 1) << kerf;
     }
   }
+}
+
+TEST(PlaneSplit, SidesAreToldFromCornersOrFromFaces) {
+  Progress progress;
+  const Plane upright = Plane::through({0, 0, 0}, {1, 0, 0});
+  EXPECT_NEAR(farthestFrom(upright, makeBlock("b", Plane::through({-3, 0, 0}, {0, 0, 1}), 2, 5, 5)), -3, 1e-12);
+  // Caps of a ball whose seam is not on them: their only corner lies on the rim.
+  const Shape ball = makeSphere("ball", {}, 10);
+  for (const double x : {-9.0, -5.0, 5.0, 9.0}) {
+    const Plane plane = upright.moved(x);
+    const PlaneSplit split = splitByPlane("s", ball, plane, Kerf(), progress);
+    ASSERT_EQ(split.front.size(), 1u);
+    EXPECT_GT(farthestFrom(plane, split.front[0]), 0);
+    EXPECT_LT(farthestFrom(plane, split.back[0]), 0);
+    EXPECT_EQ(split.front[0].volume() < split.back[0].volume(), x > 0);
+  }
+}
+
+TEST(PlaneSplit, AHairOfAKerfStillHasTwoSides) {
+  Progress progress;
+  const Shape ball = makeSphere("ball", {}, 10);
+  const PlaneSplit split =
+      splitByPlane("s", ball, Plane::through({-5, 0, 0}, {1, 0, 0}), Kerf::centred(0.002), progress);
+  ASSERT_EQ(split.front.size(), 1u);
+  ASSERT_EQ(split.back.size(), 1u);
+  const auto cap = [](double h) { return pi * h * h * (30 - h) / 3; };
+  EXPECT_NEAR(split.back[0].volume(), cap(4.999), 1e-6);
+  EXPECT_NEAR(split.front[0].volume(), cap(14.999), 1e-6);
+}
+
+TEST(PlaneSplit, EveryPieceOfASurfaceLiesOnItsSide) {
+  Progress progress;
+  // The wall of a tube as a surface: a plane along the axis with a kerf leaves two halves, one across two rings, and
+  // one beside the axis a bow and the rest.
+  const Shape wall = lifted({facesOf(makeCylinder("tube", {}, 10, 30)).front()});
+  ASSERT_EQ(wall.kind(), BodyKind::Surface);
+  ASSERT_NEAR(wall.area(), 2 * pi * 10 * 30, 1e-6);
+  const double half = 10 * 30 * (pi - 2 * std::asin(0.1));
+  const PlaneSplit along = splitByPlane("s", wall, Plane::through({0, 0, 0}, {0, 1, 0}), Kerf::centred(2), progress);
+  ASSERT_EQ(along.front.size(), 1u);
+  ASSERT_EQ(along.back.size(), 1u);
+  EXPECT_NEAR(along.front[0].area(), half, 1e-6);
+  EXPECT_NEAR(along.back[0].area(), half, 1e-6);
+  const PlaneSplit across = splitByPlane("s", wall, Plane{}.moved(20), Kerf::centred(2), progress);
+  ASSERT_EQ(across.front.size(), 1u);
+  EXPECT_NEAR(across.front[0].area(), 2 * pi * 10 * 9, 1e-6);
+  EXPECT_NEAR(across.back[0].area(), 2 * pi * 10 * 19, 1e-6);
+  EXPECT_NEAR(across.waste.area(), 2 * pi * 10 * 2, 1e-6);
+}
+
+TEST(PlaneSplit, ASurfaceThatFallsApartIsSeveralPieces) {
+  Progress progress;
+  // All faces of a block but top and bottom: a plane across leaves one ring on each side, a slab along x takes two
+  // walls and leaves the other two apart.
+  std::vector<Face> walls;
+  const Shape block = makeBlock("block", {}, 20, 10, 5);
+  for (const Face& face : facesOf(block))
+    if (std::abs(face.normal().z) < 0.5) walls.push_back(face);
+  const Shape ring = lifted(walls);
+  ASSERT_EQ(ring.pieces().size(), 1u);
+  const Division cut = divide(ring, {makeBlock("saw", Plane::through({5, -1, -1}, {0, 0, 1}), 10, 12, 7)}, progress);
+  const std::vector<Shape> pieces = cut.outside.pieces();
+  ASSERT_EQ(pieces.size(), 2u);
+  for (const Shape& piece : pieces) {
+    EXPECT_EQ(piece.kind(), BodyKind::Surface);
+    EXPECT_NEAR(piece.area(), (10 + 2 * 5) * 5, 1e-9);
+    EXPECT_EQ(piece.faceCount(), 3);
+  }
+  EXPECT_EQ(cut.inside.pieces().size(), 2u);
 }
 
 TEST(PlaneSplit, AMissIsToldForBothSides) {
