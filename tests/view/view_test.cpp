@@ -8,6 +8,8 @@
 #include <QOpenGLFramebufferObject>
 #include <cmath>
 
+#include "geom/boolean.h"
+#include "geom/motion.h"
 #include "geom/primitives.h"
 #include "geom/sheet.h"
 #include "view/gauge.h"
@@ -354,6 +356,29 @@ TEST_F(Picture, SurfaceLiesBeforeTheSolidThatItWasLiftedFrom) {
         EXPECT_GT(color.redF(), color.greenF() + 0.1) << i << ", " << k;
       }
     std::swap(scene.bodies.front(), scene.bodies.back());
+  }
+}
+
+TEST_F(Picture, MirroredBodyLooksLikeOneMadeThere) {
+  // An angle with a hole, and the same one made on the other side: what is drawn must not differ.
+  Progress progress;
+  const auto angle = [&](double side) {
+    const auto placed = [&](double x, double width, double height) {
+      return makeBlock("b", Plane::through({side > 0 ? x : -x - width, 0, 0}, {0, 0, 1}), width, 30, height);
+    };
+    const Shape both = unite({placed(0, 40, 10), placed(0, 10, 30)}, progress).shape;
+    return divide(both, {makeCylinder("d", Plane::through({25 * side, 15, -1}, {0, 0, 1}), 6, 20)}, progress).outside;
+  };
+  const Scene made = sceneOf({{"a", angle(-1)}});
+  const Scene mirrored = sceneOf({{"a", moved(angle(1), Motion::mirror(Plane::through({}, {1, 0, 0})))}});
+  for (const StandardView view : {StandardView::Home, StandardView::Top, StandardView::Front}) {
+    const Camera camera = cameraFor(made, view);
+    const QImage expected = draw(made, camera), image = draw(mirrored, camera);
+    int different = 0;
+    for (int y = 0; y < image.height(); ++y)
+      for (int x = 0; x < image.width(); ++x)
+        different += difference(image.pixelColor(x, y), expected.pixelColor(x, y)) > 0.05;
+    EXPECT_LT(different, 40) << static_cast<int>(view);
   }
 }
 
