@@ -95,7 +95,8 @@ class EdgePoints {
     const BRepAdaptor_Curve curve(edge);
     if (curve.GetType() == GeomAbs_Line)
       return {curve.Value(curve.FirstParameter()), curve.Value(curve.LastParameter())};
-    const GCPnts_TangentialDeflection sampler(curve, quality_.angleRadians, quality_.deflection);
+    // The kernel's own meshes have twice as many points along circles: neighbours are to look alike.
+    const GCPnts_TangentialDeflection sampler(curve, quality_.angleRadians / 2, quality_.deflection);
     std::vector<gp_Pnt> points;
     for (int i = 1; i <= sampler.NbPoints(); ++i) points.push_back(sampler.Value(i));
     return points;
