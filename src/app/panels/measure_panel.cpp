@@ -1,5 +1,8 @@
 #include "app/panels/measure_panel.h"
 
+#include <QPointer>
+#include <algorithm>
+
 #include "app/look.h"
 
 namespace kervo::app {
@@ -42,7 +45,7 @@ void MeasurePanel::showState() {
 void MeasurePanel::measureBodies() {
   double volume = 0, area = 0, mass = 0;
   bool weighed = true, closed = true;
-  Box box;
+  std::vector<Shape> shapes;
   for (const BodyId& id : desk_.selection.bodies()) {
     const Body* body = desk_.session.made()->model->find(id);
     const auto picture = desk_.session.made()->pictures.find(id);
@@ -52,18 +55,61 @@ void MeasurePanel::measureBodies() {
     mass += body->shape.volume() * 1e-9 * body->density;
     weighed = weighed && body->density > 0;
     closed = closed && picture->second->mesh.closed;
-    box.add(picture->second->mesh.box);
+    if (!body->shape.empty()) shapes.push_back(body->shape);
   }
-  if (box.empty()) return;
+  if (shapes.empty()) return;
   row(tr("Volume"), volumeText(volume));
   row(tr("Area"), areaText(area));
   if (weighed) row(tr("Mass"), mass < 1 ? tr("%1 g").arg(mass * 1000, 0, 'f', 1) : tr("%1 kg").arg(mass, 0, 'f', 3));
+  sizeRows(shapes);
+  row(tr("Watertight"), closed ? tr("yes") : tr("no"));
+}
+
+void MeasurePanel::sizeRows(const std::vector<Shape>& shapes) {
+  std::erase_if(extents_, [&](const auto& entry) {
+    return std::none_of(shapes.begin(), shapes.end(), [&](const Shape& s) { return &s.body() == entry.first; });
+  });
+  std::vector<Shape> unknown;
+  bool all = true, failed = false;
+  Box box;
+  for (const Shape& shape : shapes) {
+    const auto [place, isNew] = extents_.emplace(&shape.body(), Extent{shape, std::nullopt, false});
+    const Extent& extent = place->second;
+    if (isNew) unknown.push_back(shape);
+    all = all && extent.box;
+    failed = failed || extent.failed;
+    if (extent.box) box.add(*extent.box);
+  }
+  if (!unknown.empty()) askForBoxes(unknown);
   const std::string& unit = desk_.session.document().unit;
   const Vector size = box.high - box.low;
-  row(tr("Size x"), lengthText(size.x, unit));
-  row(tr("Size y"), lengthText(size.y, unit));
-  row(tr("Size z"), lengthText(size.z, unit));
-  row(tr("Watertight"), closed ? tr("yes") : tr("no"));
+  for (const auto& [name, length] : {std::pair(tr("Size x"), size.x), {tr("Size y"), size.y}, {tr("Size z"), size.z}})
+    row(name, all ? lengthText(length, unit) : failed ? tr("not known") : tr("…"));
+}
+
+void MeasurePanel::askForBoxes(const std::vector<Shape>& shapes) {
+  const QPointer<MeasurePanel> panel(this);
+  const auto settle = [panel](const Shape& shape, const std::optional<Box>& box) {
+    if (!panel) return;
+    const auto extent = panel->extents_.find(&shape.body());
+    if (extent == panel->extents_.end()) return;
+    extent->second.box = box;
+    extent->second.failed = !box;
+  };
+  desk_.worker.run(
+      tr("Measuring"),
+      [shapes, panel, settle](Progress&) -> Worker::Then {
+        std::vector<Box> boxes;
+        for (const Shape& shape : shapes) boxes.push_back(shape.box());
+        return [shapes, boxes, panel, settle] {
+          for (std::size_t i = 0; i < shapes.size(); ++i) settle(shapes[i], boxes[i]);
+          if (panel) panel->showState();
+        };
+      },
+      [shapes, panel, settle](const std::optional<Error>&) {
+        for (const Shape& shape : shapes) settle(shape, std::nullopt);
+        if (panel) panel->showState();
+      });
 }
 
 void MeasurePanel::measureFaces() {

@@ -2,6 +2,9 @@
 #pragma once
 
 #include <QGridLayout>
+#include <map>
+#include <optional>
+#include <vector>
 
 #include "app/desk.h"
 #include "app/panels/panel.h"
@@ -17,11 +20,21 @@ class MeasurePanel : public Panel {
   void showState();
   void row(const QString& name, const QString& value);
   void measureBodies();
+  void sizeRows(const std::vector<Shape>& shapes);
+  void askForBoxes(const std::vector<Shape>& shapes);
   void measureFaces();
   void measureEdges();
 
+  /// The smallest box around a body takes long for some: the worker finds it.
+  struct Extent {
+    Shape shape;
+    std::optional<Box> box;  ///< nothing while it is being found
+    bool failed = false;
+  };
+
   Desk& desk_;
   QGridLayout* rows_;
+  std::map<const ShapeBody*, Extent> extents_;  ///< of what is selected
 };
 
 }  // namespace kervo::app

@@ -132,13 +132,44 @@ Box Shape::roughBox() const {
   return body_ ? body_->looseBox : Box();
 }
 
+namespace {
+
+Box smallestBox(const TopoDS_Shape& topology) {
+  Bnd_Box bounds;
+  BRepBndLib::AddOptimal(topology, bounds, false, false);
+  return boxOf(bounds);
+}
+
+/// How far a box reaches beyond another.
+double excess(const Box& box, const Box& other) {
+  return std::max({other.low.x - box.low.x, other.low.y - box.low.y, other.low.z - box.low.z, box.high.x - other.high.x,
+                   box.high.y - other.high.y, box.high.z - other.high.z});
+}
+
+/// Of all faces together. The smallest box of a face is long to find, so only those are asked that may reach beyond
+/// what is certain already, the farthest first.
+Box smallestBoxOfFaces(const ShapeBody& body) {
+  Box certain;
+  for (TopExp_Explorer it(body.topology, TopAbs_VERTEX); it.More(); it.Next())
+    certain.add(fromPnt(BRep_Tool::Pnt(TopoDS::Vertex(it.Current()))));
+  if (certain.empty()) return smallestBox(body.topology);
+  std::vector<std::pair<double, const FaceTable::value_type*>> faces;
+  for (const auto& entry : body.faces) faces.emplace_back(excess(entry.second.box, certain), &entry);
+  std::sort(faces.begin(), faces.end(), [](const auto& a, const auto& b) { return a.first > b.first; });
+  for (const auto& [reach, entry] : faces)
+    if (excess(entry->second.box, certain) > tolerance::point) certain.add(smallestBox(entry->first));
+  return certain;
+}
+
+}  // namespace
+
 Box Shape::box() const {
   if (!body_) return {};
   std::call_once(body_->boxOnce, [&] {
     kernelCall("measuring the box", [&] {
-      Bnd_Box bounds;
-      BRepBndLib::AddOptimal(body_->topology, bounds, false, false);
-      body_->box = boxOf(bounds);
+      const bool onlyFaces =
+          !body_->faces.empty() && !TopExp_Explorer(body_->topology, TopAbs_EDGE, TopAbs_FACE).More();
+      body_->box = onlyFaces ? smallestBoxOfFaces(*body_) : smallestBox(body_->topology);
     });
   });
   return body_->box;

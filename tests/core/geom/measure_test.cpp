@@ -111,5 +111,38 @@ TEST(Topology, PlanesOfFacesPointOutwardsAndStayPutWhenTheOutlineChanges) {
   EXPECT_EQ(edgesOf(makeCylinder("c", {}, 3, 5)).size(), 2u);  // without the seam
 }
 
+// Half of how far each reaches along a direction: r·√(1−n²) + h/2·|n| for a cylinder, R·√(1−n²) + r for a torus.
+TEST(Measure, BoxesOfTurnedRoundBodiesAreTheSmallest) {
+  for (const Vector axis : {Vector{0, 0, 1}, Vector{1, 1, 0}, Vector{0.3, -0.5, 0.8}, Vector{-2, 1, 0.1}}) {
+    const Plane place = Plane::through({3, 4, 5}, axis);
+    const Vector n = place.normal;
+    const auto across = [](double component) { return std::sqrt(std::max(0.0, 1 - component * component)); };
+    const Box rod = makeCylinder("rod", place, 2, 10).box(), ring = makeTorus("ring", place, 6, 1.5).box(),
+              ball = makeSphere("ball", place, 4).box();
+    const Vector rodSize = rod.high - rod.low, ringSize = ring.high - ring.low, ballSize = ball.high - ball.low;
+    for (const auto& [component, rodIs, ringIs, ballIs] :
+         {std::tuple(n.x, rodSize.x, ringSize.x, ballSize.x), std::tuple(n.y, rodSize.y, ringSize.y, ballSize.y),
+          std::tuple(n.z, rodSize.z, ringSize.z, ballSize.z)}) {
+      EXPECT_NEAR(rodIs, 2 * 2 * across(component) + 10 * std::abs(component), 1e-5);
+      EXPECT_NEAR(ringIs, 2 * (6 * across(component) + 1.5), 1e-5);
+      EXPECT_NEAR(ballIs, 8, 1e-5);
+    }
+    EXPECT_LT(length(ring.centre() - Point{3, 4, 5}), 1e-5);
+  }
+}
+
+TEST(Measure, BoxOfAPlateWithBossesReachesToTheHighest) {
+  Progress progress;
+  std::vector<Shape> parts{makeBlock("plate", {}, 100, 60, 5)};
+  for (int i = 0; i < 6; ++i)
+    parts.push_back(
+        makeSphere("s" + std::to_string(i), Plane::through({10.0 + 16 * i, 30, 5}, {0, 0, 1}), 3 + i * 0.5));
+  const Box box = unite(parts, progress).shape.box();
+  EXPECT_NEAR(box.low.z, 5 - 5.5, 1e-5);
+  EXPECT_NEAR(box.high.z, 5 + 5.5, 1e-5);
+  EXPECT_NEAR(box.high.x, 100, 1e-6);
+  EXPECT_NEAR(box.low.y, 0, 1e-6);
+}
+
 }  // namespace
 }  // namespace kervo
