@@ -260,6 +260,19 @@ TEST(Tessellate, SlantedAndCutWallsCloseToo) {
   }
 }
 
+TEST(Tessellate, FacesThatWereMeshedBesideOthersMeetAgain) {
+  // One hole wall and the plane below it each get a mesh beside others; then a body has both as they are.
+  Progress progress;
+  const Shape stock = drilled(1);
+  Plane slanted = Plane::through({15, 10, 8}, {0.3, 0.2, 1});
+  const Shape below = divide(stock, {makeSlab("saw", slanted, 0, Box::infinity, stock.box())}, progress).outside;
+  meshed(stock);
+  meshed(below);
+  EXPECT_EQ(openSides(meshed(stock)), 0u);
+  EXPECT_EQ(openSides(meshed(below)), 0u);
+  EXPECT_EQ(openSides(meshed(stock)), 0u);
+}
+
 /// All that the kernel notes on the edges of a shape: curves, and polygons of meshes.
 int notesOnEdges(const Shape& shape) {
   int count = 0;
