@@ -258,15 +258,20 @@ void trialOf500Faces(benchmark::State& state, const Step& last) {
   timeTrial(state, documentOf({block("plate", 250, 200, height), drawnOn("plate:top", curves), cutWith({}), last}));
 }
 
-Step splitWithKerf() {
+Step splitWithKerf(double offset) {
   return Step("s", *allStepKinds().find("split"),
               {{"cutters", std::vector{CutterPick::of(PlanePick{PlanePick::Kind::Standard, "yz", {}})}},
-               {"offset", mm(121)},
+               {"offset", mm(offset)},
                {"kerf", mm(1)}});
 }
 
 void trialSplit(benchmark::State& state) {
-  trialOf500Faces(state, splitWithKerf());
+  trialOf500Faces(state, splitWithKerf(121));
+}
+
+/// Twenty holes are cut, not far from their sides.
+void trialSplitThroughHoles(benchmark::State& state) {
+  trialOf500Faces(state, splitWithKerf(118));
 }
 
 /// The same on a rack of 250 teeth: no holes, and two faces of 500 edges each.
@@ -393,6 +398,10 @@ KERVO_PAIR("pockets to a tilted face", pocketsKernel, pocketsKervo, 200);
 KERVO_PAIR("bodies by three planes", hundredBodiesKernel, hundredBodiesKervo, 100);
 BENCHMARK(trialSplit)
     ->Name("cut family/trial on 500 faces/split with kerf")
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+BENCHMARK(trialSplitThroughHoles)
+    ->Name("cut family/trial on 500 faces/split through a row of holes")
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
 BENCHMARK(kernelSplit)

@@ -326,16 +326,22 @@ class SetAside::Rebuilding {
     const Handle(Geom_Surface)& surface = BRep_Tool::Surface(mouth.host, location);
     double u, v;
     ElSLib::Parameters(BRepAdaptor_Surface(mouth.host, false).Plane(), mouth.point, u, v);
-    Host* found = nullptr;
+    std::vector<Host*> near;
     const auto candidates = hosts_.find(surface.get());
     if (candidates != hosts_.end())
-      for (Host& host : candidates->second) {
-        if (host.location != location) continue;
-        if (!host.classifier) host.classifier = std::make_unique<BRepTopAdaptor_FClass2d>(host.face, tolerance::point);
-        if (host.classifier->Perform(gp_Pnt2d(u, v)) != TopAbs_IN) continue;
-        if (found) throw Unsound{"a feature has two places after a cut that does not touch it"};
-        found = &host;
-      }
+      for (Host& host : candidates->second)
+        if (host.location == location && factsOf(parts_[host.part], host.face).box.contains(fromPnt(mouth.point)))
+          near.push_back(&host);
+    // The rest of the old face was divided among its parts: where only one is near, it is that one. Whether the feature
+    // lies within its outline is checked with the whole body.
+    if (near.size() == 1) return *near.front();
+    Host* found = nullptr;
+    for (Host* host : near) {
+      if (!host->classifier) host->classifier = std::make_unique<BRepTopAdaptor_FClass2d>(host->face, tolerance::point);
+      if (host->classifier->Perform(gp_Pnt2d(u, v)) != TopAbs_IN) continue;
+      if (found) throw Unsound{"a feature has two places after a cut that does not touch it"};
+      found = host;
+    }
     if (!found) throw Unsound{"a feature has no place after a cut that does not touch it"};
     return *found;
   }
