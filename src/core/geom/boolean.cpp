@@ -87,9 +87,12 @@ Division divideSolid(const Shape& stock, const std::vector<Shape>& cutters, cons
                      Progress& progress) {
   if (attempt.isPlain()) {
     try {
-      if (auto parts = dividedNear(stock, cutters, attempt, progress))
-        return checked(std::move(*parts), stock, cutters, attempt, progress);
+      auto parts = kernelCall("the cut", [&] { return dividedNear(stock, cutters, attempt, progress); });
+      if (parts) return checked(std::move(*parts), stock, cutters, attempt, progress);
     } catch (const Unsound&) {
+      progress.throwIfStopped();
+    } catch (const Error&) {
+      // The kernel gave up on the few faces; it may manage the whole body.
       progress.throwIfStopped();
     }
   }
