@@ -3,6 +3,7 @@
 #include <BRep_CurveRepresentation.hxx>
 #include <BRep_TEdge.hxx>
 #include <ElSLib.hxx>
+#include <Geom2dAdaptor_Curve.hxx>
 #include <Geom2d_Curve.hxx>
 #include <TopoDS_Iterator.hxx>
 #include <cmath>
@@ -30,7 +31,8 @@ double length(PlanePoint a) {
   return std::hypot(a.u, a.v);
 }
 
-/// One edge in the plane's coordinates, from its first corner to its last as the outline runs.
+/// One edge in the coordinates of the plane, or of the unrolled cylinder, from its first corner to its last as the
+/// outline runs.
 struct Side {
   PlanePoint from, to;
   TopoDS_Vertex first, last;
@@ -40,6 +42,11 @@ struct Side {
   double start = 0, sweep = 0;  ///< angle of `from`, and signed by how much it turns
   Box box;
 
+  PlanePoint middle() const {
+    if (!arc) return {(from.u + to.u) / 2, (from.v + to.v) / 2};
+    const double angle = start + sweep / 2;
+    return {centre.u + radius * std::cos(angle), centre.v + radius * std::sin(angle)};
+  }
   bool holdsAngleOf(PlanePoint point) const {
     const PlanePoint spoke = point - centre;
     double turn = std::atan2(spoke.v, spoke.u) - start;
@@ -65,8 +72,13 @@ class Outline {
  private:
   bool read() {
     const BRepAdaptor_Surface surface(face_, false);
-    if (surface.GetType() != GeomAbs_Plane) return false;
-    plane_ = surface.Plane();
+    round_ = surface.GetType() == GeomAbs_Cylinder;
+    if (round_)
+      cylinder_ = surface.Cylinder();
+    else if (surface.GetType() == GeomAbs_Plane)
+      plane_ = surface.Plane();
+    else
+      return false;
     TopoDS_Iterator wires(face_);
     if (!wires.More()) return false;
     const TopoDS_Shape wire = wires.Value();
@@ -74,7 +86,7 @@ class Outline {
     if (wires.More() || wire.ShapeType() != TopAbs_WIRE) return false;
     for (TopoDS_Iterator it(wire); it.More(); it.Next())
       if (!addSide(TopoDS::Edge(it.Value()))) return false;
-    return sides_.size() > 2;
+    return sides_.size() > 1 && (!round_ || staysWithinOneTurn());
   }
 
   PlanePoint inPlane(const gp_Pnt& point) const {
@@ -87,11 +99,9 @@ class Outline {
     if (edge.Orientation() != TopAbs_FORWARD && edge.Orientation() != TopAbs_REVERSED) return false;
     if (BRep_Tool::Degenerated(edge) || BRep_Tool::Tolerance(edge) > tight) return false;
     const BRepAdaptor_Curve curve(edge);
+    if (curve.GetType() != GeomAbs_Circle && curve.GetType() != GeomAbs_Line) return false;
     Side side;
-    side.arc = curve.GetType() == GeomAbs_Circle;
-    if (!side.arc && curve.GetType() != GeomAbs_Line) return false;
     double begin = curve.FirstParameter(), end = curve.LastParameter();
-    if (!staysOnPlane(edge, curve)) return false;
     if (edge.Orientation() == TopAbs_REVERSED) std::swap(begin, end);
     side.first = TopExp::FirstVertex(edge, true);
     side.last = TopExp::LastVertex(edge, true);
@@ -99,26 +109,68 @@ class Outline {
     for (const auto& [corner, at] : {std::pair(side.first, begin), std::pair(side.last, end)})
       if (BRep_Tool::Tolerance(corner) > tight || BRep_Tool::Pnt(corner).Distance(curve.Value(at)) > tight)
         return false;
-    side.from = inPlane(curve.Value(begin));
-    side.to = inPlane(curve.Value(end));
+    if (!(round_ ? unroll(edge, curve, begin, end, side) : project(edge, curve, begin, end, side))) return false;
     if (length(side.to - side.from) < 100 * tight) return false;
     const auto reach = [&](PlanePoint p) { side.box.add(Point{p.u, p.v, 0}); };
     reach(side.from);
     reach(side.to);
-    if (side.arc) {
-      side.centre = inPlane(curve.Circle().Location());
-      side.radius = curve.Circle().Radius();
-      const PlanePoint spoke = side.from - side.centre, middle = inPlane(curve.Value((begin + end) / 2)) - side.centre;
-      side.start = std::atan2(spoke.v, spoke.u);
-      side.sweep = std::abs(end - begin) * (cross(spoke, middle) > 0 ? 1 : -1);
-      // Half a turn and more: the middle no longer tells which way round.
-      if (std::abs(side.sweep) > std::numbers::pi * 0.99) return false;
-      // Between its ends an arc bulges by no more than its radius.
-      side.box = side.box.enlarged(side.radius * (1 - std::cos(side.sweep / 2)));
-    }
+    // Between its ends an arc bulges by no more than this.
+    if (side.arc) side.box = side.box.enlarged(side.radius * (1 - std::cos(side.sweep / 2)));
     side.box = side.box.enlarged(tight);
     sides_.push_back(side);
     return true;
+  }
+
+  /// On a plane: as it is.
+  bool project(const TopoDS_Edge& edge, const BRepAdaptor_Curve& curve, double begin, double end, Side& side) const {
+    if (!staysOnPlane(edge, curve)) return false;
+    side.from = inPlane(curve.Value(begin));
+    side.to = inPlane(curve.Value(end));
+    side.arc = curve.GetType() == GeomAbs_Circle;
+    if (!side.arc) return true;
+    const gp_Circ circle = curve.Circle();
+    side.centre = inPlane(circle.Location());
+    side.radius = circle.Radius();
+    const PlanePoint spoke = side.from - side.centre;
+    side.start = std::atan2(spoke.v, spoke.u);
+    const gp_Vec up = gp_Vec(plane_.Position().XDirection()).Crossed(plane_.Position().YDirection());
+    const gp_Vec turn = gp_Vec(circle.Position().XDirection()).Crossed(circle.Position().YDirection());
+    side.sweep = (end - begin) * (up.Dot(turn) > 0 ? 1 : -1);
+    return std::abs(side.sweep) < 2 * std::numbers::pi * 0.99;
+  }
+
+  /// On a cylinder: lines along the axis and arcs about it, which both become straight.
+  bool unroll(const TopoDS_Edge& edge, const BRepAdaptor_Curve& curve, double begin, double end, Side& side) const {
+    double first = 0, last = 0;
+    const Handle(Geom2d_Curve) stored = BRep_Tool::CurveOnSurface(edge, face_, first, last);
+    if (stored.IsNull() || Geom2dAdaptor_Curve(stored).GetType() != GeomAbs_Line) return false;
+    if (first != curve.FirstParameter() || last != curve.LastParameter()) return false;
+    const gp_Vec2d along(stored->Value(first), stored->Value(last));
+    const bool arc = curve.GetType() == GeomAbs_Circle;
+    if (std::abs(arc ? along.Y() : along.X() * cylinder_.Radius()) > tight) return false;
+    constexpr int samples = 4;
+    for (int i = 0; i <= samples; ++i) {
+      const double t = first + (last - first) * i / samples;
+      const gp_Pnt2d uv = stored->Value(t);
+      if (ElSLib::Value(uv.X(), uv.Y(), cylinder_).Distance(curve.Value(t)) > tight) return false;
+    }
+    const auto unrolled = [&](double t) {
+      const gp_Pnt2d uv = stored->Value(t);
+      return PlanePoint{uv.X() * cylinder_.Radius(), uv.Y()};
+    };
+    side.from = unrolled(begin);
+    side.to = unrolled(end);
+    return true;
+  }
+
+  /// Unrolled, the sides follow each other without a jump by a turn, and do not reach those of the next turn.
+  bool staysWithinOneTurn() const {
+    Box all;
+    for (const Side& side : sides_) {
+      all.add(side.box.low);
+      all.add(side.box.high);
+    }
+    return all.high.x - all.low.x < 2 * std::numbers::pi * cylinder_.Radius() - 100 * tight;
   }
 
   /// The edge and what the face stores of it lie on the plane, at the same places.
@@ -156,6 +208,7 @@ class Outline {
       const auto next = starting.find(side.last);
       if (next == starting.end()) return false;
       at = next->second;
+      if (length(sides_[at].from - side.to) > 10 * tight) return false;
       ++count;
     } while (at != 0 && count <= sides_.size());
     return count == sides_.size() && area > 0;
@@ -182,7 +235,8 @@ class Outline {
   /// True unless it is clear that they have no point in common but a corner that they share.
   static bool mayMeet(const Side& a, const Side& b) {
     const bool aThenB = a.last.IsSame(b.first), bThenA = b.last.IsSame(a.first);
-    if (aThenB && bThenA) return true;
+    // Two sides alone: not along each other in between.
+    if (aThenB && bThenA && length(a.middle() - b.middle()) < 100 * tight) return true;
     for (const PlanePoint point : crossings(a, b)) {
       if (std::isnan(point.u)) return true;  // along each other
       if (!a.holds(point) || !b.holds(point)) continue;
@@ -226,8 +280,15 @@ class Outline {
     if (a.arc && b.arc) {
       const PlanePoint line = b.centre - a.centre;
       const double apart = length(line);
-      if (apart < 10 * tight)
-        return std::abs(a.radius - b.radius) < 10 * tight ? std::vector{none} : std::vector<PlanePoint>{};
+      if (apart < 10 * tight) {
+        if (std::abs(a.radius - b.radius) > 20 * tight) return {};
+        // Of one circle: one after the other is fine, so is a distance.
+        const auto within = [](const Side& side, const Side& other) {
+          const auto inner = [&](PlanePoint end) { return !isEndOf(end, other) && other.holds(end); };
+          return inner(side.from) || inner(side.to) || inner(side.middle());
+        };
+        return within(a, b) || within(b, a) ? std::vector{none} : std::vector<PlanePoint>{};
+      }
       const double along = (apart * apart + a.radius * a.radius - b.radius * b.radius) / (2 * apart);
       return around({a.centre.u + line.u / apart * along, a.centre.v + line.v / apart * along},
                     {-line.v / apart, line.u / apart}, a.radius * a.radius - along * along, a.radius);
@@ -249,7 +310,9 @@ class Outline {
   }
 
   TopoDS_Face face_;
+  bool round_ = false;
   gp_Pln plane_;
+  gp_Cylinder cylinder_;
   std::vector<Side> sides_;
 };
 
