@@ -246,8 +246,9 @@ void timeTrial(benchmark::State& state, const Document& document) {
     state.ResumeTiming();
     const Model model = rebuild(document, memo, progress);
     if (model.failed()) return state.SkipWithError(model.steps.back().error->what());
-    for (const Piece& piece : model.steps.back().result->pieces)
-      benchmark::DoNotOptimize(pictureOf(piece.shape, progress, Picks::Later, size));
+    std::vector<PictureOrder> orders;
+    for (const Piece& piece : model.steps.back().result->pieces) orders.push_back({piece.shape, Picks::Later, size});
+    benchmark::DoNotOptimize(picturesOf(orders, progress));
   }
 }
 

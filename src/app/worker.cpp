@@ -3,6 +3,8 @@
 #include <QMetaObject>
 #include <chrono>
 
+#include "base/parallel.h"
+
 namespace kervo::app {
 
 namespace {
@@ -157,16 +159,31 @@ void Worker::perform(Job& job, Progress& progress) {
   }
 }
 
-Picture Worker::pictureFor(const Shape& shape, Progress& progress, Picks picks, double cutFrom) {
-  const auto known = pictures_.find(&shape.body());
-  if (known != pictures_.end())
-    if (Picture picture = known->second.lock()) {
-      if (picks == Picks::Now) picture->prepareForPicks();
-      return picture;
-    }
-  Picture picture = pictureOf(shape, progress, picks, cutFrom);
-  pictures_[&shape.body()] = picture;
-  return picture;
+std::vector<Picture> Worker::picturesFor(const std::vector<PictureOrder>& orders, Progress& progress) {
+  std::vector<Picture> result(orders.size());
+  std::vector<PictureOrder> missing;
+  std::map<const ShapeBody*, std::size_t> numberOf;  // of those that are missing
+  for (std::size_t i = 0; i < orders.size(); ++i) {
+    const ShapeBody* body = &orders[i].shape.body();
+    if (const auto known = pictures_.find(body); known != pictures_.end()) result[i] = known->second.lock();
+    if (!result[i] && numberOf.emplace(body, missing.size()).second) missing.push_back(orders[i]);
+  }
+  const std::vector<Picture> made = picturesOf(missing, progress);
+  for (std::size_t i = 0; i < orders.size(); ++i) {
+    const ShapeBody* body = &orders[i].shape.body();
+    if (!result[i]) pictures_[body] = result[i] = made[numberOf.at(body)];
+    if (orders[i].picks == Picks::Now) result[i]->prepareForPicks();
+  }
+  return result;
+}
+
+std::map<BodyId, Picture> Worker::picturesFor(const std::vector<Body>& bodies, Progress& progress, Picks picks) {
+  std::vector<PictureOrder> orders;
+  for (const Body& body : bodies) orders.push_back({body.shape, picks});
+  const std::vector<Picture> pictures = picturesFor(orders, progress);
+  std::map<BodyId, Picture> result;
+  for (std::size_t i = 0; i < bodies.size(); ++i) result[bodies[i].id] = pictures[i];
+  return result;
 }
 
 std::shared_ptr<Made> Worker::makeNow(const Document& document, Progress& progress) {
@@ -175,7 +192,7 @@ std::shared_ptr<Made> Worker::makeNow(const Document& document, Progress& progre
   result->document = document;
   result->model = std::make_shared<const Model>(rebuild(document, memo_, progress));
   progress.enter(0.9, 1, "shading");
-  for (const Body& body : result->model->bodies) result->pictures[body.id] = pictureFor(body.shape, progress);
+  result->pictures = picturesFor(result->model->bodies, progress);
   std::erase_if(pictures_, [](const auto& entry) { return entry.second.expired(); });
   result->seconds = secondsSince(start);
   return result;
@@ -188,16 +205,17 @@ std::shared_ptr<Tried> Worker::tryNow(const Job& job, Progress& progress) {
   result->step = job.step;
   result->before = std::make_shared<const Model>(rebuild(upTo(job.document, job.step, false), memo_, progress));
   result->after = std::make_shared<const Model>(rebuild(upTo(job.document, job.step, true), memo_, progress));
-  for (const Body& body : result->before->bodies) result->picturesBefore[body.id] = pictureFor(body.shape, progress);
+  result->picturesBefore = picturesFor(result->before->bodies, progress);
   // The pieces first: they know what they were cut from.
-  if (const auto& made = result->report().result)
+  if (const auto& made = result->report().result) {
+    std::vector<PictureOrder> orders;
     for (const Piece& piece : made->pieces) {
       const Body* from = result->before->find(piece.from);
-      const double size = from ? from->shape.roughBox().diagonal() : 0;
-      result->pieces.push_back(pictureFor(piece.shape, progress, Picks::Later, size));
+      orders.push_back({piece.shape, Picks::Later, from ? from->shape.roughBox().diagonal() : 0});
     }
-  for (const Body& body : result->after->bodies)
-    result->picturesAfter[body.id] = pictureFor(body.shape, progress, Picks::Later);
+    result->pieces = picturesFor(orders, progress);
+  }
+  result->picturesAfter = picturesFor(result->after->bodies, progress, Picks::Later);
   result->seconds = secondsSince(start);
   return result;
 }
@@ -237,13 +255,14 @@ void measureWall(Tried& tried, const DimensionTable& dimensions, Progress& progr
 std::shared_ptr<Tried> Worker::completed(const Tried& tried, Progress& progress) {
   // Making the step then finds everything done.
   auto result = std::make_shared<Tried>(tried);
-  for (const auto& [body, picture] : result->picturesAfter) picture->prepareForPicks();
-  for (const Picture& picture : result->pieces) picture->prepareForPicks();
+  std::vector<Picture> pictures = result->pieces;
+  for (const auto& [body, picture] : result->picturesAfter) pictures.push_back(picture);
+  inParallel(pictures.size(), [&](std::size_t i) { pictures[i]->prepareForPicks(); });
   const Model whole = rebuild(tried.document, memo_, progress);
   for (std::size_t i = result->after->steps.size(); i < whole.steps.size(); ++i)
     if (whole.steps[i].error)
       result->laterTrouble.push_back("\"" + whole.steps[i].name + "\": " + whole.steps[i].error->happened());
-  for (const Body& body : whole.bodies) result->wholePictures.push_back(pictureFor(body.shape, progress));
+  for (const auto& [body, picture] : picturesFor(whole.bodies, progress)) result->wholePictures.push_back(picture);
   measureWall(*result, whole.dimensions, progress);
   result->complete = true;
   return result;

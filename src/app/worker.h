@@ -102,7 +102,9 @@ class Worker : public QObject {
   std::shared_ptr<Made> makeNow(const Document& document, Progress& progress);
   std::shared_ptr<Tried> tryNow(const Job& job, Progress& progress);
   std::shared_ptr<Tried> completed(const Tried& tried, Progress& progress);
-  Picture pictureFor(const Shape& shape, Progress& progress, Picks picks = Picks::Now, double cutFrom = 0);
+  /// Made side by side, but for those that are there already.
+  std::vector<Picture> picturesFor(const std::vector<PictureOrder>& orders, Progress& progress);
+  std::map<BodyId, Picture> picturesFor(const std::vector<Body>& bodies, Progress& progress, Picks picks = Picks::Now);
   void replaceRunning(Job::Kind kind);
 
   mutable std::mutex mutex_;

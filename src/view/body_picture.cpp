@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "base/parallel.h"
 #include "geom/kernel/call.h"
 #include "view/selectable_body.h"
 
@@ -33,6 +34,15 @@ std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progr
   picture->corners = cornersOf(shape);
   if (picks == Picks::Now) picture->prepareForPicks();
   return picture;
+}
+
+std::vector<std::shared_ptr<const BodyPicture>> picturesOf(const std::vector<PictureOrder>& orders,
+                                                           Progress& progress) {
+  std::vector<std::shared_ptr<const BodyPicture>> pictures(orders.size());
+  inParallel(orders.size(), [&](std::size_t i) {
+    pictures[i] = pictureOf(orders[i].shape, progress, orders[i].picks, orders[i].cutFrom);
+  });
+  return pictures;
 }
 
 }  // namespace kervo

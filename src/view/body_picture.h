@@ -41,6 +41,15 @@ enum class Picks { Now, Later };
 std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progress, Picks picks = Picks::Now,
                                              double cutFrom = 0);
 
+/// A picture that is wanted, as of pictureOf().
+struct PictureOrder {
+  Shape shape;
+  Picks picks = Picks::Now;
+  double cutFrom = 0;
+};
+/// Of several bodies side by side, in their order.
+std::vector<std::shared_ptr<const BodyPicture>> picturesOf(const std::vector<PictureOrder>& orders, Progress& progress);
+
 /// What a pick takes: a whole body, or one of its parts by its number in the picture.
 struct Pick {
   enum class Kind { Body, Face, Edge, Corner };

@@ -1,6 +1,7 @@
 #include "geom/plane_split.h"
 
 #include "geom/kernel/shape_body.h"
+#include "geom/kernel/skeleton.h"
 #include "geom/primitives.h"
 #include "geom/tolerances.h"
 #include "geom/topology.h"
@@ -13,8 +14,7 @@ double farthestFrom(const Plane& plane, const Shape& part) {
     const double distance = plane.signedDistance(point);
     if (std::abs(distance) > std::abs(farthest)) farthest = distance;
   };
-  for (TopExp_Explorer it(part.body().topology, TopAbs_VERTEX); it.More(); it.Next())
-    see(fromPnt(BRep_Tool::Pnt(TopoDS::Vertex(it.Current()))));
+  for (const Skeleton::VertexPart& corner : skeletonOf(part).vertices) see(fromPnt(BRep_Tool::Pnt(corner.vertex)));
   // A cap of a ball has no corner but on its rim.
   if (std::abs(farthest) < tolerance::looseEdge)
     for (const Face& face : facesOf(part)) see(face.samplePoint());

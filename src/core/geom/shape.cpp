@@ -232,6 +232,7 @@ std::vector<Shape> Shape::pieces() const {
 }
 
 bool shareNothing(const std::vector<Shape>& shapes) {
+  if (shapes.size() < 2) return true;
   // Copies that were only moved differ in their locations: what counts is what lies beneath.
   std::unordered_map<const TopoDS_TShape*, std::size_t> ownerOf;
   for (std::size_t i = 0; i < shapes.size(); ++i) {

@@ -1,6 +1,5 @@
 #include "geom/tessellate.h"
 
-#include <GeomLib.hxx>
 #include <cmath>
 
 #include "geom/kernel/face_meshes.h"
@@ -8,29 +7,6 @@
 namespace kervo {
 
 namespace {
-
-using Triangles = Handle(Poly_Triangulation);
-
-/// The surface's own normals, so that shading is smooth across seams; triangles' where the surface has none.
-void addNormals(const TopoDS_Face& face, const Triangles& mesh) {
-  const BRepAdaptor_Surface adaptor(face, false);
-  if (adaptor.GetType() == GeomAbs_Plane) {
-    mesh->AddNormals();
-    gp_Dir normal = adaptor.Plane().Axis().Direction();
-    if (!adaptor.Plane().Direct()) normal.Reverse();
-    normal.Transform(face.Location().Transformation().Inverted());
-    for (int i = 1; i <= mesh->NbNodes(); ++i) mesh->SetNormal(i, normal);
-    return;
-  }
-  mesh->ComputeNormals();
-  if (!mesh->HasUVNodes()) return;
-  TopLoc_Location place;
-  const Handle(Geom_Surface) surface = BRep_Tool::Surface(face, place);
-  for (int i = 1; i <= mesh->NbNodes(); ++i) {
-    gp_Dir normal;
-    if (GeomLib::NormEstim(surface, mesh->UVNode(i), tolerance::point, normal) <= 1) mesh->SetNormal(i, normal);
-  }
-}
 
 float* put(float* target, const gp_XYZ& value) {
   target[0] = float(value.X());
@@ -69,32 +45,27 @@ void addTriangles(const Poly_Triangulation& mesh, bool reversed, std::uint32_t f
   }
 }
 
-void addFaces(BodyMesh& result, const Skeleton& skeleton, Progress& progress) {
-  std::vector<Triangles> meshes;
-  std::vector<TopLoc_Location> places(skeleton.faces.size());
+void addFaces(BodyMesh& result, const Skeleton& skeleton, const ShapeMeshes& meshes, Progress& progress) {
   std::uint32_t vertices = 0, triangles = 0;
-  for (std::size_t i = 0; i < skeleton.faces.size(); ++i) {
-    const Triangles mesh = BRep_Tool::Triangulation(skeleton.faces[i], places[i]);
+  for (const Handle(Poly_Triangulation) & mesh : meshes.faces) {
     const auto vertexCount = static_cast<std::uint32_t>(mesh.IsNull() ? 0 : mesh->NbNodes());
     const auto triangleCount = static_cast<std::uint32_t>(mesh.IsNull() ? 0 : mesh->NbTriangles());
     result.faceVertices.push_back({vertices, vertexCount});
     result.faceTriangles.push_back({triangles, triangleCount});
     vertices += vertexCount;
     triangles += triangleCount;
-    meshes.push_back(mesh);
   }
   result.points.resize(3 * std::size_t{vertices});
   result.normals.resize(3 * std::size_t{vertices});
   result.triangles.resize(3 * std::size_t{triangles});
-  for (std::size_t i = 0; i < meshes.size(); ++i) {
+  for (std::size_t i = 0; i < meshes.faces.size(); ++i) {
     progress.throwIfStopped();
-    if (meshes[i].IsNull()) continue;
-    const TopoDS_Face& face = skeleton.faces[i];
-    if (!meshes[i]->HasNormals()) addNormals(face, meshes[i]);
-    const bool reversed = face.Orientation() == TopAbs_REVERSED;
+    if (meshes.faces[i].IsNull()) continue;
+    const Poly_Triangulation& mesh = *meshes.faces[i];
+    const bool reversed = skeleton.faces[i].Orientation() == TopAbs_REVERSED;
     const std::uint32_t first = result.faceVertices[i].first;
-    addVertices(*meshes[i], places[i], reversed, result.points.data() + 3 * first, result.normals.data() + 3 * first);
-    addTriangles(*meshes[i], reversed, first, result.triangles.data() + 3 * result.faceTriangles[i].first);
+    addVertices(mesh, meshes.places[i], reversed, result.points.data() + 3 * first, result.normals.data() + 3 * first);
+    addTriangles(mesh, reversed, first, result.triangles.data() + 3 * result.faceTriangles[i].first);
   }
   for (std::size_t i = 0; i + 2 < result.points.size(); i += 3)
     result.box.add(Point{result.points[i], result.points[i + 1], result.points[i + 2]});
@@ -107,7 +78,7 @@ void append(std::vector<float>& target, const gp_XYZ& value) {
 }
 
 /// The visible edges in the order of edgesOf().
-void addEdges(BodyMesh& result, const Skeleton& skeleton, EdgePoints& edgePoints) {
+void addEdges(BodyMesh& result, const Skeleton& skeleton, const ShapeMeshes& meshes) {
   result.faceEdges.resize(skeleton.faces.size());
   for (std::size_t i = 0; i < skeleton.edges.size(); ++i) {
     const Skeleton::EdgePart& part = skeleton.edges[i];
@@ -115,7 +86,7 @@ void addEdges(BodyMesh& result, const Skeleton& skeleton, EdgePoints& edgePoints
     const auto first = static_cast<std::uint32_t>(result.edgePoints.size() / 3);
     for (const std::uint32_t face : part.faces)
       result.faceEdges[face].push_back(static_cast<std::uint32_t>(result.edges.size()));
-    const std::vector<gp_Pnt>& points = edgePoints.of(i);
+    const std::vector<gp_Pnt>& points = meshes.edges[i];
     for (const gp_Pnt& point : points) append(result.edgePoints, point.XYZ());
     result.edges.push_back({first, static_cast<std::uint32_t>(points.size())});
   }
@@ -132,10 +103,9 @@ BodyMesh tessellate(const Shape& shape, const MeshQuality& quality, Progress& pr
   BodyMesh result;
   if (shape.empty()) return result;
   const Skeleton& skeleton = skeletonOf(shape);
-  EdgePoints edgePoints(skeleton, quality);
-  kernelCall("meshing", [&] { meshFaces(shape, edgePoints, quality, progress); });
-  addFaces(result, skeleton, progress);
-  addEdges(result, skeleton, edgePoints);
+  const ShapeMeshes meshes = kernelCall("meshing", [&] { return meshFaces(shape, quality, progress); });
+  addFaces(result, skeleton, meshes, progress);
+  addEdges(result, skeleton, meshes);
   if (shape.kind() == BodyKind::Curve) result.box = shape.roughBox();
   for (const Skeleton::VertexPart& part : skeleton.vertices) append(result.corners, BRep_Tool::Pnt(part.vertex).XYZ());
   result.closed = shape.kind() == BodyKind::Solid && shape.watertight();

@@ -43,8 +43,7 @@ struct BodyMesh {
 
 /// The mesh of a shape. Planar faces are triangulated from their edges' points (CGAL's constrained Delaunay
 /// triangulation), curved ones by the kernel (Delabella). Faces that have a mesh at least as good from before keep it.
-/// The kernel stores meshes in the shapes: only one thread may tessellate at a time. Throws Error if a face cannot be
-/// meshed, and Stopped on request.
+/// From any thread. Throws Error if a face cannot be meshed, and Stopped on request.
 BodyMesh tessellate(const Shape& shape, const MeshQuality& quality, Progress& progress);
 
 }  // namespace kervo

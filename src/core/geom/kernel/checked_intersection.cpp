@@ -7,6 +7,7 @@
 #include <BRepClass3d_SolidClassifier.hxx>
 
 #include "base/quantity.h"
+#include "geom/kernel/outline_check.h"
 #include "geom/kernel/parallel.h"
 #include "geom/soundness.h"
 
@@ -128,8 +129,14 @@ void PartsBuilder::PostTreat(const Message_ProgressRange&) {
   TopTools_IndexedMapOfShape given;
   for (int i = 0; i < myDS->NbSourceShapes(); ++i) given.Add(myDS->ShapeInfo(i).Shape());
   std::vector<TopoDS_Shape> made;
-  for (TopExp_Explorer it(myShape, TopAbs_FACE); it.More(); it.Next())
-    if (!given.Contains(it.Current())) made.push_back(it.Current());
+  ShapeMap<bool> seen;
+  for (TopExp_Explorer it(myShape, TopAbs_FACE); it.More(); it.Next()) {
+    if (given.Contains(it.Current()) || !seen.emplace(it.Current(), true).second) continue;
+    if (outlineIsProven(TopoDS::Face(it.Current())))
+      proven_.emplace(it.Current(), true);
+    else
+      made.push_back(it.Current());
+  }
   const TopoDS_Compound faces = compoundOf(made);
   BOPTools_AlgoTools::CorrectTolerances(faces, given, 0.05, myRunParallel);
   BOPTools_AlgoTools::CorrectShapeTolerances(faces, given, myRunParallel);
@@ -183,6 +190,12 @@ std::vector<TopoDS_Shape> Intersection::parts(const BOPAlgo_Builder& builder, co
   else
     add(original);
   return result;
+}
+
+FaceTable Intersection::faceTable() const {
+  FaceTable table = faceTable(builder_, arguments_, false);
+  for (auto& [face, facts] : table) facts.sound = facts.sound || builder_.isProven(face);
+  return table;
 }
 
 FaceTable Intersection::faceTable(const BOPAlgo_Builder& builder, const std::vector<Shape>& arguments,

@@ -83,10 +83,17 @@ std::vector<TopoDS_Shape> shellsOf(const std::vector<TopoDS_Shape>& faces);
 /// The largest tolerance of an edge, in mm.
 double loosestEdge(const TopoDS_Shape& shape);
 
-/// The kernel's builder, which corrects the tolerances of new faces only: no new edge lies on any other.
+/// The kernel's builder, which corrects the tolerances of new faces only, since no new edge lies on any other, and not
+/// of those that are proven sound as they are.
 class PartsBuilder : public BOPAlgo_Builder {
+ public:
+  bool isProven(const TopoDS_Shape& face) const { return proven_.contains(face); }
+
  protected:
   void PostTreat(const Message_ProgressRange& range) override;
+
+ private:
+  ShapeMap<bool> proven_;
 };
 
 /// All arguments intersected with each other once; parts are looked up in it. The arguments must outlive it.
@@ -103,7 +110,7 @@ class Intersection {
   static std::vector<TopoDS_Shape> parts(const BOPAlgo_Builder& builder, const TopoDS_Shape& original);
 
   /// Every part of every argument's faces with its origins. Where faces coincide, the first argument's name stands.
-  FaceTable faceTable() const { return faceTable(builder_, arguments_, false); }
+  FaceTable faceTable() const;
   static FaceTable faceTable(const BOPAlgo_Builder& builder, const std::vector<Shape>& arguments, bool mergeNames);
 
  private:

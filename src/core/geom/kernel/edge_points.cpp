@@ -25,6 +25,12 @@ const std::vector<gp_Pnt>& EdgePoints::of(std::size_t edge) {
   return points;
 }
 
+std::vector<std::vector<gp_Pnt>> EdgePoints::taken() && {
+  for (std::size_t i = 0; i < points_.size(); ++i)
+    if (skeleton_.edges[i].visible) of(i);
+  return std::move(points_);
+}
+
 std::vector<gp_Pnt> EdgePoints::found(const Skeleton::EdgePart& part) const {
   const TopoDS_Edge edge = TopoDS::Edge(part.edge.Oriented(TopAbs_FORWARD));
   std::vector<gp_Pnt> points = meshed(edge, part.faces);

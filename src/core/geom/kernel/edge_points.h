@@ -25,6 +25,8 @@ class EdgePoints {
   const std::vector<gp_Pnt>& of(std::size_t edge);
   /// For an edge whose face is meshed only now.
   void forget(std::size_t edge) { points_[edge].clear(); }
+  /// Those of all visible edges, taken out of here.
+  std::vector<std::vector<gp_Pnt>> taken() &&;
 
  private:
   std::vector<gp_Pnt> found(const Skeleton::EdgePart& part) const;

@@ -2,8 +2,10 @@
 
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <ElSLib.hxx>
+#include <GeomLib.hxx>
 #include <TopoDS_Compound.hxx>
 #include <cmath>
+#include <mutex>
 
 #include "geom/kernel/cylinder_strip.h"
 #include "geom/kernel/parallel.h"
@@ -184,9 +186,8 @@ std::vector<TopoDS_Face> outdated(const Skeleton& skeleton, EdgePoints& edgePoin
   return result;
 }
 
-}  // namespace
-
-void meshFaces(const Shape& shape, EdgePoints& edgePoints, const MeshQuality& quality, Progress& progress) {
+/// Gives meshes to the faces that have none.
+void meshMissing(const Shape& shape, EdgePoints& edgePoints, const MeshQuality& quality, Progress& progress) {
   const Skeleton& skeleton = skeletonOf(shape);
   std::vector<TopoDS_Face> curved, planar;
   for (std::size_t i = 0; i < skeleton.faces.size(); ++i) {
@@ -200,6 +201,7 @@ void meshFaces(const Shape& shape, EdgePoints& edgePoints, const MeshQuality& qu
   for (const TopoDS_Face& face : outdated(skeleton, edgePoints, quality)) planar.push_back(face);
 
   std::vector<PlanarFace> prepared;
+  prepared.reserve(planar.size());
   std::vector<TopoDS_Face> rest;
   std::size_t points = 0;
   for (const TopoDS_Face& face : planar) {
@@ -221,6 +223,44 @@ void meshFaces(const Shape& shape, EdgePoints& edgePoints, const MeshQuality& qu
       rest.push_back(face.face);
   }
   meshByKernel(rest, quality, progress);
+}
+
+/// The surface's own normals, so that shading is smooth across seams; triangles' where the surface has none.
+void addNormals(const TopoDS_Face& face, const Triangles& mesh) {
+  const BRepAdaptor_Surface adaptor(face, false);
+  if (adaptor.GetType() == GeomAbs_Plane) {
+    mesh->AddNormals();
+    gp_Dir normal = adaptor.Plane().Axis().Direction();
+    if (!adaptor.Plane().Direct()) normal.Reverse();
+    normal.Transform(face.Location().Transformation().Inverted());
+    for (int i = 1; i <= mesh->NbNodes(); ++i) mesh->SetNormal(i, normal);
+    return;
+  }
+  mesh->ComputeNormals();
+  if (!mesh->HasUVNodes()) return;
+  TopLoc_Location place;
+  const Handle(Geom_Surface) surface = BRep_Tool::Surface(face, place);
+  for (int i = 1; i <= mesh->NbNodes(); ++i) {
+    gp_Dir normal;
+    if (GeomLib::NormEstim(surface, mesh->UVNode(i), tolerance::point, normal) <= 1) mesh->SetNormal(i, normal);
+  }
+}
+
+}  // namespace
+
+ShapeMeshes meshFaces(const Shape& shape, const MeshQuality& quality, Progress& progress) {
+  static std::mutex oneAtATime;
+  const Skeleton& skeleton = skeletonOf(shape);
+  const std::lock_guard lock(oneAtATime);
+  EdgePoints edgePoints(skeleton, quality);
+  meshMissing(shape, edgePoints, quality, progress);
+  ShapeMeshes result;
+  for (const TopoDS_Face& face : skeleton.faces) {
+    result.faces.push_back(BRep_Tool::Triangulation(face, result.places.emplace_back()));
+    if (const Triangles& mesh = result.faces.back(); !mesh.IsNull() && !mesh->HasNormals()) addNormals(face, mesh);
+  }
+  result.edges = std::move(edgePoints).taken();
+  return result;
 }
 
 }  // namespace kervo

@@ -6,7 +6,15 @@
 
 namespace kervo {
 
-/// Gives every face a mesh that has none as good as wanted. Only one thread may do so at a time. Throws Stopped.
-void meshFaces(const Shape& shape, EdgePoints& edgePoints, const MeshQuality& quality, Progress& progress);
+/// All meshes of a shape as they are once each of its faces has one.
+struct ShapeMeshes {
+  std::vector<Handle(Poly_Triangulation)> faces;  ///< in the skeleton's order, with normals; null where there is none
+  std::vector<TopLoc_Location> places;            ///< of the meshes
+  std::vector<std::vector<gp_Pnt>> edges;         ///< points along every visible edge, in space
+};
+
+/// Gives every face a mesh that has none as good as wanted. From any thread: bodies that are cut from one share faces,
+/// on which the meshes are kept, so that one waits for another. Throws Stopped.
+ShapeMeshes meshFaces(const Shape& shape, const MeshQuality& quality, Progress& progress);
 
 }  // namespace kervo

@@ -106,9 +106,11 @@ class Outline {
     side.first = TopExp::FirstVertex(edge, true);
     side.last = TopExp::LastVertex(edge, true);
     if (side.first.IsNull() || side.last.IsNull() || side.first.IsSame(side.last)) return false;
-    for (const auto& [corner, at] : {std::pair(side.first, begin), std::pair(side.last, end)})
-      if (BRep_Tool::Tolerance(corner) > tight || BRep_Tool::Pnt(corner).Distance(curve.Value(at)) > tight)
-        return false;
+    for (const auto& [corner, at] : {std::pair(side.first, begin), std::pair(side.last, end)}) {
+      const double reach = BRep_Tool::Tolerance(corner);
+      if (reach > tight || reach < BRep_Tool::Tolerance(edge)) return false;
+      if (BRep_Tool::Pnt(corner).Distance(curve.Value(at)) > reach) return false;
+    }
     if (!(round_ ? unroll(edge, curve, begin, end, side) : project(edge, curve, begin, end, side))) return false;
     if (length(side.to - side.from) < 100 * tight) return false;
     const auto reach = [&](PlanePoint p) { side.box.add(Point{p.u, p.v, 0}); };
@@ -148,12 +150,11 @@ class Outline {
     const gp_Vec2d along(stored->Value(first), stored->Value(last));
     const bool arc = curve.GetType() == GeomAbs_Circle;
     if (std::abs(arc ? along.Y() : along.X() * cylinder_.Radius()) > tight) return false;
-    constexpr int samples = 4;
-    for (int i = 0; i <= samples; ++i) {
-      const double t = first + (last - first) * i / samples;
+    const bool same = atSamples(curve, [&](double t) {
       const gp_Pnt2d uv = stored->Value(t);
-      if (ElSLib::Value(uv.X(), uv.Y(), cylinder_).Distance(curve.Value(t)) > tight) return false;
-    }
+      return ElSLib::Value(uv.X(), uv.Y(), cylinder_).Distance(curve.Value(t)) <= BRep_Tool::Tolerance(edge);
+    });
+    if (!same) return false;
     const auto unrolled = [&](double t) {
       const gp_Pnt2d uv = stored->Value(t);
       return PlanePoint{uv.X() * cylinder_.Radius(), uv.Y()};
@@ -175,22 +176,31 @@ class Outline {
 
   /// The edge and what the face stores of it lie on the plane, at the same places.
   bool staysOnPlane(const TopoDS_Edge& edge, const BRepAdaptor_Curve& curve) const {
-    constexpr int samples = 4;
-    const double first = curve.FirstParameter(), last = curve.LastParameter();
-    for (int i = 0; i <= samples; ++i)
-      if (plane_.Distance(curve.Value(first + (last - first) * i / samples)) > tight) return false;
+    const double off = BRep_Tool::Tolerance(edge);
+    if (!atSamples(curve, [&](double t) { return plane_.Distance(curve.Value(t)) <= off; })) return false;
     TopLoc_Location place;
     const Handle(Geom_Surface)& surface = BRep_Tool::Surface(face_, place);
     const TopLoc_Location own = place.Predivided(edge.Location());
     for (const Handle(BRep_CurveRepresentation) & stored : Handle(BRep_TEdge)::DownCast(edge.TShape())->Curves()) {
       if (!stored->IsCurveOnSurface(surface, own)) continue;
-      if (stored->IsCurveOnClosedSurface()) return false;
-      for (int i = 0; i <= samples; ++i) {
-        const double t = first + (last - first) * i / samples;
-        const gp_Pnt2d uv = stored->PCurve()->Value(t);
-        if (ElSLib::Value(uv.X(), uv.Y(), plane_).Distance(curve.Value(t)) > tight) return false;
-      }
+      const Handle(Geom2d_Curve)& flat = stored->PCurve();
+      if (stored->IsCurveOnClosedSurface() || Geom2dAdaptor_Curve(flat).GetType() != curve.GetType()) return false;
+      const bool same = atSamples(curve, [&](double t) {
+        const gp_Pnt2d uv = flat->Value(t);
+        return ElSLib::Value(uv.X(), uv.Y(), plane_).Distance(curve.Value(t)) <= off;
+      });
+      if (!same) return false;
     }
+    return true;
+  }
+
+  /// Lines and circles that agree in so many points agree everywhere.
+  template <class Holds>
+  static bool atSamples(const BRepAdaptor_Curve& curve, const Holds& holds) {
+    constexpr int samples = 4;
+    const double first = curve.FirstParameter(), last = curve.LastParameter();
+    for (int i = 0; i <= samples; ++i)
+      if (!holds(first + (last - first) * i / samples)) return false;
     return true;
   }
 

@@ -171,7 +171,11 @@ class SetAside::Search {
 
   void decide(const Obstacles& obstacles, Inside inside) {
     std::vector<Box> boxes(faces_.size());
-    for (std::size_t f = 0; f < faces_.size(); ++f) boxes[components_.of(f)].add(factsOf(solid_, faces_[f]).box);
+    std::vector<Box> faceBoxes;
+    for (std::size_t f = 0; f < faces_.size(); ++f) {
+      faceBoxes.push_back(factsOf(solid_, faces_[f]).box);
+      boxes[components_.of(f)].add(faceBoxes.back());
+    }
     goes_.assign(faces_.size(), false);
     for (const Opening& opening : openings_) {
       const std::size_t guest = guestOf(opening);
@@ -185,13 +189,17 @@ class SetAside::Search {
       changed = false;
       for (const Opening& opening : openings_)
         if (!goes_[guestOf(opening)]) stay(hostOf(opening));
+      std::vector<std::size_t> staying;
+      for (std::size_t f = 0; f < faces_.size(); ++f)
+        if (!goes_[components_.of(f)]) staying.push_back(f);
       // What closes a mouth must not run into another face.
       for (const Opening& opening : openings_) {
         if (!goes_[guestOf(opening)] || goes_[hostOf(opening)]) continue;
         const Box box = opening.box.enlarged(tolerance::looseEdge);
-        for (std::size_t f = 0; f < faces_.size() && goes_[guestOf(opening)]; ++f)
-          if (f != opening.host && !goes_[components_.of(f)] && factsOf(solid_, faces_[f]).box.overlaps(box))
-            stay(guestOf(opening));
+        const bool runsIntoOne = std::any_of(staying.begin(), staying.end(), [&](std::size_t f) {
+          return f != opening.host && faceBoxes[f].overlaps(box);
+        });
+        if (runsIntoOne) stay(guestOf(opening));
       }
       keepTogether(stay);
     }
