@@ -1,5 +1,6 @@
 #include "geom/plane_split.h"
 
+#include "base/parallel.h"
 #include "geom/kernel/shape_body.h"
 #include "geom/kernel/skeleton.h"
 #include "geom/primitives.h"
@@ -35,8 +36,10 @@ PlaneSplit splitByPlane(const std::string& name, const Shape& stock, const Plane
   }
   sides.waste = sides.cut.inside;
   const Plane middle = plane.moved((kerf.from + kerf.to) / 2);
-  for (const Shape& part : sides.cut.outside.pieces())
-    (farthestFrom(middle, part) > 0 ? sides.front : sides.back).push_back(part);
+  const std::vector<Shape> parts = sides.cut.outside.pieces();
+  std::vector<double> farthest(parts.size());
+  inParallel(parts.size(), [&](std::size_t i) { farthest[i] = farthestFrom(middle, parts[i]); });
+  for (std::size_t i = 0; i < parts.size(); ++i) (farthest[i] > 0 ? sides.front : sides.back).push_back(parts[i]);
   return sides;
 }
 

@@ -6,6 +6,7 @@
 #include <numeric>
 #include <utility>
 
+#include "base/parallel.h"
 #include "geom/kernel/checked_intersection.h"
 #include "geom/kernel/obstacles.h"
 #include "geom/soundness.h"
@@ -33,7 +34,24 @@ class Sets {
   std::vector<std::size_t> parent_;
 };
 
-Box boxOfWire(const TopoDS_Shape& wire) {
+/// Of a circle: the kernel takes ten times as long.
+Box boxOf(const gp_Circ& circle) {
+  const gp_XYZ centre = circle.Location().XYZ(), axis = circle.Axis().Direction().XYZ();
+  const auto reach = [&](double along) { return circle.Radius() * std::sqrt(std::max(0.0, 1 - along * along)); };
+  const gp_XYZ half(reach(axis.X()), reach(axis.Y()), reach(axis.Z()));
+  Box box;
+  box.add(fromPnt(centre - half));
+  box.add(fromPnt(centre + half));
+  return box.enlarged(tolerance::looseEdge);
+}
+
+Box boxOfWire(const TopoDS_Wire& wire) {
+  TopoDS_Iterator edges(wire);
+  if (edges.More()) {
+    const BRepAdaptor_Curve first(TopoDS::Edge(edges.Value()));
+    edges.Next();
+    if (!edges.More() && first.GetType() == GeomAbs_Circle) return boxOf(first.Circle());
+  }
   Bnd_Box bounds;
   BRepBndLib::Add(wire, bounds, false);
   Box box;
@@ -84,6 +102,8 @@ TopoDS_Shape rebuiltShells(const TopoDS_Shape& topology, const Place& place) {
 class SetAside::Search {
  public:
   explicit Search(const Shape& solid) : solid_(solid) {
+    numberOf_.reserve(solid.body().faces.size());
+    uses_.reserve(4 * solid.body().faces.size());
     for (TopExp_Explorer it(solid.body().topology, TopAbs_FACE); it.More(); it.Next()) {
       const auto [place, isNew] = numberOf_.emplace(it.Current(), faces_.size());
       valid_ &= isNew;
@@ -314,8 +334,9 @@ class SetAside::Rebuilding {
       for (const Host& host : hosts)
         if (!host.wires.empty()) changed[host.part].emplace(host.face, &host);
     std::vector<Shape> shapes = parts_;
-    for (std::size_t p = 0; p < parts_.size(); ++p)
+    inParallel(parts_.size(), [&](std::size_t p) {
       if (!changed[p].empty()) shapes[p] = rebuilt(parts_[p], changed[p], progress);
+    });
     return shapes;
   }
 
