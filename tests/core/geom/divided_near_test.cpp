@@ -54,14 +54,23 @@ class DividedNearTest : public testing::Test {
   Progress progress;
 };
 
-TEST_F(DividedNearTest, IntersectsWhatIsNearAndNothingElse) {
+TEST_F(DividedNearTest, TakesPartsOfLargeBodiesOnly) {
   ASSERT_EQ(comb.faceCount(), 2 * teeth + 5);
   ASSERT_NEAR(comb.volume(), volume, 1e-9 * volume);
   const Shape saw = makeBlock("saw", at(20.25, -20, -20), 1, 40, 40);
   EXPECT_TRUE(isLocal({saw}));
-  // All teeth are near to one that goes along them, and a block is small enough to be intersected as a whole.
-  EXPECT_FALSE(isLocal({makeBlock("along", at(-5, -0.5, 2), 100, 5, 1)}));
+  // A block is small enough to be intersected as a whole.
   EXPECT_FALSE(dividedNear(makeBlock("block", {}, 9, 9, 9), {saw}, Attempt{0, 0}, progress).has_value());
+}
+
+TEST_F(DividedNearTest, AllFacesMayBeNear) {
+  const std::vector<Shape> cutters{makeBlock("along", at(-5, -0.5, 2), 100, 5, 1)};
+  EXPECT_TRUE(isLocal(cutters));
+  // Half of its height lies in the teeth's foot, and it takes a tenth of every tooth.
+  const Division cut = divide(comb, cutters, progress);
+  EXPECT_NEAR(cut.inside.volume(), teeth * 0.5 + teeth * 0.5, 1e-9 * volume);
+  EXPECT_NEAR(cut.outside.volume(), volume - teeth, 1e-9 * volume);
+  for (const Shape& part : {cut.inside, cut.outside}) expectSound(part);
 }
 
 TEST_F(DividedNearTest, SplitWithKerfKeepsNamesAndVolumes) {

@@ -5,6 +5,7 @@
 #include <BOPTools_AlgoTools3D.hxx>
 #include <BRepBuilderAPI_Copy.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
+#include <BRepLib.hxx>
 
 #include "base/quantity.h"
 #include "geom/kernel/outline_check.h"
@@ -142,6 +143,22 @@ void PartsBuilder::PostTreat(const Message_ProgressRange&) {
   BOPTools_AlgoTools::CorrectShapeTolerances(faces, given, myRunParallel);
 }
 
+/// Notes on new edges where they run in planar faces. Else the kernel finds that out each time it asks, some ten times
+/// an edge.
+static void layOnPlanes(const BOPDS_DS& found) {
+  for (int f = 0; f < found.FaceInfoPool().Length(); ++f) {
+    const BOPDS_FaceInfo& info = found.FaceInfoPool()(f);
+    const TopoDS_Face face = TopoDS::Face(found.Shape(info.Index()));
+    if (BRepAdaptor_Surface(face, false).GetType() != GeomAbs_Plane) continue;
+    for (const BOPDS_IndexedMapOfPaveBlock* blocks : {&info.PaveBlocksOn(), &info.PaveBlocksIn(), &info.PaveBlocksSc()})
+      for (int i = 1; i <= blocks->Extent(); ++i) {
+        int edge = -1;
+        if ((*blocks)(i)->HasEdge(edge) && found.IsNewShape(edge))
+          BRepLib::BuildPCurveForEdgeOnPlane(TopoDS::Edge(found.Shape(edge)), face);
+      }
+  }
+}
+
 Intersection::Intersection(const std::vector<Shape>& arguments, const Attempt& attempt, Progress& progress)
     : arguments_(arguments) {
   TopTools_ListOfShape list;
@@ -166,6 +183,7 @@ Intersection::Intersection(const std::vector<Shape>& arguments, const Attempt& a
   filler_.Perform(scope.Next());
   progress.throwIfStopped();
   if (filler_.HasErrors()) throw Unsound{"the faces could not be intersected"};
+  layOnPlanes(*filler_.PDS());
   builder_.SetArguments(list);
   builder_.SetRunParallel(true);
   // Parts are looked up directly, and solids of positive volume are known not to be inside out.

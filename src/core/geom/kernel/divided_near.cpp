@@ -9,7 +9,7 @@ namespace kervo {
 namespace {
 
 /// Smaller bodies are intersected as fast as they are taken apart.
-constexpr int fewFaces = 60;
+constexpr int fewFaces = 20;
 
 /// A boundary as a sum of oriented faces: what is on it in both directions is not on it at all.
 class BoundarySum {
@@ -46,7 +46,8 @@ class NearDivision {
     for (const TopoDS_Face& face : skeletonOf(stock).faces) (isNear(face) ? near_ : far_).push_back(face);
   }
 
-  bool worthwhile() const { return !near_.empty() && near_.size() < far_.size(); }
+  /// Also where all faces are near: the kernel need not sort them into solids then.
+  bool worthwhile() const { return !near_.empty(); }
 
   DividedParts parts(const Attempt& attempt, Progress& progress) {
     FaceTable nearTable;
