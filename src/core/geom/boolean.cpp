@@ -4,6 +4,7 @@
 
 #include "geom/kernel/checked_intersection.h"
 #include "geom/kernel/divided_near.h"
+#include "geom/kernel/saw.h"
 #include "geom/kernel/set_aside.h"
 
 namespace kervo {
@@ -86,14 +87,19 @@ Division checked(DividedParts parts, const Shape& stock, const std::vector<Shape
 Division divideSolid(const Shape& stock, const std::vector<Shape>& cutters, const Attempt& attempt,
                      Progress& progress) {
   if (attempt.isPlain()) {
-    try {
-      auto parts = kernelCall("the cut", [&] { return dividedNear(stock, cutters, attempt, progress); });
-      if (parts) return checked(std::move(*parts), stock, cutters, attempt, progress);
-    } catch (const Unsound&) {
-      progress.throwIfStopped();
-    } catch (const Error&) {
-      // The kernel gave up on the few faces; it may manage the whole body.
-      progress.throwIfStopped();
+    // The quicker ways first. What one of them cannot put together, the next may.
+    for (const bool bySaw : {true, false}) {
+      try {
+        auto parts = kernelCall("the cut", [&] {
+          return bySaw ? sawn(stock, cutters, progress) : dividedNear(stock, cutters, attempt, progress);
+        });
+        if (parts) return checked(std::move(*parts), stock, cutters, attempt, progress);
+      } catch (const Unsound&) {
+        progress.throwIfStopped();
+      } catch (const Error&) {
+        // The kernel gave up on the few faces; it may manage the whole body.
+        progress.throwIfStopped();
+      }
     }
   }
   return checked(dividedWhole(stock, cutters, attempt, progress), stock, cutters, attempt, progress);

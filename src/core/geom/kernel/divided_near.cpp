@@ -71,7 +71,7 @@ class NearDivision {
         rest_.add(oriented);
       }
     sortCutters(intersection, result, progress);
-    result.outside = solids(rest_.faces(), result.table);
+    result.outside = solidsBoundedBy(rest_.faces(), result.table);
     return result;
   }
 
@@ -126,32 +126,6 @@ class NearDivision {
         points.empty() ? TopAbs_UNKNOWN : sides_.stateOf(points.front(), solidsOf(stock_).front());
     if (state != TopAbs_IN && state != TopAbs_OUT) throw Unsound{"a part of a cutter has no clear place"};
     return state == TopAbs_IN;
-  }
-
-  /// The solids that the faces bound; hollows belong to the only solid there is.
-  static std::vector<TopoDS_Shape> solids(const std::vector<TopoDS_Shape>& faces, const FaceTable& table) {
-    ShapeMap<int> uses;
-    for (const TopoDS_Shape& face : faces)
-      for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next())
-        if (!BRep_Tool::Degenerated(TopoDS::Edge(it.Current()))) ++uses[it.Current()];
-    for (const auto& [edge, count] : uses)
-      if (count != 2) throw Unsound{"the boundary of a part does not close, or touches itself"};
-    std::vector<TopoDS_Shape> result, hollows;
-    const BRep_Builder builder;
-    for (const TopoDS_Shape& shell : shellsOf(faces)) {
-      TopoDS_Shell closed = TopoDS::Shell(shell);
-      closed.Closed(true);
-      TopoDS_Solid solid;
-      builder.MakeSolid(solid);
-      builder.Add(solid, closed);
-      if (volumeOf(solid, table) > 0)
-        result.push_back(solid);
-      else
-        hollows.push_back(closed);
-    }
-    if (!hollows.empty() && result.size() != 1) throw Unsound{"a hollow has no clear place"};
-    for (const TopoDS_Shape& hollow : hollows) builder.Add(result.front(), hollow);
-    return result;
   }
 
   const Shape& stock_;

@@ -7,18 +7,9 @@
 #include <optional>
 #include <vector>
 
-#include "geom/kernel/checked_intersection.h"
+#include "geom/kernel/divided_parts.h"
 
 namespace kervo {
-
-/// What a solid and its cutters were divided into.
-struct DividedParts {
-  std::vector<TopoDS_Shape> outside;     ///< parts of the stock that no cutter takes
-  std::vector<TopoDS_Shape> inside;      ///< those that one does
-  std::vector<TopoDS_Shape> cutterRest;  ///< parts of cutters outside the stock
-  FaceTable table;                       ///< of all their faces, measured
-  double allowedEdgeTolerance = 0;
-};
 
 /// Nothing for a solid that is as well intersected as a whole. Throws Unsound if the parts cannot be put together.
 std::optional<DividedParts> dividedNear(const Shape& stock, const std::vector<Shape>& cutters, const Attempt& attempt,
