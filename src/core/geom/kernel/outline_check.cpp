@@ -35,6 +35,7 @@ double length(PlanePoint a) {
 /// outline runs.
 struct Side {
   PlanePoint from, to;
+  TopoDS_Edge edge;
   TopoDS_Vertex first, last;
   bool arc = false;
   PlanePoint centre;
@@ -105,7 +106,10 @@ class Outline {
     if (edge.Orientation() == TopAbs_REVERSED) std::swap(begin, end);
     side.first = TopExp::FirstVertex(edge, true);
     side.last = TopExp::LastVertex(edge, true);
-    if (side.first.IsNull() || side.last.IsNull() || side.first.IsSame(side.last)) return false;
+    if (side.first.IsNull() || side.last.IsNull()) return false;
+    // All round a cylinder; a circle alone on a plane is left to the analyzer.
+    if (side.first.IsSame(side.last) && !round_) return false;
+    side.edge = edge;
     for (const auto& [corner, at] : {std::pair(side.first, begin), std::pair(side.last, end)}) {
       const double reach = BRep_Tool::Tolerance(corner);
       if (reach > tight || reach < BRep_Tool::Tolerance(edge)) return false;
@@ -164,14 +168,19 @@ class Outline {
     return true;
   }
 
-  /// Unrolled, the sides follow each other without a jump by a turn, and do not reach those of the next turn.
+  /// Unrolled, the sides do not reach those of the next turn, unless the two lines at its ends are one seam.
   bool staysWithinOneTurn() const {
+    const auto middle = [](const Side& side) { return (side.from.u + side.to.u) / 2; };
+    const auto before = [&](const Side& a, const Side& b) { return middle(a) < middle(b); };
+    const auto [low, high] = std::minmax_element(sides_.begin(), sides_.end(), before);
     Box all;
     for (const Side& side : sides_) {
       all.add(side.box.low);
       all.add(side.box.high);
     }
-    return all.high.x - all.low.x < 2 * std::numbers::pi * cylinder_.Radius() - 100 * tight;
+    const double turn = 2 * std::numbers::pi * cylinder_.Radius(), width = all.high.x - all.low.x - 2 * tight;
+    if (width < turn - 100 * tight) return true;
+    return width < turn + tight && low->edge.IsSame(high->edge);
   }
 
   /// The edge and what the face stores of it lie on the plane, at the same places.
@@ -204,21 +213,23 @@ class Outline {
     return true;
   }
 
-  /// Through every edge and back to the first one, the material to the left.
+  /// Through every edge and back to the first one, the material to the left. Unrolled, they follow each other without a
+  /// jump by a turn.
   bool runsRoundOnce() const {
-    ShapeMap<std::size_t> starting;
-    for (std::size_t i = 0; i < sides_.size(); ++i)
-      if (!starting.emplace(sides_[i].first, i).second) return false;
+    ShapeMap<std::vector<std::size_t>> starting;
+    for (std::size_t i = 0; i < sides_.size(); ++i) starting[sides_[i].first].push_back(i);
     std::size_t at = 0, count = 0;
     double area = 0;
     do {
       const Side& side = sides_[at];
       area += cross(side.from, side.to) / 2;
       if (side.arc) area += side.radius * side.radius * (side.sweep - std::sin(side.sweep)) / 2;
-      const auto next = starting.find(side.last);
-      if (next == starting.end()) return false;
-      at = next->second;
-      if (length(sides_[at].from - side.to) > 10 * tight) return false;
+      const auto candidates = starting.find(side.last);
+      if (candidates == starting.end()) return false;
+      const auto follows = [&](std::size_t i) { return length(sides_[i].from - side.to) < 10 * tight; };
+      const std::vector<std::size_t>& next = candidates->second;
+      if (std::count_if(next.begin(), next.end(), follows) != 1) return false;
+      at = *std::find_if(next.begin(), next.end(), follows);
       ++count;
     } while (at != 0 && count <= sides_.size());
     return count == sides_.size() && area > 0;

@@ -4,6 +4,7 @@
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <ElSLib.hxx>
 #include <Geom2d_Line.hxx>
+#include <Geom_Circle.hxx>
 #include <Geom_Line.hxx>
 #include <TopoDS_Iterator.hxx>
 #include <cmath>
@@ -375,9 +376,9 @@ class Saw {
     if (low > clearance) return Side::Front;
     if (high < -clearance) return Side::Back;
     const BRepAdaptor_Surface surface(face, false);
-    // A cylinder along the plane is as high as the arcs and lines that it ends with.
+    // A cylinder along the plane or across it is as high as the arcs and lines that it ends with.
     if (surface.GetType() == GeomAbs_Cylinder)
-      requireAlong(surface.Cylinder(), face);
+      requireStraight(surface.Cylinder(), face);
     else if (surface.GetType() != GeomAbs_Plane)
       throw NotForSaw();
     bool front = false, back = false;
@@ -389,9 +390,13 @@ class Saw {
     return front && back ? Side::Both : front ? Side::Front : Side::Back;
   }
 
-  void requireAlong(const gp_Cylinder& cylinder, const TopoDS_Face& face) const {
+  bool isAcross(const gp_Cylinder& cylinder) const {
+    return gp_Vec(cylinder.Axis().Direction()).IsParallel(blade_.out, tolerance::parallel);
+  }
+
+  void requireStraight(const gp_Cylinder& cylinder, const TopoDS_Face& face) const {
     const gp_Dir& axis = cylinder.Axis().Direction();
-    if (std::abs(blade_.out.Dot(gp_Vec(axis))) > tolerance::parallel) throw NotForSaw();
+    if (!isAcross(cylinder) && std::abs(blade_.out.Dot(gp_Vec(axis))) > tolerance::parallel) throw NotForSaw();
     for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
       const BRepAdaptor_Curve curve(TopoDS::Edge(it.Current()));
       const bool line =
@@ -455,7 +460,10 @@ class Saw {
   void addSections(const TopoDS_Face& face, const Chart& chart, std::vector<Crossing>& crossings,
                    std::vector<Run>& frontRuns, std::vector<Run>& backRuns) {
     gp_Vec direction, across;
-    if (chart.isPlane()) {
+    const bool round = !chart.isPlane() && isAcross(chart.cylinder());
+    if (round) {
+      // About the axis: as the cylinder is unrolled.
+    } else if (chart.isPlane()) {
       const gp_Vec normal(chart.plane().Axis().Direction());
       direction = normal.Crossed(blade_.out);
       if (direction.Magnitude() < 1e-4) throw NotForSaw();
@@ -466,7 +474,7 @@ class Saw {
     }
     for (Crossing& crossing : crossings) {
       const gp_Vec place(blade_.plane.Location(), BRep_Tool::Pnt(crossing.vertex));
-      crossing.along = place.Dot(direction);
+      crossing.along = round ? crossing.place.u : place.Dot(direction);
       crossing.across = place.Dot(across);
     }
     std::sort(crossings.begin(), crossings.end(), [](const Crossing& a, const Crossing& b) {
@@ -479,7 +487,7 @@ class Saw {
       const bool next = i == 0 || std::abs(from.across - crossings[i - 1].across) > same ||
                         from.along - crossings[i - 1].along > clearance;
       if (!apart || !next || from.frontEnds == to.frontEnds) throw NotForSaw();
-      const TopoDS_Edge edge = section(chart, from, to);
+      const TopoDS_Edge edge = round ? arcSection(chart, from, to) : lineSection(chart, from, to);
       // The front leaves its outline where it ends, and so runs along the section to where it begins again.
       const TopAbs_Orientation orientation = from.frontEnds ? TopAbs_FORWARD : TopAbs_REVERSED;
       const auto run = [&](TopAbs_Orientation way) {
@@ -495,7 +503,23 @@ class Saw {
     }
   }
 
-  static TopoDS_Edge section(const Chart& chart, const Crossing& from, const Crossing& to) {
+  static TopoDS_Edge arcSection(const Chart& chart, const Crossing& from, const Crossing& to) {
+    const gp_Cylinder& cylinder = chart.cylinder();
+    const double v = from.place.v;
+    if (std::abs(to.place.v - v) > same) throw NotForSaw();
+    const gp_Dir x = cylinder.Position().XDirection(), up = x.Crossed(cylinder.Position().YDirection());
+    const gp_Pnt centre = cylinder.Location().Translated(gp_Vec(cylinder.Axis().Direction()) * v);
+    const BRep_Builder builder;
+    TopoDS_Edge edge;
+    builder.MakeEdge(edge, new Geom_Circle(gp_Ax2(centre, up, x), cylinder.Radius()), tolerance::point);
+    builder.Add(edge, from.vertex.Oriented(TopAbs_FORWARD));
+    builder.Add(edge, to.vertex.Oriented(TopAbs_REVERSED));
+    builder.UpdateEdge(edge, new Geom2d_Line(gp_Pnt2d(0, v), gp_Dir2d(1, 0)), chart.face(), tolerance::point);
+    builder.Range(edge, from.place.u / cylinder.Radius(), to.place.u / cylinder.Radius());
+    return edge;
+  }
+
+  static TopoDS_Edge lineSection(const Chart& chart, const Crossing& from, const Crossing& to) {
     const gp_Pnt begin = BRep_Tool::Pnt(from.vertex), end = BRep_Tool::Pnt(to.vertex);
     const double length = begin.Distance(end);
     const BRep_Builder builder;

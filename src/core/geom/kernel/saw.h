@@ -1,7 +1,7 @@
-// The parts of a solid that a plane or a slab cuts through where all that they meet are planes and cylinders along
-// them, as in plates, blocks and profiles. There the new edges are lines through points that are known exactly, and the
-// new outlines follow from the old ones: that takes a tenth of the time of the kernel's intersection. What comes out is
-// checked like any other division.
+// The parts of a solid that a plane or a slab cuts through where all that they meet are planes, and cylinders along or
+// straight across them, as in plates, blocks and profiles. There the new edges are lines and arcs through points that
+// are known exactly, and the new outlines follow from the old ones: that takes a tenth of the time of the kernel's
+// intersection. What comes out is checked like any other division.
 #pragma once
 
 #include <optional>
