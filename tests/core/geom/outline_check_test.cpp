@@ -198,6 +198,14 @@ TEST_F(WallCheck, PartsOfWallsAreProven) {
   // Past the seam, and nearly all round.
   EXPECT_TRUE(outlineIsProven(wall({{5, 0}, {7, 0}, {7, 10}, {5, 10}})));
   EXPECT_TRUE(outlineIsProven(wall({{0.1, 0}, {6.2, 0}, {6.2, 10}, {0.1, 10}})));
+  // All round, with a seam.
+  for (const double height : {10.0, 0.01}) {
+    const TopoDS_Shape post =
+        BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(1, 2, 3), gp_Dir(0.3, -0.2, 0.9)), 3, height).Shape();
+    const TopoDS_Face whole = TopoDS::Face(TopExp_Explorer(post, TopAbs_FACE).Current());
+    EXPECT_TRUE(outlineIsProven(whole));
+    EXPECT_TRUE(outlineIsProven(TopoDS::Face(whole.Reversed())));
+  }
   // With a step.
   EXPECT_TRUE(outlineIsProven(wall({{0, 0}, {2, 0}, {2, 5}, {1, 5}, {1, 10}, {0, 10}})));
 }
