@@ -1,6 +1,7 @@
 #include "geom/thinnest_wall.h"
 
 #include <BRepExtrema_DistShapeShape.hxx>
+#include <ElSLib.hxx>
 #include <algorithm>
 
 #include "geom/kernel/checked_intersection.h"
@@ -67,6 +68,46 @@ bool isThroughMaterial(const Pair& pair, const gp_Pnt& from, const gp_Pnt& to, c
   return false;
 }
 
+/// Where two faces are nearest to each other.
+struct Nearest {
+  gp_Pnt from, to;
+};
+
+/// Between parallel planes that lie opposite each other somewhere: straight across. The kernel compares all edges with
+/// each other, which takes minutes for two faces with 500 holes.
+std::optional<Nearest> straightAcross(const Pair& pair, Sides& sides) {
+  const BRepAdaptor_Surface a(pair.first, false), b(pair.second, false);
+  if (a.GetType() != GeomAbs_Plane || b.GetType() != GeomAbs_Plane) return std::nullopt;
+  if (!a.Plane().Axis().IsParallel(b.Plane().Axis(), tolerance::parallel)) return std::nullopt;
+  const auto across = [](const gp_Pnt& point, const gp_Pln& plane) {
+    double u = 0, v = 0;
+    ElSLib::Parameters(plane, point, u, v);
+    return ElSLib::Value(u, v, plane);
+  };
+  const auto lies = [&](const gp_Pnt& point, const TopoDS_Face& face, const gp_Pln& plane) {
+    double u = 0, v = 0;
+    ElSLib::Parameters(plane, point, u, v);
+    return sides.isInFace(gp_Pnt2d(u, v), face);
+  };
+  if (const std::optional<gp_Pnt> point = sides.pointOn(pair.first))
+    if (const gp_Pnt other = across(*point, b.Plane()); lies(other, pair.second, b.Plane()))
+      return Nearest{*point, other};
+  if (const std::optional<gp_Pnt> point = sides.pointOn(pair.second))
+    if (const gp_Pnt other = across(*point, a.Plane()); lies(other, pair.first, a.Plane()))
+      return Nearest{other, *point};
+  return std::nullopt;
+}
+
+std::optional<Nearest> nearestPoints(const Pair& pair, Sides& sides, Progress& progress) {
+  if (auto straight = straightAcross(pair, sides)) return straight;
+  const Handle(KernelProgress) indicator = new KernelProgress(progress);
+  const BRepExtrema_DistShapeShape nearest(pair.first, pair.second, Extrema_ExtFlag_MINMAX, Extrema_ExtAlgo_Grad,
+                                           indicator->Start());
+  progress.throwIfStopped();
+  if (!nearest.IsDone() || nearest.NbSolution() == 0) return std::nullopt;
+  return Nearest{nearest.PointOnShape1(1), nearest.PointOnShape2(1)};
+}
+
 }  // namespace
 
 std::optional<Wall> thinnestWall(const Shape& before, const std::vector<Shape>& after, double limit,
@@ -80,11 +121,11 @@ std::optional<Wall> thinnestWall(const Shape& before, const std::vector<Shape>& 
         progress.throwIfStopped();
         if (pair.atLeast >= (thinnest ? thinnest->thickness : limit)) break;
         if (shareACorner(pair.first, pair.second)) continue;
-        const BRepExtrema_DistShapeShape nearest(pair.first, pair.second);
-        if (!nearest.IsDone() || nearest.NbSolution() == 0) continue;
-        const double thickness = nearest.Value();
+        const std::optional<Nearest> nearest = nearestPoints(pair, sides, progress);
+        if (!nearest) continue;
+        const auto& [from, to] = *nearest;
+        const double thickness = from.Distance(to);
         if (thickness < tolerance::samplePoint || thickness >= (thinnest ? thinnest->thickness : limit)) continue;
-        const gp_Pnt from = nearest.PointOnShape1(1), to = nearest.PointOnShape2(1);
         if (isThroughMaterial(pair, from, to, body, sides)) thinnest = Wall{thickness, fromPnt(from), fromPnt(to)};
       }
     }

@@ -6,9 +6,11 @@
 
 #include "base/error.h"
 #include "geom/boolean.h"
+#include "geom/plane_split.h"
 #include "geom/primitives.h"
 #include "geom/thinnest_wall.h"
 #include "geom/topology.h"
+#include "support/shapes.h"
 
 namespace kervo {
 namespace {
@@ -67,6 +69,24 @@ TEST(ThinnestWallTest, FindsTheWallBetweenAHoleAndTheSide) {
   EXPECT_NEAR(wall->thickness, 1, 1e-9);
   EXPECT_NEAR(std::min(wall->from.x, wall->to.x), 0, 1e-6);
   EXPECT_FALSE(thinnestWall(block, {cut}, 0.9, progress));
+}
+
+TEST(ThinnestWallTest, BetweenPlatesWithManyHoles) {
+  Progress progress;
+  std::vector<Shape> drills;
+  for (int i = 0; i < 60; ++i)
+    drills.push_back(makeCylinder("h", test::at(i % 10 * 10 + 5, i / 10 * 10 + 5, -1), 3, 12));
+  const Shape plate = divide(makeBlock("b", {}, 100, 60, 10), drills, progress).outside;
+  // The kernel alone takes seconds for two faces of 64 edges.
+  const PlaneSplit split = splitByPlane("s", plate, test::at(0, 0, 6), Kerf::centred(1), progress);
+  std::vector<Shape> sides{split.front.at(0), split.back.at(0)};
+  const auto wall = thinnestWall(plate, sides, 200, progress);
+  ASSERT_TRUE(wall);
+  EXPECT_NEAR(wall->thickness, 3.5, 1e-9);
+  EXPECT_NEAR(wall->from.x, wall->to.x, 1e-9);
+  EXPECT_NEAR(std::max(wall->from.z, wall->to.z), 10, 1e-9);
+  progress.requestStop();
+  EXPECT_THROW(thinnestWall(plate, sides, 200, progress), Stopped);
 }
 
 TEST(ThinnestWallTest, GapsAreNoWalls) {

@@ -6,6 +6,7 @@
 #include <BRepBuilderAPI_Copy.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepLib.hxx>
+#include <IntTools_FClass2d.hxx>
 
 #include "base/quantity.h"
 #include "geom/kernel/outline_check.h"
@@ -275,6 +276,10 @@ std::optional<gp_Pnt> Sides::pointOn(const TopoDS_Face& face) {
   gp_Pnt2d parameters;
   if (BOPTools_AlgoTools3D::PointInFace(face, point, parameters, context_) != 0) return std::nullopt;
   return point;
+}
+
+bool Sides::isInFace(const gp_Pnt2d& point, const TopoDS_Face& face) {
+  return context_->FClass2d(face).Perform(point) == TopAbs_IN;
 }
 
 void requireTightEdges(const std::vector<TopoDS_Shape>& parts, double allowedTolerance) {

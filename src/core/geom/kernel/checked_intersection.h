@@ -128,6 +128,8 @@ class Sides {
   /// Points on up to `most` faces of a part.
   std::vector<gp_Pnt> pointsOn(const TopoDS_Shape& part, int most = facesAskedPerPart);
   std::optional<gp_Pnt> pointOn(const TopoDS_Face& face);
+  /// A point given in the coordinates of the face's surface lies within its outlines, not on them.
+  bool isInFace(const gp_Pnt2d& point, const TopoDS_Face& face);
   /// True if one of the points lies inside a solid of the shape, clear of its boundary.
   bool anyInside(const std::vector<gp_Pnt>& points, const Shape& shape);
   TopAbs_State stateOf(const gp_Pnt& point, const TopoDS_Shape& solid);
