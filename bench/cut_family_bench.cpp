@@ -275,6 +275,14 @@ void trialSplitThroughHoles(benchmark::State& state) {
   trialOf500Faces(state, splitWithKerf(118));
 }
 
+/// All holes are cut: the plate is sliced at half its height.
+void trialSplitFlat(benchmark::State& state) {
+  trialOf500Faces(state, Step("s", *allStepKinds().find("split"),
+                              {{"cutters", std::vector{CutterPick::of(PlanePick{PlanePick::Kind::Standard, "xy", {}})}},
+                               {"offset", mm(height / 2)},
+                               {"kerf", mm(1)}}));
+}
+
 /// The same on a rack of 250 teeth: no holes, and two faces of 500 edges each.
 void trialRack(benchmark::State& state) {
   std::vector<DrawnCurve> curves;
@@ -399,6 +407,10 @@ KERVO_PAIR("pockets to a tilted face", pocketsKernel, pocketsKervo, 200);
 KERVO_PAIR("bodies by three planes", hundredBodiesKernel, hundredBodiesKervo, 100);
 BENCHMARK(trialSplit)
     ->Name("cut family/trial on 500 faces/split with kerf")
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+BENCHMARK(trialSplitFlat)
+    ->Name("cut family/trial on 500 faces/slice across all holes")
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
 BENCHMARK(trialSplitThroughHoles)

@@ -10,6 +10,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/parallel.h"
 #include "geom/kernel/skeleton.h"
 #include "geom/profile.h"
 
@@ -372,9 +373,12 @@ class Saw {
   }
 
   Side sideOf(const TopoDS_Face& face) {
-    const auto [low, high] = heights(blade_, table_.at(face).box);
-    if (low > clearance) return Side::Front;
-    if (high < -clearance) return Side::Back;
+    // What the first blade left is measured when the second one has been through it.
+    if (const FaceFacts& facts = table_.at(face); facts.measured) {
+      const auto [low, high] = heights(blade_, facts.box);
+      if (low > clearance) return Side::Front;
+      if (high < -clearance) return Side::Back;
+    }
     const BRepAdaptor_Surface surface(face, false);
     // A cylinder along the plane or across it is as high as the arcs and lines that it ends with.
     if (surface.GetType() == GeomAbs_Cylinder)
@@ -585,20 +589,31 @@ std::optional<DividedParts> sawn(const Shape& stock, const std::vector<Shape>& c
   DividedParts result;
   result.table = stock.body().faces;
   const std::vector<TopoDS_Face>& all = skeletonOf(stock).faces;
-  std::vector<TopoDS_Shape> rest(all.begin(), all.end());
+  // Before the first blade, before the second one, and the rest.
+  std::vector<std::vector<TopoDS_Shape>> boundaries{{all.begin(), all.end()}};
   try {
     for (const Blade& blade : blades) {
       Saw saw(blade, factsOf(cutters.front(), blade.face), result.table);
-      saw.cut(rest, progress);
-      measureAll(result.table, progress);
-      for (TopoDS_Shape& solid : solidsBoundedBy(saw.front, result.table)) result.outside.push_back(std::move(solid));
-      rest = std::move(saw.back);
+      saw.cut(boundaries.back(), progress);
+      boundaries.back() = std::move(saw.front);
+      boundaries.push_back(std::move(saw.back));
     }
   } catch (const NotForSaw&) {
     return std::nullopt;
   }
-  if (rest.empty() || result.outside.empty()) return std::nullopt;
-  result.inside = solidsBoundedBy(rest, result.table);
+  const bool anyBefore =
+      std::any_of(boundaries.begin(), boundaries.end() - 1, [](const auto& b) { return !b.empty(); });
+  if (boundaries.back().empty() || !anyBefore) return std::nullopt;
+  FaceTable table;
+  for (const auto& boundary : boundaries)
+    for (const TopoDS_Shape& face : boundary) table.emplace(face, result.table.at(face));
+  result.table = std::move(table);
+  measureAll(result.table, progress);
+  std::vector<std::vector<TopoDS_Shape>> solids(boundaries.size());
+  inParallel(boundaries.size(), [&](std::size_t i) { solids[i] = solidsBoundedBy(boundaries[i], result.table); });
+  result.inside = std::move(solids.back());
+  solids.pop_back();
+  for (const auto& some : solids) result.outside.insert(result.outside.end(), some.begin(), some.end());
   result.allowedEdgeTolerance = std::max(tolerance::looseEdge, 1.01 * loosestEdge(stock.body().topology));
   return result;
 }
