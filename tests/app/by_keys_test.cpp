@@ -1,4 +1,6 @@
 // The verbs of the cut family with the keyboard alone: picks with N and Space, fields with Tab, made with Enter.
+#include <QLabel>
+
 #include "support/trial_driver.h"
 
 namespace kervo::test {
@@ -202,6 +204,13 @@ TEST_F(ByKeys, SurfaceAsStockOfASubtractionSaysWhatItDoes) {
   ASSERT_NE(holed, nullptr);
   EXPECT_NEAR(holed->shape.area(), 6000 - 100, 1e-6);
   EXPECT_EQ(holed->shape.kind(), BodyKind::Surface);
+  // Measure says that it has no volume.
+  window->desk().selection.set({body("lift1")});
+  settle();
+  QStringList measured;
+  for (QLabel* label : window->sides().widget(2)->findChildren<QLabel*>()) measured << label->text();
+  EXPECT_TRUE(measured.contains("none, not a solid")) << measured.join("|").toStdString();
+  EXPECT_TRUE(measured.contains("59.00 cm²")) << measured.join("|").toStdString();
 }
 
 }  // namespace

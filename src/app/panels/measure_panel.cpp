@@ -44,12 +44,13 @@ void MeasurePanel::showState() {
 
 void MeasurePanel::measureBodies() {
   double volume = 0, area = 0, mass = 0;
-  bool weighed = true, closed = true;
+  bool weighed = true, closed = true, solid = false;
   std::vector<Shape> shapes;
   for (const BodyId& id : desk_.selection.bodies()) {
     const Body* body = desk_.session.made()->model->find(id);
     const auto picture = desk_.session.made()->pictures.find(id);
     if (!body || picture == desk_.session.made()->pictures.end()) continue;
+    solid = solid || body->shape.kind() == BodyKind::Solid;
     volume += body->shape.volume();
     area += body->shape.area();
     mass += body->shape.volume() * 1e-9 * body->density;
@@ -58,9 +59,9 @@ void MeasurePanel::measureBodies() {
     if (!body->shape.empty()) shapes.push_back(body->shape);
   }
   if (shapes.empty()) return;
-  row(tr("Volume"), volumeText(volume));
+  row(tr("Volume"), solid ? volumeText(volume) : tr("none, not a solid"));
   row(tr("Area"), areaText(area));
-  if (weighed) row(tr("Mass"), mass < 1 ? tr("%1 g").arg(mass * 1000, 0, 'f', 1) : tr("%1 kg").arg(mass, 0, 'f', 3));
+  if (weighed && solid) row(tr("Mass"), mass < 1 ? tr("%1 g").arg(mass * 1000, 0, 'f', 1) : tr("%1 kg").arg(mass, 0, 'f', 3));
   sizeRows(shapes);
   row(tr("Watertight"), closed ? tr("yes") : tr("no"));
 }
