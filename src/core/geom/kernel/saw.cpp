@@ -1,8 +1,6 @@
 #include "geom/kernel/saw.h"
 
 #include <BRepBuilderAPI_MakeEdge.hxx>
-#include <BRepTopAdaptor_FClass2d.hxx>
-#include <ElSLib.hxx>
 #include <Geom2d_Line.hxx>
 #include <Geom_Circle.hxx>
 #include <Geom_Line.hxx>
@@ -12,7 +10,7 @@
 
 #include "base/parallel.h"
 #include "geom/kernel/skeleton.h"
-#include "geom/profile.h"
+#include "geom/kernel/surface_loops.h"
 
 namespace kervo {
 
@@ -20,11 +18,8 @@ namespace {
 
 /// What comes nearer to the plane than this, in mm, without going through it is left to the kernel.
 constexpr double clearance = 1e-4;
-/// Points of one outline are the same, in mm.
+/// Points are the same, in mm.
 constexpr double same = 1e-6;
-
-/// Thrown where the kernel has to do it.
-struct NotForSaw {};
 
 /// A face of the cutter that goes through the stock.
 struct Blade {
@@ -72,7 +67,7 @@ std::vector<Blade> bladesOf(const Shape& cutter, const Box& stock) {
 enum class Side { Front, Back, Both };
 
 Side sideAt(double height) {
-  if (std::abs(height) <= clearance) throw NotForSaw();
+  if (std::abs(height) <= clearance) throw LeftToKernel();
   return height > 0 ? Side::Front : Side::Back;
 }
 
@@ -81,183 +76,6 @@ struct Stretch {
   TopoDS_Edge edge;
   Side side;
 };
-
-/// One run along an edge in an outline, with its ends in the coordinates of the plane, or of the unrolled cylinder.
-struct Run {
-  TopoDS_Edge edge;
-  TopoDS_Vertex first, last;
-  PlanePoint from, to;
-};
-using Loop = std::vector<Run>;
-
-double distance(PlanePoint a, PlanePoint b) {
-  return std::hypot(a.u - b.u, a.v - b.v);
-}
-
-/// Where faces have their points: what Run's coordinates are measured in.
-class Chart {
- public:
-  explicit Chart(const TopoDS_Face& face) : face_(TopoDS::Face(face.Oriented(TopAbs_FORWARD))) {
-    const BRepAdaptor_Surface surface(face, false);
-    if (surface.GetType() == GeomAbs_Plane)
-      plane_ = surface.Plane();
-    else if (surface.GetType() == GeomAbs_Cylinder)
-      cylinder_ = surface.Cylinder();
-    else
-      throw NotForSaw();
-  }
-
-  const TopoDS_Face& face() const { return face_; }
-  bool isPlane() const { return plane_.has_value(); }
-  const gp_Pln& plane() const { return *plane_; }
-  const gp_Cylinder& cylinder() const { return *cylinder_; }
-
-  Run run(const TopoDS_Edge& edge) const {
-    Run result{edge, TopExp::FirstVertex(edge, true), TopExp::LastVertex(edge, true), {}, {}};
-    if (result.first.IsNull() || result.last.IsNull()) throw NotForSaw();
-    if (isPlane()) {
-      result.from = flat(BRep_Tool::Pnt(result.first));
-      result.to = flat(BRep_Tool::Pnt(result.last));
-      return result;
-    }
-    double begin = 0, end = 0;
-    const Handle(Geom2d_Curve) stored = BRep_Tool::CurveOnSurface(edge, face_, begin, end);
-    if (stored.IsNull()) throw NotForSaw();
-    if (edge.Orientation() == TopAbs_REVERSED) std::swap(begin, end);
-    const gp_Pnt2d from = stored->Value(begin), to = stored->Value(end);
-    result.from = {from.X() * cylinder_->Radius(), from.Y()};
-    result.to = {to.X() * cylinder_->Radius(), to.Y()};
-    return result;
-  }
-
-  PlanePoint flat(const gp_Pnt& point) const {
-    PlanePoint result;
-    ElSLib::Parameters(*plane_, point, result.u, result.v);
-    return result;
-  }
-
-  /// Enclosed by a loop on a plane, in mm²; less than zero if it runs clockwise.
-  double areaOf(const Loop& loop) const {
-    const gp_Vec up = gp_Vec(plane_->Position().XDirection()).Crossed(gp_Vec(plane_->Position().YDirection()));
-    double area = 0;
-    const auto between = [](PlanePoint a, PlanePoint b) { return (a.u * b.v - a.v * b.u) / 2; };
-    for (const Run& run : loop) {
-      const BRepAdaptor_Curve curve(run.edge);
-      if (curve.GetType() != GeomAbs_Line && curve.GetType() != GeomAbs_Circle) {
-        // Only its sign counts.
-        constexpr int steps = 32;
-        const bool reversed = run.edge.Orientation() == TopAbs_REVERSED;
-        const double begin = reversed ? curve.LastParameter() : curve.FirstParameter();
-        const double end = reversed ? curve.FirstParameter() : curve.LastParameter();
-        PlanePoint last = run.from;
-        for (int i = 1; i <= steps; ++i) {
-          const PlanePoint next = i == steps ? run.to : flat(curve.Value(begin + (end - begin) * i / steps));
-          area += between(last, next);
-          last = next;
-        }
-        continue;
-      }
-      area += between(run.from, run.to);
-      if (curve.GetType() == GeomAbs_Line) continue;
-      const gp_Circ circle = curve.Circle();
-      const gp_Vec axis = gp_Vec(circle.Position().XDirection()).Crossed(gp_Vec(circle.Position().YDirection()));
-      const double turn = (up.Dot(axis) > 0) == (run.edge.Orientation() == TopAbs_FORWARD) ? 1 : -1;
-      const double sweep = (curve.LastParameter() - curve.FirstParameter()) * turn;
-      area += circle.Radius() * circle.Radius() * (sweep - std::sin(sweep)) / 2;
-    }
-    return area;
-  }
-
- private:
-  TopoDS_Face face_;
-  std::optional<gp_Pln> plane_;
-  std::optional<gp_Cylinder> cylinder_;
-};
-
-/// Runs put together to closed loops.
-std::vector<Loop> loopsOf(const std::vector<Run>& runs) {
-  ShapeMap<std::vector<std::size_t>> starting;
-  for (std::size_t i = 0; i < runs.size(); ++i) starting[runs[i].first].push_back(i);
-  std::vector<char> used(runs.size(), 0);
-  std::vector<Loop> loops;
-  for (std::size_t begin = 0; begin < runs.size(); ++begin) {
-    if (used[begin]) continue;
-    Loop loop;
-    std::size_t at = begin;
-    do {
-      used[at] = 1;
-      loop.push_back(runs[at]);
-      const auto candidates = starting.find(runs[at].last);
-      if (candidates == starting.end()) throw NotForSaw();
-      std::size_t next = runs.size();
-      for (const std::size_t i : candidates->second) {
-        if (distance(runs[i].from, runs[at].to) > 10 * same) continue;
-        if (next != runs.size()) throw NotForSaw();  // an outline that touches itself
-        next = i;
-      }
-      if (next == runs.size() || (used[next] && next != begin)) throw NotForSaw();
-      at = next;
-    } while (at != begin);
-    loops.push_back(std::move(loop));
-  }
-  return loops;
-}
-
-TopoDS_Wire wireOf(const Loop& loop) {
-  const BRep_Builder builder;
-  TopoDS_Wire wire;
-  builder.MakeWire(wire);
-  for (const Run& run : loop) builder.Add(wire, run.edge);
-  wire.Closed(true);
-  return wire;
-}
-
-TopoDS_Face faceWithin(const TopoDS_Face& original, const Loop& loop) {
-  TopoDS_Face face = TopoDS::Face(original.EmptyCopied());
-  face.Orientation(TopAbs_FORWARD);
-  const BRep_Builder builder;
-  builder.NaturalRestriction(face, false);
-  builder.Add(face, wireOf(loop));
-  return face;
-}
-
-/// A wire that goes into whichever face has it inside.
-struct Hole {
-  TopoDS_Wire wire;
-  PlanePoint point;
-};
-
-/// Flat faces within loops, each with its holes.
-std::vector<TopoDS_Face> flatFaces(const Chart& chart, const std::vector<Loop>& loops, std::vector<Hole> holes) {
-  std::vector<TopoDS_Face> faces;
-  for (const Loop& loop : loops) {
-    const double area = chart.areaOf(loop);
-    if (std::abs(area) < clearance * clearance) throw NotForSaw();
-    if (area > 0)
-      faces.push_back(faceWithin(chart.face(), loop));
-    else
-      holes.push_back({wireOf(loop), loop.front().from});
-  }
-  if (faces.empty()) throw NotForSaw();
-  std::vector<std::vector<TopoDS_Wire>> within(faces.size());
-  std::vector<std::unique_ptr<BRepTopAdaptor_FClass2d>> classifiers;
-  if (faces.size() > 1 && !holes.empty())
-    for (const TopoDS_Face& face : faces)
-      classifiers.push_back(std::make_unique<BRepTopAdaptor_FClass2d>(face, tolerance::point));
-  for (const Hole& hole : holes) {
-    std::size_t place = faces.size() == 1 ? 0 : faces.size();
-    for (std::size_t i = 0; i < classifiers.size(); ++i) {
-      if (classifiers[i]->Perform(gp_Pnt2d(hole.point.u, hole.point.v)) != TopAbs_IN) continue;
-      if (place != faces.size()) throw NotForSaw();
-      place = i;
-    }
-    if (place == faces.size()) throw NotForSaw();
-    within[place].push_back(hole.wire);
-  }
-  for (std::size_t i = 0; i < faces.size(); ++i)
-    for (const TopoDS_Wire& wire : within[i]) BRep_Builder().Add(faces[i], wire);
-  return faces;
-}
 
 /// Cuts faces that together bound solids by one plane.
 class Saw {
@@ -319,7 +137,7 @@ class Saw {
     const double y = blade_.out.Dot(gp_Vec(circle.Position().YDirection())) * circle.Radius();
     const double middle = blade_.height(circle.Location()), reach = std::hypot(x, y);
     // The plane touches the circle, or runs along it.
-    if (std::abs(std::abs(middle) - reach) <= clearance) throw NotForSaw();
+    if (std::abs(std::abs(middle) - reach) <= clearance) throw LeftToKernel();
     if (std::abs(middle) > reach) return {};
     const double top = std::atan2(y, x), half = std::acos(-middle / reach);
     std::vector<double> result;
@@ -340,19 +158,19 @@ class Saw {
     box.add(fromPnt(bounds.CornerMin()));
     box.add(fromPnt(bounds.CornerMax()));
     const auto [low, high] = heights(blade_, box);
-    if (low <= clearance && high >= -clearance) throw NotForSaw();
+    if (low <= clearance && high >= -clearance) throw LeftToKernel();
     return sideAt(low > 0 ? low : high);
   }
 
   Divided divided(const TopoDS_Edge& edge) const {
-    if (BRep_Tool::Degenerated(edge)) throw NotForSaw();
+    if (BRep_Tool::Degenerated(edge)) throw LeftToKernel();
     const BRepAdaptor_Curve curve(edge);
     const double first = curve.FirstParameter(), last = curve.LastParameter();
     if (curve.GetType() != GeomAbs_Line && curve.GetType() != GeomAbs_Circle) return {sideOfBox(edge), {}};
     const std::vector<double> at = crossings(curve);
     if (at.empty()) return {sideAt(blade_.height(curve.Value((first + last) / 2))), {}};
     const double loose = BRep_Tool::Tolerance(edge);
-    if (loose > same) throw NotForSaw();
+    if (loose > same) throw LeftToKernel();
     const BRep_Builder builder;
     Divided result;
     TopoDS_Vertex from = TopExp::FirstVertex(edge);
@@ -384,7 +202,7 @@ class Saw {
     if (surface.GetType() == GeomAbs_Cylinder)
       requireStraight(surface.Cylinder(), face);
     else if (surface.GetType() != GeomAbs_Plane)
-      throw NotForSaw();
+      throw LeftToKernel();
     bool front = false, back = false;
     for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
       const Side side = dividedEdge(TopoDS::Edge(it.Current())).side;
@@ -400,14 +218,14 @@ class Saw {
 
   void requireStraight(const gp_Cylinder& cylinder, const TopoDS_Face& face) const {
     const gp_Dir& axis = cylinder.Axis().Direction();
-    if (!isAcross(cylinder) && std::abs(blade_.out.Dot(gp_Vec(axis))) > tolerance::parallel) throw NotForSaw();
+    if (!isAcross(cylinder) && std::abs(blade_.out.Dot(gp_Vec(axis))) > tolerance::parallel) throw LeftToKernel();
     for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
       const BRepAdaptor_Curve curve(TopoDS::Edge(it.Current()));
       const bool line =
           curve.GetType() == GeomAbs_Line && curve.Line().Direction().IsParallel(axis, tolerance::parallel);
       const bool arc =
           curve.GetType() == GeomAbs_Circle && curve.Circle().Axis().Direction().IsParallel(axis, tolerance::parallel);
-      if (!line && !arc) throw NotForSaw();
+      if (!line && !arc) throw LeftToKernel();
     }
   }
 
@@ -418,7 +236,7 @@ class Saw {
     std::vector<Crossing> crossings;
     int wires = 0;
     for (TopoDS_Iterator wire(chart.face()); wire.More(); wire.Next()) {
-      if (wire.Value().ShapeType() != TopAbs_WIRE) throw NotForSaw();
+      if (wire.Value().ShapeType() != TopAbs_WIRE) throw LeftToKernel();
       ++wires;
       bool crossed = false;
       for (TopoDS_Iterator it(wire.Value()); it.More(); it.Next())
@@ -432,7 +250,7 @@ class Saw {
       for (TopoDS_Iterator it(wire.Value()); it.More(); it.Next())
         addRuns(chart, TopoDS::Edge(it.Value()), frontRuns, backRuns, crossings);
     }
-    if (!chart.isPlane() && wires > 1) throw NotForSaw();
+    if (!chart.isPlane() && wires > 1) throw LeftToKernel();
     addSections(face, chart, crossings, frontRuns, backRuns);
     put(face, chart, loopsOf(frontRuns), std::move(frontHoles), front);
     put(face, chart, loopsOf(backRuns), std::move(backHoles), back);
@@ -441,7 +259,7 @@ class Saw {
   void addRuns(const Chart& chart, const TopoDS_Edge& edge, std::vector<Run>& frontRuns, std::vector<Run>& backRuns,
                std::vector<Crossing>& crossings) {
     const TopAbs_Orientation orientation = edge.Orientation();
-    if (orientation != TopAbs_FORWARD && orientation != TopAbs_REVERSED) throw NotForSaw();
+    if (orientation != TopAbs_FORWARD && orientation != TopAbs_REVERSED) throw LeftToKernel();
     const Divided& divided = dividedEdge(edge);
     if (divided.side != Side::Both) {
       (divided.side == Side::Front ? frontRuns : backRuns).push_back(chart.run(edge));
@@ -470,7 +288,7 @@ class Saw {
     } else if (chart.isPlane()) {
       const gp_Vec normal(chart.plane().Axis().Direction());
       direction = normal.Crossed(blade_.out);
-      if (direction.Magnitude() < 1e-4) throw NotForSaw();
+      if (direction.Magnitude() < 1e-4) throw LeftToKernel();
       direction.Normalize();
     } else {
       direction = gp_Vec(chart.cylinder().Axis().Direction());
@@ -484,13 +302,13 @@ class Saw {
     std::sort(crossings.begin(), crossings.end(), [](const Crossing& a, const Crossing& b) {
       return std::abs(a.across - b.across) > same ? a.across < b.across : a.along < b.along;
     });
-    if (crossings.size() % 2 != 0) throw NotForSaw();
+    if (crossings.size() % 2 != 0) throw LeftToKernel();
     for (std::size_t i = 0; i < crossings.size(); i += 2) {
       const Crossing &from = crossings[i], &to = crossings[i + 1];
       const bool apart = to.along - from.along > clearance && std::abs(to.across - from.across) <= same;
       const bool next = i == 0 || std::abs(from.across - crossings[i - 1].across) > same ||
                         from.along - crossings[i - 1].along > clearance;
-      if (!apart || !next || from.frontEnds == to.frontEnds) throw NotForSaw();
+      if (!apart || !next || from.frontEnds == to.frontEnds) throw LeftToKernel();
       const TopoDS_Edge edge = round ? arcSection(chart, from, to) : lineSection(chart, from, to);
       // The front leaves its outline where it ends, and so runs along the section to where it begins again.
       const TopAbs_Orientation orientation = from.frontEnds ? TopAbs_FORWARD : TopAbs_REVERSED;
@@ -510,7 +328,7 @@ class Saw {
   static TopoDS_Edge arcSection(const Chart& chart, const Crossing& from, const Crossing& to) {
     const gp_Cylinder& cylinder = chart.cylinder();
     const double v = from.place.v;
-    if (std::abs(to.place.v - v) > same) throw NotForSaw();
+    if (std::abs(to.place.v - v) > same) throw LeftToKernel();
     const gp_Dir x = cylinder.Position().XDirection(), up = x.Crossed(cylinder.Position().YDirection());
     const gp_Pnt centre = cylinder.Location().Translated(gp_Vec(cylinder.Axis().Direction()) * v);
     const BRep_Builder builder;
@@ -533,7 +351,7 @@ class Saw {
     builder.Add(edge, to.vertex.Oriented(TopAbs_REVERSED));
     if (!chart.isPlane()) {
       const double u = from.place.u / chart.cylinder().Radius();
-      if (std::abs(to.place.u - from.place.u) > same) throw NotForSaw();
+      if (std::abs(to.place.u - from.place.u) > same) throw LeftToKernel();
       const gp_Dir2d up(0, to.place.v > from.place.v ? 1 : -1);
       builder.UpdateEdge(edge, new Geom2d_Line(gp_Pnt2d(u, from.place.v), up), chart.face(), tolerance::point);
     }
@@ -598,7 +416,7 @@ std::optional<DividedParts> sawn(const Shape& stock, const std::vector<Shape>& c
       boundaries.back() = std::move(saw.front);
       boundaries.push_back(std::move(saw.back));
     }
-  } catch (const NotForSaw&) {
+  } catch (const LeftToKernel&) {
     return std::nullopt;
   }
   const bool anyBefore =
