@@ -127,7 +127,7 @@ Division divideSurface(const Shape& stock, const std::vector<Shape>& cutters, co
           for (const TopoDS_Shape& solid : solidsOf(cutter)) cut |= sides.stateOf(*point, solid) == TopAbs_IN;
       const TopoDS_Shape oriented = part.Oriented(it.Current().Orientation());
       (cut ? inside : outside).push_back(oriented);
-      (cut ? balance.inside : balance.outside) += table.at(part).area;
+      (cut ? balance.inside : balance.outside) += table.at(part).integrals.area;
     }
   }
   if (std::abs(balance.residual()) > tolerance::balance * 10 * balance.before)

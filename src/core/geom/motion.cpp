@@ -101,7 +101,7 @@ Shape moved(const Shape& shape, const Motion& motion, const std::string& prefix)
     BRepBuilderAPI_Transform transform(shape.body().topology, move, true);
     FaceTable table;
     for (const auto& [face, facts] : shape.body().faces) {
-      FaceFacts carried{facts.origins, facts.color, 0, 0, {}, false, facts.sound};
+      FaceFacts carried{facts.origins, facts.color, facts.sound};
       if (!prefix.empty()) {
         auto names = std::make_shared<std::vector<std::string>>(*facts.origins);
         for (std::string& name : *names) name = prefix + ":" + name;

@@ -361,7 +361,7 @@ Partition surfaceOnce(const Shape& surface, const std::vector<Shape>& surfaces, 
   for (TopExp_Explorer it(surface.body().topology, TopAbs_FACE); it.More(); it.Next())
     for (const TopoDS_Shape& part : intersection.parts(it.Current())) {
       faces.push_back(part.Oriented(it.Current().Orientation()));
-      area += table.at(part).area;
+      area += table.at(part).integrals.area;
     }
   if (std::abs(area - surface.area()) > tolerance::balance * 10 * surface.area())
     throw Unsound{"the areas of the surface do not balance"};

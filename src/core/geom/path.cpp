@@ -190,8 +190,7 @@ Shape sweptPath(const Path& path, const std::string& name, double from, double t
     FaceTable table;
     for (const auto& [edge, id] : edges)
       for (const TopoDS_Shape& face : prism.Generated(edge))
-        if (face.ShapeType() == TopAbs_FACE)
-          table.emplace(face, FaceFacts{originsOf(name + ":" + id), {}, 0, 0, {}, false, true});
+        if (face.ShapeType() == TopAbs_FACE) table.emplace(face, FaceFacts{originsOf(name + ":" + id), {}, true});
     return makeShape(prism.Shape(), std::move(table), name + ":");
   });
 }

@@ -331,12 +331,14 @@ class Perforation {
     for (const auto& [face, cap] :
          {std::pair(prism.FirstShape(), plug.entry), std::pair(prism.LastShape(), plug.exit)}) {
       const gp_Pln plane = BRepAdaptor_Surface(TopoDS::Face(face), false).Plane();
-      const double height = plane.Location().XYZ().Dot(plane.Axis().Direction().XYZ());
+      const Vector normal = fromDir(plane.Axis().Direction()) * (plane.Direct() ? 1 : -1);
+      // Seen from a point in its plane a flat face has no flux.
+      const FaceIntegrals integrals{region.area, 0, normal * region.area, fromPnt(plane.Location())};
       const Vector by = plane_.normal * cap->height;
       const Box box{region.box.low + by, region.box.high + by};
       sideBox.add(box);
-      plug.caps.emplace_back(face, FaceFacts{factsOf(stock_, cap->face).origins, std::nullopt, region.area * height / 3,
-                                             region.area, box, true, true});
+      plug.caps.emplace_back(face,
+                             FaceFacts{factsOf(stock_, cap->face).origins, std::nullopt, true, true, integrals, box});
     }
     ShapeMap<Origins> names;
     for (const auto& [edge, curve] : region.curves)
@@ -345,9 +347,8 @@ class Perforation {
     for (TopExp_Explorer it(plug.solid, TopAbs_FACE); it.More(); it.Next()) {
       const auto name = names.find(it.Current());
       if (name == names.end()) continue;
-      const FaceIntegrals integrals = integrate(TopoDS::Face(it.Current()));
-      plug.sides.emplace_back(
-          it.Current(), FaceFacts{name->second, std::nullopt, integrals.flux, integrals.area, sideBox, true, true});
+      plug.sides.emplace_back(it.Current(), FaceFacts{name->second, std::nullopt, true, true,
+                                                      integrate(TopoDS::Face(it.Current())), sideBox});
     }
   }
 
@@ -372,7 +373,7 @@ class Perforation {
         builder.Add(face, it.Value());
       for (const TopoDS_Wire& hole : cap.holes) builder.Add(face, hole);
       const FaceFacts& old = table.at(cap.face);
-      const FaceFacts facts{old.origins, old.color, 0, 0, {}, false, old.sound};
+      const FaceFacts facts{old.origins, old.color, old.sound};
       table.emplace(face, facts);
       replaced.emplace(cap.face, face);
     }

@@ -85,8 +85,7 @@ Shape enlarged(const Face& face, const Box& box, const std::string& name, Vector
     const TopoDS_Shape moved =
         length(offset) > 0 ? BRepBuilderAPI_Transform(result, move, true).Shape() : TopoDS_Shape(result);
     FaceTable table;
-    for (const TopoDS_Face& part : facesOf(moved))
-      table.emplace(part, FaceFacts{originsOf(name), {}, 0, 0, {}, false, true});
+    for (const TopoDS_Face& part : facesOf(moved)) table.emplace(part, FaceFacts{originsOf(name), {}, true});
     return makeShape(moved, std::move(table), name);
   });
 }

@@ -21,8 +21,7 @@ gp_Ax2 axesOf(const Plane& plane) {
 /// Names faces by role and takes them as sound: these solids are valid by construction.
 Shape named(const TopoDS_Shape& solid, const std::vector<std::pair<TopoDS_Shape, std::string>>& names) {
   FaceTable table;
-  for (const auto& [face, name] : names)
-    table.emplace(face, FaceFacts{originsOf(name), std::nullopt, 0, 0, {}, false, true});
+  for (const auto& [face, name] : names) table.emplace(face, FaceFacts{originsOf(name), std::nullopt, true});
   return makeShape(solid, std::move(table), "face:");
 }
 

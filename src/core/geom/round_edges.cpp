@@ -34,7 +34,7 @@ Shape roundEdges(const std::string& name, const Shape& solid, const std::vector<
     for (const auto& [face, facts] : solid.body().faces) {
       const TopTools_ListOfShape& modified = make.Modified(face);
       if (modified.IsEmpty() && !make.IsDeleted(face)) put(face, facts);
-      for (const TopoDS_Shape& part : modified) put(part, {facts.origins, facts.color, 0, 0, {}, false, false});
+      for (const TopoDS_Shape& part : modified) put(part, {facts.origins, facts.color, false});
     }
     // Every edge of the contours, also those that continue a chosen one.
     TopTools_IndexedDataMapOfShapeListOfShape ancestors;
@@ -47,13 +47,13 @@ Shape roundEdges(const std::string& name, const Shape& solid, const std::vector<
         for (const TopoDS_Shape& face : beside) names.push_back(factsOf(solid, face).origins->front());
         std::sort(names.begin(), names.end());
         const Origins origins = originsOf(name + ":blend:(" + names.front() + "|" + names.back() + ")");
-        for (const TopoDS_Shape& face : make.Generated(edge)) put(face, {origins, {}, 0, 0, {}, false, false});
+        for (const TopoDS_Shape& face : make.Generated(edge)) put(face, {origins, {}, false});
       }
     TopTools_IndexedMapOfShape vertices;
     TopExp::MapShapes(solid.body().topology, TopAbs_VERTEX, vertices);
     for (int i = 1; i <= vertices.Extent(); ++i)
       for (const TopoDS_Shape& face : make.Generated(vertices(i)))
-        put(face, {originsOf(name + ":corner"), {}, 0, 0, {}, false, false});
+        put(face, {originsOf(name + ":corner"), {}, false});
 
     const Shape rounded = makeShape(make.Shape(), std::move(table), name + ":blend:");
     const std::string fault = rounded.empty() ? "nothing is left" : findFault(rounded.body(), progress);

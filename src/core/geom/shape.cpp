@@ -64,11 +64,24 @@ TopoDS_Shape unwrapped(TopoDS_Shape topology) {
 
 }  // namespace
 
+double volumeOf(const TopoDS_Shape& solid, const FaceTable& faces) {
+  double volume = 0;
+  std::optional<Point> origin;
+  for (TopExp_Explorer it(solid, TopAbs_FACE); it.More(); it.Next()) {
+    const TopAbs_Orientation way = it.Current().Orientation();
+    if (way != TopAbs_FORWARD && way != TopAbs_REVERSED) continue;
+    const FaceIntegrals& face = faces.at(it.Current()).integrals;
+    // Seen from the body itself, so that no digits are lost on its distance from the origin.
+    if (!origin) origin = face.reference;
+    const double flux = face.fluxFrom(*origin);
+    volume += way == TopAbs_FORWARD ? flux : -flux;
+  }
+  return volume;
+}
+
 void measure(const TopoDS_Face& face, FaceFacts& facts) {
   if (facts.measured) return;
-  const FaceIntegrals integrals = integrate(face);
-  facts.area = integrals.area;
-  facts.flux = integrals.flux;
+  facts.integrals = integrate(face);
   Bnd_Box bounds;
   BRepBndLib::Add(face, bounds, false);
   facts.box = boxOf(bounds);
@@ -89,19 +102,17 @@ Shape makeShape(const TopoDS_Shape& topology, FaceTable known, const std::string
     FaceFacts facts = found == known.end() ? FaceFacts() : found->second;
     if (!facts.origins) facts.origins = originsOf(nameOfUnknownFaces + std::to_string(number));
     measure(TopoDS::Face(face), facts);
-    body->area += facts.area;
+    body->area += facts.integrals.area;
+    body->volumeError += facts.integrals.looseness * facts.integrals.area;
     body->looseBox.add(facts.box);
     body->faces.emplace(face, std::move(facts));
   }
   bool solid = false;
   for (TopExp_Explorer it(body->topology, TopAbs_SOLID); it.More(); it.Next()) {
     solid = true;
-    for (TopExp_Explorer face(it.Current(), TopAbs_FACE); face.More(); face.Next()) {
-      const double flux = body->faces.at(face.Current()).flux;
-      if (face.Current().Orientation() == TopAbs_FORWARD) body->volume += flux;
-      if (face.Current().Orientation() == TopAbs_REVERSED) body->volume -= flux;
-    }
+    body->volume += volumeOf(it.Current(), body->faces);
   }
+  if (!solid) body->volumeError = 0;
   body->kind = solid ? BodyKind::Solid : faces.IsEmpty() ? BodyKind::Curve : BodyKind::Surface;
   if (faces.IsEmpty() && !TopExp_Explorer(body->topology, TopAbs_EDGE).More()) return {};
   if (body->kind == BodyKind::Curve) {
@@ -122,6 +133,10 @@ BodyKind Shape::kind() const {
 
 double Shape::volume() const {
   return body_ ? body_->volume : 0;
+}
+
+double Shape::volumeError() const {
+  return body_ ? body_->volumeError : 0;
 }
 
 double Shape::area() const {

@@ -35,6 +35,9 @@ class Shape {
 
   /// Volume in mm³; 0 for a surface. Exact for planar faces, to 1e-9 relative otherwise.
   double volume() const;
+  /// How far off the volume may be at most, in mm³, because edges and corners lie beside the surfaces they bound: the
+  /// distance times the area, summed over the faces. 1e-9 of the volume and less for exact bodies; 0 for a surface.
+  double volumeError() const;
   /// Area of all faces in mm².
   double area() const;
   /// The smallest axis-parallel box around it, in mm.

@@ -38,8 +38,7 @@ TopoDS_Shape joinedFaces(const std::vector<TopoDS_Face>& faces) {
 
 FaceTable tableFor(const TopoDS_Shape& shape, const std::string& name) {
   FaceTable table;
-  for (const TopoDS_Face& face : facesOf(shape))
-    table.emplace(face, FaceFacts{originsOf(name), {}, 0, 0, {}, false, false});
+  for (const TopoDS_Face& face : facesOf(shape)) table.emplace(face, FaceFacts{originsOf(name), {}, false});
   return table;
 }
 
@@ -187,7 +186,7 @@ Shape lifted(const std::vector<Face>& faces) {
   FaceTable table;
   for (const Face& face : faces) {
     all.push_back(face.body().face);
-    table.emplace(face.body().face, FaceFacts{face.body().origins, {}, 0, 0, {}, false, true});
+    table.emplace(face.body().face, FaceFacts{face.body().origins, {}, true});
   }
   if (all.empty()) return {};
   return makeShape(joinedFaces(all), std::move(table), "face:");
@@ -201,7 +200,7 @@ Shape planarSheet(const Plane& plane, const Box& box, const std::string& name) {
     const TopoDS_Face face =
         BRepBuilderAPI_MakeFace(toPln(plane), local.low.x, local.high.x, local.low.y, local.high.y);
     FaceTable table;
-    table.emplace(face, FaceFacts{originsOf(name), {}, 0, 0, {}, false, true});
+    table.emplace(face, FaceFacts{originsOf(name), {}, true});
     return makeShape(face, std::move(table), name);
   });
 }
@@ -222,7 +221,7 @@ Shape extended(const Shape& surface, double by, const std::string& name) {
         if (!planar) larger = TopoDS::Face(larger.Oriented(face.Orientation()));
         FaceTable table;
         const FaceFacts& facts = factsOf(surface, face);
-        table.emplace(larger, FaceFacts{facts.origins, facts.color, 0, 0, {}, false, false});
+        table.emplace(larger, FaceFacts{facts.origins, facts.color, false});
         return makeShape(larger, std::move(table), name + ":extension");
       }
     }
@@ -241,11 +240,10 @@ Shape extended(const Shape& surface, double by, const std::string& name) {
     FaceTable table;
     const auto carry = [&](const TopoDS_Shape& from, const FaceFacts& facts) {
       for (TopExp_Explorer it(sewing.ModifiedSubShape(from), TopAbs_FACE); it.More(); it.Next())
-        table.emplace(it.Current(), FaceFacts{facts.origins, facts.color, 0, 0, {}, false, false});
+        table.emplace(it.Current(), FaceFacts{facts.origins, facts.color, false});
     };
     for (const auto& [face, facts] : surface.body().faces) carry(face, facts);
-    for (const TopoDS_Face& strip : strips)
-      carry(strip, FaceFacts{originsOf(name + ":extension"), {}, 0, 0, {}, false, false});
+    for (const TopoDS_Face& strip : strips) carry(strip, FaceFacts{originsOf(name + ":extension"), {}, false});
     const Shape result = makeShape(sewing.SewedShape(), std::move(table), name + ":extension");
     if (result.kind() != BodyKind::Surface || result.area() <= surface.area())
       throw Error("the surface cannot be extended by " + formatNumber(by) + " mm", "", "Try a smaller length");
@@ -411,7 +409,7 @@ Shape grown(const Shape& solid, double by, Progress& progress) {
       FaceTable table;
       for (const auto& [face, image] : offset.images)
         if (const auto known = solid.body().faces.find(face); known != solid.body().faces.end())
-          table.emplace(image, FaceFacts{known->second.origins, known->second.color, 0, 0, {}, false, false});
+          table.emplace(image, FaceFacts{known->second.origins, known->second.color, false});
       TopoDS_Shape topology = offset.shape;
       if (topology.ShapeType() == TopAbs_SHELL) {
         TopoDS_Solid closed;

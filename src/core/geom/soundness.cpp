@@ -180,12 +180,7 @@ std::string findFault(const ShapeBody& body, Progress& progress) {
   if (body.kind != BodyKind::Solid) return {};
   if (!openEdges(body.topology).empty()) return "the body is not closed";
   for (TopExp_Explorer it(body.topology, TopAbs_SOLID); it.More(); it.Next()) {
-    double volume = 0;
-    for (TopExp_Explorer face(it.Current(), TopAbs_FACE); face.More(); face.Next()) {
-      const double flux = body.faces.at(face.Current()).flux;
-      volume += face.Current().Orientation() == TopAbs_REVERSED ? -flux : flux;
-    }
-    if (!(volume > 0)) return "the body is inside out or has no volume";
+    if (!(volumeOf(it.Current(), body.faces) > 0)) return "the body is inside out or has no volume";
   }
   return {};
 }

@@ -41,7 +41,7 @@ Shape prism(const RegionBody& region, const SweepNames& names, double from, doub
         BRepLib::BuildPCurveForEdgeOnPlane(TopoDS::Edge(it.Current()), TopoDS::Face(face.Current()));
     FaceTable table;
     const auto put = [&](const TopoDS_Shape& face, const std::string& name) {
-      table.emplace(face, FaceFacts{originsOf(name), {}, 0, 0, {}, false, true});
+      table.emplace(face, FaceFacts{originsOf(name), {}, true});
     };
     put(make.FirstShape(), startsAtTo ? names.end : names.start);
     put(make.LastShape(), startsAtTo ? names.start : names.end);
@@ -205,7 +205,7 @@ Shape drafted(const SweptRegion& swept, double angleRadians) {
     FaceTable table;
     for (const auto& [face, facts] : straight.body().faces) {
       TopoDS_Shape image = draft.ModifiedShape(face);
-      table.emplace(image, FaceFacts{facts.origins, facts.color, 0, 0, {}, false, false});
+      table.emplace(image, FaceFacts{facts.origins, facts.color, false});
     }
     const Shape result = makeShape(draft.Shape(), std::move(table), side);
     Progress unstoppable;

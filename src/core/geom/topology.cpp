@@ -232,7 +232,7 @@ std::vector<Face> facesOf(const Shape& shape) {
   if (shape.empty()) return faces;
   for (const TopoDS_Face& face : skeletonOf(shape).faces) {
     const FaceFacts& facts = factsOf(shape, face);
-    faces.emplace_back(std::make_shared<const FaceBody>(FaceBody{face, facts.origins, facts.area}));
+    faces.emplace_back(std::make_shared<const FaceBody>(FaceBody{face, facts.origins, facts.integrals.area}));
   }
   return faces;
 }

@@ -23,8 +23,7 @@ Shape withMergedFaces(const TopoDS_Shape& united, const FaceTable& table, bool e
       for (const TopoDS_Shape& image : unify.History()->Modified(face)) images.push_back(image);
       if (images.empty() && !unify.History()->IsRemoved(face)) images.push_back(face);
       for (const TopoDS_Shape& image : images) {
-        const FaceFacts carried =
-            image.IsSame(face) ? facts : FaceFacts{facts.origins, facts.color, 0, 0, {}, false, false};
+        const FaceFacts carried = image.IsSame(face) ? facts : FaceFacts{facts.origins, facts.color, false};
         const auto [place, isNew] = merging.emplace(image, carried);
         if (!isNew) place->second.origins = merged(place->second.origins, facts.origins);
       }

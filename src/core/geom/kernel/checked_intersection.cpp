@@ -29,7 +29,7 @@ void requireSmallEffect(const Attempt& attempt, const std::vector<TopoDS_Shape>&
   double between = 0;
   for (const TopoDS_Shape& part : parts)
     for (TopExp_Explorer it(part, TopAbs_FACE); it.More(); it.Next())
-      if (++uses[it.Current()] == 2) between += table.at(it.Current()).area;
+      if (++uses[it.Current()] == 2) between += table.at(it.Current()).integrals.area;
   if (attempt.move * between > tolerance::balance * volume)
     throw Unsound{"moving the cutter far enough would change the volumes by more than 1e-6 of them"};
 }
@@ -75,7 +75,7 @@ Shape nudged(const Shape& shape, double by) {
   const TopLoc_Location location(move);
   FaceTable faces;
   for (const auto& [face, facts] : shape.body().faces) {
-    FaceFacts moved{facts.origins, facts.color, 0, 0, {}, false, facts.sound};
+    FaceFacts moved{facts.origins, facts.color, facts.sound};
     faces.emplace(face.Moved(location), std::move(moved));
   }
   return makeShape(shape.body().topology.Moved(location), std::move(faces), "face:");
@@ -85,16 +85,6 @@ std::vector<TopoDS_Shape> solidsOf(const Shape& shape) {
   std::vector<TopoDS_Shape> solids;
   for (TopExp_Explorer it(shape.body().topology, TopAbs_SOLID); it.More(); it.Next()) solids.push_back(it.Current());
   return solids;
-}
-
-double volumeOf(const TopoDS_Shape& solid, const FaceTable& faces) {
-  double volume = 0;
-  for (TopExp_Explorer it(solid, TopAbs_FACE); it.More(); it.Next()) {
-    const double flux = faces.at(it.Current()).flux;
-    if (it.Current().Orientation() == TopAbs_FORWARD) volume += flux;
-    if (it.Current().Orientation() == TopAbs_REVERSED) volume -= flux;
-  }
-  return volume;
 }
 
 TopoDS_Compound compoundOf(const std::vector<TopoDS_Shape>& shapes) {
@@ -223,8 +213,7 @@ FaceTable Intersection::faceTable(const BOPAlgo_Builder& builder, const std::vec
   for (const Shape& argument : arguments)
     for (const auto& [face, facts] : argument.body().faces)
       for (const TopoDS_Shape& part : parts(builder, face)) {
-        const FaceFacts carried =
-            part.IsSame(face) ? facts : FaceFacts{facts.origins, facts.color, 0, 0, {}, false, false};
+        const FaceFacts carried = part.IsSame(face) ? facts : FaceFacts{facts.origins, facts.color, false};
         const auto [place, isNew] = table.emplace(part, carried);
         if (!isNew && mergeNames) place->second.origins = merged(place->second.origins, facts.origins);
       }

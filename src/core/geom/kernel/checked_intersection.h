@@ -75,7 +75,6 @@ std::vector<Shape> withoutTwins(std::vector<Shape> shapes);
 /// The shape moved by a vector of this length in a direction parallel to nothing in particular.
 Shape nudged(const Shape& shape, double by);
 std::vector<TopoDS_Shape> solidsOf(const Shape& shape);
-double volumeOf(const TopoDS_Shape& solid, const FaceTable& faces);
 TopoDS_Compound compoundOf(const std::vector<TopoDS_Shape>& shapes);
 /// Faces that hang together by edges, as shells.
 std::vector<TopoDS_Shape> shellsOf(const std::vector<TopoDS_Shape>& faces);

@@ -214,7 +214,7 @@ void meshMissing(const Shape& shape, EdgePoints& edgePoints, const MeshQuality& 
   }
   forEachInParallel(
       prepared.size(), "meshing", progress,
-      [&](std::size_t i) { triangulate(prepared[i], factsOf(shape, prepared[i].face).area); },
+      [&](std::size_t i) { triangulate(prepared[i], factsOf(shape, prepared[i].face).integrals.area); },
       points > manyPoints ? Calls::Long : Calls::Short);
   for (PlanarFace& face : prepared) {
     if (face.triangles)

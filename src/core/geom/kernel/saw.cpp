@@ -387,7 +387,7 @@ class Saw {
   }
 
   void note(const TopoDS_Face& face, const FaceFacts& from) {
-    table_.emplace(face, FaceFacts{from.origins, from.color, 0, 0, {}, false, false});
+    table_.emplace(face, FaceFacts{from.origins, from.color, false});
   }
 
   const Blade& blade_;

@@ -294,7 +294,7 @@ SetAside::SetAside(const Shape& solid, const std::vector<Shape>& others, Inside 
     for (TopoDS_Iterator it(face.Oriented(TopAbs_FORWARD)); it.More(); it.Next())
       if (!closed.contains(it.Value())) builder.Add(whole, it.Value());
     const FaceFacts& old = table.at(face);
-    table.emplace(whole, FaceFacts{old.origins, old.color, 0, 0, {}, false, old.sound});
+    table.emplace(whole, FaceFacts{old.origins, old.color, old.sound});
     add(whole.Oriented(face.Orientation()));
   });
   plain_ = makeShape(topology, std::move(table), "face:");

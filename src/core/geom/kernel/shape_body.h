@@ -11,6 +11,7 @@
 #include <unordered_map>
 #include <vector>
 
+#include "geom/face_integrals.h"
 #include "geom/shape.h"
 
 namespace kervo {
@@ -25,11 +26,10 @@ Origins merged(const Origins& a, const Origins& b);
 struct FaceFacts {
   Origins origins;
   std::optional<Color> color;
-  double flux = 0;  ///< ∫ x·n/3 dA over the face taken forward; the signed sum over a solid is its volume
-  double area = 0;
-  Box box;  ///< encloses the face, not always tightly
-  bool measured = false;
   bool sound = false;  ///< checked and found valid
+  bool measured = false;
+  FaceIntegrals integrals{};  ///< of the face taken forward
+  Box box{};                  ///< encloses the face, not always tightly
 };
 
 struct SameShapeHash {
@@ -51,6 +51,7 @@ struct ShapeBody {
   BodyKind kind = BodyKind::Solid;
   FaceTable faces;  ///< every face of `topology`, measured
   double volume = 0;
+  double volumeError = 0;
   double area = 0;
   Box looseBox;  ///< sum of the faces' boxes
 
@@ -69,7 +70,9 @@ struct ShapeBody {
 /// edges.
 Shape makeShape(const TopoDS_Shape& topology, FaceTable known, const std::string& nameOfUnknownFaces);
 
-/// Fills in area, flux and box, if they are not there yet.
+/// The signed sum of the fluxes of its faces, which are measured in the table: mm³.
+double volumeOf(const TopoDS_Shape& solid, const FaceTable& faces);
+/// Fills in integrals and box, if they are not there yet.
 void measure(const TopoDS_Face& face, FaceFacts& facts);
 const FaceFacts& factsOf(const Shape& shape, const TopoDS_Shape& face);
 /// The faces (each once) in the topology's own order.
