@@ -73,9 +73,6 @@ class Deadline {
   std::thread thread_;
 };
 
-/// Where no verdict but "right" is printed, this says why.
-enum class Verdict { Right, Missed, Refused, Wrong, TooLong };
-
 struct Part {
   std::string name;
   Shape shape;
@@ -149,58 +146,71 @@ std::vector<Part> partsOf(const fs::path& file) {
   return parts;
 }
 
-/// The result's volumes by rays and meshes, beside what the stock's mesh and the cutter's formula say. Empty if they
-/// agree.
-std::string contradiction(const Part& part, const CuttingBody& cutter, const Division& division, std::mt19937& random,
-                          double& expectedInside) {
+/// What a second opinion says against a result.
+struct Contradiction {
+  std::string result;   ///< the volumes are wrong; empty if they agree
+  std::string picture;  ///< only the mesh of the result is
+};
+
+/// The result's volumes beside what rays through the stock's mesh and the cutter's formula say.
+Contradiction contradiction(const Part& part, const CuttingBody& cutter, const Division& division,
+                            std::mt19937& random) {
   Progress progress;
-  const Rays rays(part.mesh.box, normalized({0.31 + 0.1 * (random() % 7), 0.47, 0.2 + 0.1 * (random() % 11)}), 100);
+  const Rays rays(part.mesh.box,
+                  normalized({0.31 + 0.1 * static_cast<double>(random() % 7), 0.47,
+                              0.2 + 0.1 * static_cast<double>(random() % 11)}),
+                  100);
   const Rays::Crossings stock = rays.through(part.mesh);
   struct Side {
     const char* name;
     const Shape* shape;
     bool inside;
   };
-  expectedInside = 0;
+  Contradiction said;
   char text[300];
   const double area = part.shape.area();
+  // The stock's own mesh may be coarser than it should.
+  const double coarse = std::abs(volumeOf(part.mesh) - part.shape.volume());
   for (const Side& side : {Side{"inside", &division.inside, true}, Side{"outside", &division.outside, false}}) {
     const bool none = side.shape->empty();
+    const double volume = none ? 0 : side.shape->volume();
+    const double surface = none ? area : std::min(area, side.shape->area());
+    const double allowed = 1.5 * part.deflection * surface + coarse + 1e-9;
+    if (side.inside && cutter.kind() == CutterKind::HalfSpace) {
+      const double clipped = volumeBeyond(part.mesh, cutter.place());
+      if (std::abs(clipped - volume) > 1.5 * part.deflection * area + coarse) {
+        std::snprintf(text, sizeof text, "inside: the clipped mesh has %.9g mm³, not %.9g", clipped, volume);
+        said.result = text;
+        return said;
+      }
+    }
     const BodyMesh mesh = none ? BodyMesh() : tessellate(*side.shape, qualityFor(part.shape), progress);
+    const double meshed = none ? 0 : volumeOf(mesh);
+    const bool goodMesh = std::abs(meshed - volume) <= allowed;
+    if (!goodMesh) {
+      std::snprintf(text, sizeof text, "%s: %.9g mm³, its mesh has %.9g (± %.2g)", side.name, volume, meshed, allowed);
+      said.picture = text;
+    }
     Rays::Crossings crossings{std::vector<std::vector<Interval>>(rays.count()), std::vector<char>(rays.count(), 0)};
-    if (!none) crossings = rays.through(mesh);
+    if (!none && goodMesh) crossings = rays.through(mesh);
     double expected = 0, found = 0;
     for (std::size_t i = 0; i < rays.count(); ++i) {
       if (stock.isVoid[i] || crossings.isVoid[i]) continue;
       const double cut = lengthOf(common(stock.inside[i], cutter.along(rays.start(i), rays.direction())));
-      expected += side.inside ? cut : lengthOf(stock.inside[i]) - cut;
-      found += lengthOf(crossings.inside[i]);
+      expected += (side.inside ? cut : lengthOf(stock.inside[i]) - cut) * rays.perLength();
+      found += lengthOf(crossings.inside[i]) * rays.perLength();
     }
-    expected *= rays.perLength();
-    found *= rays.perLength();
-    if (side.inside) expectedInside = expected;
-    const double allowed = 1.5 * part.deflection * (none ? area : std::min(area, side.shape->area())) + 1e-9;
-    if (std::abs(expected - found) > allowed) {
-      std::snprintf(text, sizeof text, "%s: rays say %.6g mm³, its mesh %.6g (± %.2g)", side.name, expected, found,
-                    allowed);
-      return text;
-    }
-    const double meshed = none ? 0 : volumeOf(mesh);
-    if (!none && std::abs(meshed - side.shape->volume()) > allowed) {
-      std::snprintf(text, sizeof text, "%s: said to be %.9g mm³, its mesh has %.9g (± %.2g)", side.name,
-                    side.shape->volume(), meshed, allowed);
-      return text;
-    }
-    if (side.inside && cutter.kind() == CutterKind::HalfSpace) {
-      const double clipped = volumeBeyond(part.mesh, cutter.place());
-      if (std::abs(clipped - (none ? 0 : side.shape->volume())) > 1.5 * part.deflection * area) {
-        std::snprintf(text, sizeof text, "inside: the clipped mesh has %.9g mm³, not %.9g", clipped,
-                      none ? 0 : side.shape->volume());
-        return text;
-      }
+    // Without a mesh of the result, the rays' own spacing counts: half a per cent was the most seen on sound parts.
+    const double limit = goodMesh ? allowed : 0.02 * part.shape.volume();
+    if (!goodMesh) found = volume;
+    if (std::abs(expected - found) > limit) {
+      std::snprintf(text, sizeof text, "%s: rays say %.6g mm³, the result %.6g (± %.2g)", side.name, expected, found,
+                    limit);
+      said.result = text;
+      return said;
     }
   }
-  return {};
+  return said;
 }
 
 /// The volumes of the solids that the kernel's own reader makes of a STEP file, largest last.
@@ -278,12 +288,16 @@ class Run {
       ++reasons_[(sound ? "" : "(" + part.unsound + ") ") + classOf(refused)];
       std::printf("refused: %s: %s\n", where.c_str(), refused.c_str());
     } else {
-      double expected = 0;
-      std::string wrong;
+      Contradiction said;
       try {
-        wrong = contradiction(part, cutter, division, random, expected);
+        said = contradiction(part, cutter, division, random);
       } catch (const std::exception& error) {
-        wrong = std::string("the result cannot be meshed: ") + error.what();
+        said.picture = std::string("the result cannot be meshed: ") + error.what();
+      }
+      const std::string& wrong = said.result;
+      if (!said.picture.empty()) {
+        ++row.pictureWrong;
+        std::printf("PICTURE: %s: %s\n", where.c_str(), said.picture.c_str());
       }
       const double off = std::abs(division.balance.residual()) / std::max(division.balance.before, 1e-300);
       if (wrong.empty() && off > 1e-6) ++row.withinLooseness;
@@ -314,15 +328,16 @@ class Run {
   std::string table() const {
     std::ostringstream text;
     char line[400];
-    text << "| parts | cases | right | missed | refused | too long | wrong | file differs | moved differs | moved "
+    text << "| parts | cases | right | missed | refused | too long | wrong | picture wrong | file differs | moved "
+            "differs | moved "
             "refused | with a remedy | within looseness | kernel wrong | kernel s | Kervo s |\n"
-            "|---|---|---|---|---|---|---|---|---|---|---|---|---|---|---|\n";
+            "|---|---|---|---|---|---|---|---|---|---|---|---|---|---|---|---|\n";
     for (const auto& [name, row] : rows_) {
       std::snprintf(line, sizeof line,
-                    "| %s | %d | %d | %d | %d | %d | %d | %d | %d | %d | %d | %d | %d | %.1f | %.1f |\n", name.c_str(),
-                    row.cases, row.right, row.missed, row.refused, row.tooLong, row.wrong, row.fileDiffers,
-                    row.movedDiffers, row.movedRefused, row.remedied, row.withinLooseness, row.kernelWrong,
-                    row.kernelSeconds, row.seconds);
+                    "| %s | %d | %d | %d | %d | %d | %d | %d | %d | %d | %d | %d | %d | %d | %.1f | %.1f |\n",
+                    name.c_str(), row.cases, row.right, row.missed, row.refused, row.tooLong, row.wrong,
+                    row.pictureWrong, row.fileDiffers, row.movedDiffers, row.movedRefused, row.remedied,
+                    row.withinLooseness, row.kernelWrong, row.kernelSeconds, row.seconds);
       text << line;
     }
     text << "\n";
@@ -332,8 +347,8 @@ class Run {
 
  private:
   struct Row {
-    int cases = 0, right = 0, missed = 0, refused = 0, tooLong = 0, wrong = 0, fileDiffers = 0, movedDiffers = 0,
-        movedRefused = 0, remedied = 0, withinLooseness = 0, kernelWrong = 0;
+    int cases = 0, right = 0, missed = 0, refused = 0, tooLong = 0, wrong = 0, pictureWrong = 0, fileDiffers = 0,
+        movedDiffers = 0, movedRefused = 0, remedied = 0, withinLooseness = 0, kernelWrong = 0;
     double kernelSeconds = 0, seconds = 0;
   };
 

@@ -49,13 +49,13 @@ FileContents readBodies(const std::filesystem::path& path, Progress& progress) {
 }
 
 void writeBodies(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
-                 Progress& progress) {
+                 Progress& progress, ReadBack readBack) {
   if (formatOf(path) == Format::Unknown) throw unknownFormat(path);
   if (bodies.empty()) throw FileError("there is no body to write", path.string(), "Keep at least one body");
   if (formatOf(path) == Format::Step)
-    writeStep(path, bodies, unit, progress);
+    writeStep(path, bodies, unit, readBack, progress);
   else
-    writeBrep(path, bodies);
+    writeBrep(path, bodies, readBack, progress);
 }
 
 std::string colorText(const Color& color) {

@@ -19,20 +19,26 @@ struct FileBody {
   Shape shape;  ///< its faces may have colours of their own
   std::optional<Color> color;
   std::string layer;
+  std::optional<double> statedVolume = std::nullopt;  ///< what the file itself says, in mm³
 };
 
 struct FileContents {
   std::vector<FileBody> bodies;
   std::string unit = "mm";  ///< the file's length unit: a unit's name, or what the file calls it. Shapes are in mm.
+  std::vector<std::string> notes{};  ///< what was mended in it, and what could not be
 };
 
 /// Reads .step, .stp and .brep by their extension. Throws FileError (unknown extension, unreadable, truncated, without
 /// bodies): nothing comes in half.
 FileContents readBodies(const std::filesystem::path& path, Progress& progress);
 
-/// Writes .step, .stp or .brep by the extension, whole or not at all. `unit`: mm, cm, m, in or ft. Throws FileError.
+/// Whether a file is read again and compared with what was written, before it takes its place.
+enum class ReadBack { Compare, Skip };
+
+/// Writes .step, .stp or .brep by the extension, whole or not at all. `unit`: mm, cm, m, in or ft. Throws FileError,
+/// also if what is read back is not what was written.
 void writeBodies(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
-                 Progress& progress);
+                 Progress& progress, ReadBack readBack = ReadBack::Compare);
 
 /// True if readBodies knows the extension.
 bool isBodyFile(const std::filesystem::path& path);

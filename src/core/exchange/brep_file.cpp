@@ -10,6 +10,8 @@
 #include "exchange/atomic_file.h"
 #include "exchange/body_separator.h"
 #include "exchange/loose_edges.h"
+#include "exchange/mending.h"
+#include "exchange/read_back.h"
 #include "exchange/shape_bytes.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/shape_body.h"
@@ -49,7 +51,9 @@ TopoDS_Shape parse(const std::string& bytes, const std::string& where) {
 
 }  // namespace
 
-FileContents readBrep(const std::filesystem::path& path, Progress& progress) {
+namespace {
+
+FileContents readAsIs(const std::filesystem::path& path, Progress& progress) {
   const std::string bytes = readWhole(path, mostBytes);
   progress.throwIfStopped();
   FileContents contents;
@@ -74,7 +78,16 @@ FileContents readBrep(const std::filesystem::path& path, Progress& progress) {
   return contents;
 }
 
-void writeBrep(const std::filesystem::path& path, const std::vector<FileBody>& bodies) {
+}  // namespace
+
+FileContents readBrep(const std::filesystem::path& path, Progress& progress) {
+  FileContents contents = readAsIs(path, progress);
+  for (FileBody& body : contents.bodies) mend(body, contents.notes, progress);
+  return contents;
+}
+
+void writeBrep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, ReadBack readBack,
+               Progress& progress) {
   TopoDS_Shape shape = bodies.front().shape.body().topology;
   if (bodies.size() > 1) {
     TopoDS_Compound compound;
@@ -89,6 +102,10 @@ void writeBrep(const std::filesystem::path& path, const std::vector<FileBody>& b
     });
     if (!written)
       throw FileError("the file could not be written", path.string(), "Check the folder and the free space");
+    if (readBack == ReadBack::Skip) return;
+    const std::vector<FileBody> read = readAsIs(temporary, progress).bodies;
+    if (const auto found = differences(bodies, read, Keeps::ShapesOnly); !found.empty())
+      throw unfaithful(bodies[found.front().body], found.front(), path);
   });
 }
 

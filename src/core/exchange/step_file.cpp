@@ -2,31 +2,21 @@
 
 #include <IFSelect_ReturnStatus.hxx>
 #include <Interface_Static.hxx>
-#include <Message.hxx>
-#include <Message_Messenger.hxx>
-#include <Message_PrinterOStream.hxx>
 #include <Quantity_Color.hxx>
-#include <STEPCAFControl_Controller.hxx>
 #include <STEPCAFControl_Reader.hxx>
-#include <STEPCAFControl_Writer.hxx>
 #include <TColStd_HSequenceOfExtendedString.hxx>
 #include <TColStd_SequenceOfAsciiString.hxx>
 #include <TDF_LabelSequence.hxx>
 #include <TDataStd_Name.hxx>
-#include <TDocStd_Document.hxx>
-#include <XCAFApp_Application.hxx>
-#include <XCAFDoc_ColorTool.hxx>
-#include <XCAFDoc_DocumentTool.hxx>
-#include <XCAFDoc_LayerTool.hxx>
-#include <XCAFDoc_ShapeTool.hxx>
-#include <XSControl_WorkSession.hxx>
+#include <XCAFDoc_Volume.hxx>
 #include <fstream>
 #include <map>
-#include <mutex>
 
 #include "exchange/atomic_file.h"
 #include "exchange/body_separator.h"
 #include "exchange/loose_edges.h"
+#include "exchange/mending.h"
+#include "exchange/step_exchange.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/shape_body.h"
 #include "geom/topology.h"
@@ -36,41 +26,6 @@ namespace kervo {
 namespace {
 
 constexpr std::uintmax_t mostBytes = 4'000'000'000;
-
-/// The kernel's STEP settings are global: one file at a time.
-std::mutex& stepMutex() {
-  static std::mutex mutex;
-  return mutex;
-}
-
-void prepare() {
-  catchKernelSignals();
-  Message::DefaultMessenger()->RemovePrinters(STANDARD_TYPE(Message_PrinterOStream));
-  STEPCAFControl_Controller::Init();
-}
-
-/// A document of the kernel's data framework, closed at the end.
-class Exchange {
- public:
-  Exchange() {
-    XCAFApp_Application::GetApplication()->NewDocument("BinXCAF", document_);
-    XCAFDoc_DocumentTool::SetLengthUnit(document_, 0.001);
-    shapes = XCAFDoc_DocumentTool::ShapeTool(document_->Main());
-    colors = XCAFDoc_DocumentTool::ColorTool(document_->Main());
-    layers = XCAFDoc_DocumentTool::LayerTool(document_->Main());
-  }
-  ~Exchange() { XCAFApp_Application::GetApplication()->Close(document_); }
-  Exchange(const Exchange&) = delete;
-  Exchange& operator=(const Exchange&) = delete;
-
-  Handle(TDocStd_Document) & document() { return document_; }
-  Handle(XCAFDoc_ShapeTool) shapes;
-  Handle(XCAFDoc_ColorTool) colors;
-  Handle(XCAFDoc_LayerTool) layers;
-
- private:
-  Handle(TDocStd_Document) document_;
-};
 
 std::string labelName(const TDF_Label& label) {
   Handle(TDataStd_Name) name;
@@ -92,7 +47,7 @@ struct Look {
 
 class Collector {
  public:
-  Collector(const Exchange& exchange, Progress& progress) : exchange_(exchange), progress_(progress) {}
+  Collector(const StepExchange& exchange, Progress& progress) : exchange_(exchange), progress_(progress) {}
 
   void collect(const TDF_Label& label, const TopLoc_Location& place, Look look) {
     progress_.throwIfStopped();
@@ -129,10 +84,16 @@ class Collector {
       body.color = colorOfPart(parts[i]);
       if (!body.color) body.color = look.color;
       body.layer = look.layer;
+      if (parts.size() == 1) body.statedVolume = statedVolume(label);
       body.shape = makeShape(withoutLocations(parts[i].Moved(place)), {}, "face");
       if (!body.shape.empty()) body.shape = withFaceColors(body.shape, ownColorsOfFaces(parts[i], body.color));
       if (!body.shape.empty()) bodies.push_back(std::move(body));
     }
+  }
+
+  static std::optional<double> statedVolume(const TDF_Label& label) {
+    double volume = 0;
+    return XCAFDoc_Volume::Get(label, volume) ? std::optional(volume) : std::nullopt;
   }
 
   void refine(Look& look, const TDF_Label& label) const {
@@ -186,7 +147,7 @@ class Collector {
     return common;
   }
 
-  const Exchange& exchange_;
+  const StepExchange& exchange_;
   Progress& progress_;
 };
 
@@ -222,33 +183,21 @@ std::string unitOf(STEPCAFControl_Reader& reader) {
   return found == known.end() ? name : found->second;
 }
 
-Quantity_Color toKernel(const Color& color) {
-  return {color.red, color.green, color.blue, Quantity_TOC_sRGB};
-}
-
-std::string kernelUnit(const std::string& unit) {
-  static const std::map<std::string, std::string> names{
-      {"mm", "MM"}, {"cm", "CM"}, {"m", "M"}, {"in", "INCH"}, {"ft", "FT"}};
-  const auto found = names.find(unit);
-  if (found == names.end()) throw Error("\"" + unit + "\" is not a length unit", "", "Use mm, cm, m, in or ft");
-  return found->second;
-}
-
 }  // namespace
 
-FileContents readStep(const std::filesystem::path& path, Progress& progress) {
+FileContents readStepAsIs(const std::filesystem::path& path, Progress& progress) {
   requireWholeFile(path);
-  std::lock_guard lock(stepMutex());
-  prepare();
+  prepareStep();
   FileContents contents;
   try {
     kernelCall("reading the STEP file", [&] {
-      Exchange exchange;
+      StepExchange exchange;
       Interface_Static::SetCVal("xstep.cascade.unit", "MM");
       STEPCAFControl_Reader reader;
       reader.SetColorMode(true);
       reader.SetNameMode(true);
       reader.SetLayerMode(true);
+      reader.SetPropsMode(true);
       if (reader.ReadFile(path.c_str()) != IFSelect_RetDone)
         throw FileError("the file is damaged: its entities cannot be read", path.string(), "Write it again");
       progress.throwIfStopped();
@@ -274,39 +223,13 @@ FileContents readStep(const std::filesystem::path& path, Progress& progress) {
   return contents;
 }
 
-void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
-               Progress& progress) {
-  std::lock_guard lock(stepMutex());
-  prepare();
-  writeAtomically(path, Backup::None, [&](const std::filesystem::path& temporary) {
-    kernelCall("writing the STEP file", [&] {
-      Exchange exchange;
-      for (const FileBody& body : bodies) {
-        progress.throwIfStopped();
-        const TDF_Label label = exchange.shapes->AddShape(withoutLocations(body.shape.body().topology), false);
-        TDataStd_Name::Set(label, TCollection_ExtendedString(body.name.c_str(), true));
-        if (body.color) exchange.colors->SetColor(label, toKernel(*body.color), XCAFDoc_ColorSurf);
-        for (const auto& [face, facts] : body.shape.body().faces) {
-          if (!facts.color) continue;
-          const TDF_Label part = exchange.shapes->AddSubShape(label, face);
-          if (!part.IsNull()) exchange.colors->SetColor(part, toKernel(*facts.color), XCAFDoc_ColorSurf);
-        }
-        if (!body.layer.empty()) exchange.layers->SetLayer(label, TCollection_ExtendedString(body.layer.c_str(), true));
-      }
-      Interface_Static::SetCVal("write.step.schema", "AP214IS");
-      Interface_Static::SetCVal("write.step.unit", kernelUnit(unit).c_str());
-      Interface_Static::SetCVal("write.step.product.name", "Kervo");
-      STEPCAFControl_Writer writer;
-      writer.SetColorMode(true);
-      writer.SetNameMode(true);
-      writer.SetLayerMode(true);
-      Handle(KernelProgress) indicator = new KernelProgress(progress);
-      const bool transferred = writer.Transfer(exchange.document(), STEPControl_AsIs, nullptr, indicator->Start());
-      progress.throwIfStopped();
-      if (!transferred || writer.Write(temporary.c_str()) != IFSelect_RetDone)
-        throw FileError("the STEP file could not be written", path.string(), "Check the folder and the free space");
-    });
-  });
+FileContents readStep(const std::filesystem::path& path, Progress& progress) {
+  FileContents contents = [&] {
+    const std::lock_guard lock(stepMutex());
+    return readStepAsIs(path, progress);
+  }();
+  for (FileBody& body : contents.bodies) mend(body, contents.notes, progress);
+  return contents;
 }
 
 }  // namespace kervo

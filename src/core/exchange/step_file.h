@@ -1,4 +1,4 @@
-// STEP files (ISO 10303-21; application protocols 203, 214 and 242 are read, 214 is written).
+// STEP files (ISO 10303-21; application protocols 203, 214 and 242 are read, 242 is written).
 #pragma once
 
 #include <filesystem>
@@ -10,8 +10,10 @@ namespace kervo {
 /// Reads bodies with their names, colours and layers, assemblies taken apart into placed bodies. Throws FileError for a
 /// file that is missing, not STEP, cut off, or without bodies.
 FileContents readStep(const std::filesystem::path& path, Progress& progress);
-/// Writes bodies with names, colours and layers, lengths in `unit`. Throws FileError.
+/// Writes bodies with names, colours, layers and validation properties, lengths in `unit`. Faces on spheres are turned
+/// so that their borders stay clear of the seam; what still comes back differently is turned, divided, and at last
+/// written as splines. Throws FileError, also for a body that comes back differently whatever is done.
 void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
-               Progress& progress);
+               ReadBack readBack, Progress& progress);
 
 }  // namespace kervo

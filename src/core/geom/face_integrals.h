@@ -30,6 +30,9 @@ struct FaceIntegrals {
 /// or better on analytic surfaces. Throws Error if an edge has no curve on the surface.
 FaceIntegrals integrate(const TopoDS_Face& face);
 
+/// The area in mm² with its sign in the surface's parameters: less than zero where the border runs clockwise there.
+double signedArea(const TopoDS_Face& face);
+
 /// ½ n·∮ (x − o) × dx over the oriented edges of a loop in a plane with axis n: its area in mm², positive if it runs
 /// round n by the right-hand rule.
 double loopArea(const TopoDS_Shape& loop, const gp_Pln& plane);

@@ -52,8 +52,7 @@ Shape roundEdges(const std::string& name, const Shape& solid, const std::vector<
     TopTools_IndexedMapOfShape vertices;
     TopExp::MapShapes(solid.body().topology, TopAbs_VERTEX, vertices);
     for (int i = 1; i <= vertices.Extent(); ++i)
-      for (const TopoDS_Shape& face : make.Generated(vertices(i)))
-        put(face, {originsOf(name + ":corner"), {}, false});
+      for (const TopoDS_Shape& face : make.Generated(vertices(i))) put(face, {originsOf(name + ":corner"), {}, false});
 
     const Shape rounded = makeShape(make.Shape(), std::move(table), name + ":blend:");
     const std::string fault = rounded.empty() ? "nothing is left" : findFault(rounded.body(), progress);

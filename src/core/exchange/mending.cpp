@@ -1,0 +1,43 @@
+#include "exchange/mending.h"
+
+#include <cmath>
+
+#include "base/quantity.h"
+#include "geom/kernel/call.h"
+#include "geom/kernel/turned_seams.h"
+
+namespace kervo {
+
+namespace {
+
+/// Volumes that files state are rounded, and other systems integrate less exactly.
+constexpr double statedExactness = 1e-3;
+
+std::string facesText(const std::vector<int>& numbers) {
+  return numbers.size() == 1 ? "1 face" : std::to_string(numbers.size()) + " faces";
+}
+
+}  // namespace
+
+void mend(FileBody& body, std::vector<std::string>& notes, Progress& progress) {
+  progress.throwIfStopped();
+  const std::string name = "\"" + body.name + "\": ";
+  if (body.shape.kind() != BodyKind::Curve) {
+    const Mended mended = kernelCall("mending", [&] { return withTornFacesMended(body.shape); });
+    body.shape = mended.shape;
+    if (!mended.faces.empty())
+      notes.push_back(name + facesText(mended.faces) +
+                      " came with a border torn at the seam of its surface, and was put together from its edges");
+    if (!mended.torn.empty())
+      notes.push_back(
+          name + facesText(mended.torn) +
+          " came with a border torn at the seam of its surface, and could not be mended: do not trust the volume");
+  }
+  if (!body.statedVolume || body.shape.kind() != BodyKind::Solid) return;
+  const double stated = *body.statedVolume, read = body.shape.volume();
+  if (std::abs(stated - read) > statedExactness * std::abs(stated))
+    notes.push_back(name + "the file states a volume of " + formatNumber(stated, 9) + " mm³, but what was read has " +
+                    formatNumber(read, 9) + " mm³");
+}
+
+}  // namespace kervo

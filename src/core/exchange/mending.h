@@ -1,0 +1,15 @@
+// What is put right in bodies that come in from a file.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "exchange/body_file.h"
+
+namespace kervo {
+
+/// Puts faces together again whose borders the reader tore at a seam or pole, from their edges in space, and compares
+/// the volume with what the file states. Notes what was mended, and what could not be.
+void mend(FileBody& body, std::vector<std::string>& notes, Progress& progress);
+
+}  // namespace kervo

@@ -1,0 +1,31 @@
+// Whether a file holds what was written: it is read back before it takes its place.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "exchange/body_file.h"
+
+namespace kervo {
+
+/// What of a body a format keeps, and is therefore compared.
+enum class Keeps { ShapesOnly, Looks };
+
+/// A body of which something else is read than was written.
+struct Difference {
+  std::size_t body;      ///< its place in the list that was written
+  std::string what;      ///< e.g. "its volume is 26818 mm³ there instead of 22263 mm³"
+  bool inShape = false;  ///< another way of writing its shape may help
+};
+
+/// Compares bodies with what was read: how many there are, kinds, volumes, areas, and with Keeps::Looks names, layers
+/// and the area in each colour. A body of several solids comes back as one body each. Volumes may differ by 1e-6 of
+/// themselves and by what the body itself is inexact by. All differences, in order; an empty list if there are none.
+std::vector<Difference> differences(const std::vector<FileBody>& written, const std::vector<FileBody>& read,
+                                    Keeps keeps);
+
+/// The error for a file that would differ.
+FileError unfaithful(const FileBody& body, const Difference& difference, const std::filesystem::path& path);
+
+}  // namespace kervo

@@ -1,0 +1,154 @@
+// Writes STEP files so that what is read back from them is what was written.
+#include <APIHeaderSection_MakeHeader.hxx>
+#include <IFSelect_ReturnStatus.hxx>
+#include <Interface_Static.hxx>
+#include <Quantity_Color.hxx>
+#include <STEPCAFControl_Writer.hxx>
+#include <TCollection_HAsciiString.hxx>
+#include <TDataStd_Name.hxx>
+#include <XCAFDoc_Area.hxx>
+#include <XCAFDoc_Centroid.hxx>
+#include <XCAFDoc_Volume.hxx>
+#include <map>
+
+#include "exchange/atomic_file.h"
+#include "exchange/body_separator.h"
+#include "exchange/read_back.h"
+#include "exchange/step_exchange.h"
+#include "exchange/step_file.h"
+#include "geom/kernel/call.h"
+#include "geom/kernel/checked_intersection.h"
+#include "geom/kernel/convert.h"
+#include "geom/kernel/shape_body.h"
+#include "geom/kernel/turned_seams.h"
+#include "geom/mass_properties.h"
+
+namespace kervo {
+
+namespace {
+
+Quantity_Color toKernel(const Color& color) {
+  return {color.red, color.green, color.blue, Quantity_TOC_sRGB};
+}
+
+std::string kernelUnit(const std::string& unit) {
+  static const std::map<std::string, std::string> names{
+      {"mm", "MM"}, {"cm", "CM"}, {"m", "M"}, {"in", "INCH"}, {"ft", "FT"}};
+  const auto found = names.find(unit);
+  if (found == names.end()) throw Error("\"" + unit + "\" is not a length unit", "", "Use mm, cm, m, in or ft");
+  return found->second;
+}
+
+/// How the shapes of a body are written, from the most natural to the most robust.
+enum class Form { SpheresTurned, AllTurned, Divided, Splines };
+
+Shape inForm(const Shape& shape, Form form) {
+  if (shape.kind() == BodyKind::Curve) return shape;
+  return kernelCall("turning seams away", [&] {
+    switch (form) {
+      case Form::SpheresTurned:
+        return withSeamsClear(shape, Surfaces::Spheres).shape;
+      case Form::AllTurned:
+        return withSeamsClear(shape, Surfaces::All).shape;
+      case Form::Divided:
+        return dividedClear(shape).shape;
+      case Form::Splines:
+        break;
+    }
+    return asSplines(shape).shape;
+  });
+}
+
+/// The validation properties of AP242 (ISO 10303-242, geometric validation): what a reader can compare with.
+void addProperties(const TDF_Label& label, const Shape& shape, Progress& progress) {
+  if (shape.kind() == BodyKind::Curve) return;
+  XCAFDoc_Area::Set(label, shape.area());
+  if (shape.kind() != BodyKind::Solid) return;
+  XCAFDoc_Volume::Set(label, shape.volume());
+  XCAFDoc_Centroid::Set(label, toPnt(massProperties(shape, progress).centroid));
+}
+
+/// One shape under two names would keep only one of them: the second is a copy.
+void separateTwins(std::vector<FileBody>& bodies) {
+  std::vector<Shape> shapes;
+  for (const FileBody& body : bodies) shapes.push_back(body.shape);
+  shapes = withoutTwins(std::move(shapes));
+  for (std::size_t i = 0; i < bodies.size(); ++i) bodies[i].shape = shapes[i];
+}
+
+void describe(STEPCAFControl_Writer& writer, ReadBack readBack) {
+  APIHeaderSection_MakeHeader header(writer.ChangeWriter().Model());
+  header.SetDescriptionValue(
+      1, new TCollection_HAsciiString(readBack == ReadBack::Compare ? "Bodies by Kervo, read back and compared"
+                                                                    : "Bodies by Kervo, not read back"));
+  header.SetOriginatingSystem(new TCollection_HAsciiString("Kervo"));
+}
+
+/// `formed`: the bodies with their shapes as they are to be written.
+void writeOnce(const std::filesystem::path& path, const std::vector<FileBody>& bodies,
+               const std::vector<FileBody>& formed, const std::string& unit, ReadBack readBack, Progress& progress) {
+  kernelCall("writing the STEP file", [&] {
+    StepExchange exchange;
+    for (std::size_t i = 0; i < formed.size(); ++i) {
+      progress.throwIfStopped();
+      const FileBody& body = formed[i];
+      const TDF_Label label = exchange.shapes->AddShape(withoutLocations(body.shape.body().topology), false);
+      TDataStd_Name::Set(label, TCollection_ExtendedString(body.name.c_str(), true));
+      if (body.color) exchange.colors->SetColor(label, toKernel(*body.color), XCAFDoc_ColorSurf);
+      for (const auto& [face, facts] : body.shape.body().faces) {
+        if (!facts.color) continue;
+        const TDF_Label part = exchange.shapes->AddSubShape(label, face);
+        if (!part.IsNull()) exchange.colors->SetColor(part, toKernel(*facts.color), XCAFDoc_ColorSurf);
+      }
+      if (!body.layer.empty()) exchange.layers->SetLayer(label, TCollection_ExtendedString(body.layer.c_str(), true));
+      addProperties(label, bodies[i].shape, progress);
+    }
+    Interface_Static::SetCVal("write.step.schema", "AP242DIS");
+    Interface_Static::SetCVal("write.step.unit", kernelUnit(unit).c_str());
+    Interface_Static::SetCVal("write.step.product.name", "Kervo");
+    STEPCAFControl_Writer writer;
+    writer.SetColorMode(true);
+    writer.SetNameMode(true);
+    writer.SetLayerMode(true);
+    writer.SetPropsMode(true);
+    Handle(KernelProgress) indicator = new KernelProgress(progress);
+    const bool transferred = writer.Transfer(exchange.document(), STEPControl_AsIs, nullptr, indicator->Start());
+    progress.throwIfStopped();
+    describe(writer, readBack);
+    if (!transferred || writer.Write(path.c_str()) != IFSelect_RetDone)
+      throw FileError("the STEP file could not be written", path.string(), "Check the folder and the free space");
+  });
+}
+
+}  // namespace
+
+void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
+               ReadBack readBack, Progress& progress) {
+  std::vector<Form> forms(bodies.size(), Form::SpheresTurned);
+  std::vector<FileBody> formed = bodies;
+  separateTwins(formed);
+  for (FileBody& body : formed) {
+    progress.throwIfStopped();
+    body.shape = inForm(body.shape, Form::SpheresTurned);
+  }
+  const std::lock_guard lock(stepMutex());
+  prepareStep();
+  writeAtomically(path, Backup::None, [&](const std::filesystem::path& temporary) {
+    while (true) {
+      progress.enter(0, 0.5, "Writing");
+      writeOnce(temporary, bodies, formed, unit, readBack, progress);
+      if (readBack == ReadBack::Skip) return;
+      progress.enter(0.5, 1, "Reading back");
+      const std::vector<Difference> found = differences(bodies, readStepAsIs(temporary, progress).bodies, Keeps::Looks);
+      if (found.empty()) return;
+      for (const Difference& difference : found) {
+        Form& form = forms[difference.body];
+        if (!difference.inShape || form == Form::Splines) throw unfaithful(bodies[difference.body], difference, path);
+        form = static_cast<Form>(static_cast<int>(form) + 1);
+        formed[difference.body].shape = inForm(bodies[difference.body].shape, form);
+      }
+    }
+  });
+}
+
+}  // namespace kervo

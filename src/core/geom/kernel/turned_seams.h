@@ -1,0 +1,63 @@
+// Faces whose border meets the seam or a pole of their surface, put where it does not. For src/core/geom and exchange
+// only.
+//
+// A surface of revolution has a seam, where u passes from 2π to 0, and spheres and cones have poles, where all u are
+// one point. STEP files hold borders as curves in space alone; the kernel's reader gives those that meet a seam or
+// pole curves in the parameter plane that belong to no patch. So a face is better off on the same surface with other
+// axes: the seam of a sphere is a half circle that may lie anywhere beside the patch, that of other surfaces can be
+// turned about their axis.
+#pragma once
+
+#include <TopoDS_Face.hxx>
+#include <optional>
+#include <vector>
+
+#include "geom/shape.h"
+
+namespace kervo {
+
+/// True if a loop of the face runs along the seam or through a pole of its surface, or comes near to them without.
+bool bordersMeetSeam(const TopoDS_Face& face);
+
+/// True for a face whose border in the surface's parameters does not close, encloses nothing, or encloses more than
+/// there is of the surface: what a reader makes of a border that meets a seam.
+bool borderIsTorn(const TopoDS_Face& face);
+
+/// Where the seam may lie that a face is put clear of.
+enum class SeamPlace {
+  Beside,  ///< outside the patch only
+  Across   ///< also within it, clear of its border: the patch is the whole surface with holes then
+};
+
+/// The face, with its orientation, on its surface with turned axes, so that its border stays clear of seam and poles.
+/// Its edges stay the same and get curves on the new surface. Nothing if there is no such place for the seam.
+std::optional<TopoDS_Face> turnedClear(const TopoDS_Face& face, SeamPlace place);
+
+/// A shape of which some faces were put on other surfaces.
+struct Reseated {
+  Shape shape;
+  std::vector<int> faces;  ///< the numbers of those faces in the shape as it was, from 1, in its own order
+};
+
+/// The shape with those faces turned clear whose borders meet a seam, spheres only or all, and with those divided first
+/// that are too large for that. Faces keep their names and colours. Its area and volume flux prove each new face; one
+/// that fails stays as it was. The shape that was given is not changed.
+enum class Surfaces { Spheres, All };
+Reseated withSeamsClear(const Shape& shape, Surfaces which);
+
+/// The shape with all faces of revolution whose borders meet a seam divided every 90°, and then turned clear.
+Reseated dividedClear(const Shape& shape);
+
+/// The shape with its faces of revolution as rational B-splines, divided as above.
+Reseated asSplines(const Shape& shape);
+
+/// The shape with its torn faces put together again from their edges in space; the numbers of those that could not be
+/// mended stay out of `faces` and in `torn`.
+struct Mended {
+  Shape shape;
+  std::vector<int> faces;
+  std::vector<int> torn;
+};
+Mended withTornFacesMended(const Shape& shape);
+
+}  // namespace kervo
