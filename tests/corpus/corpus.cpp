@@ -6,6 +6,7 @@
 #include <BOPAlgo_ArgumentAnalyzer.hxx>
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
+#include <BRepBuilderAPI_Copy.hxx>
 #include <STEPControl_Reader.hxx>
 #include <TopExp_Explorer.hxx>
 #include <chrono>
@@ -369,7 +370,9 @@ class Run {
   }
 
   void besideKernel(const Part& part, const Shape& cutter, const Division& division, Row& row) const {
-    const TopoDS_Shape &a = part.shape.body().topology, &b = cutter.body().topology;
+    // Copies, since the kernel changes the tolerances of what it is given.
+    const TopoDS_Shape a = BRepBuilderAPI_Copy(part.shape.body().topology).Shape(),
+                       b = BRepBuilderAPI_Copy(cutter.body().topology).Shape();
     const auto start = Clock::now();
     double inside = 0, outside = 0;
     try {

@@ -11,24 +11,46 @@ namespace kervo {
 
 namespace {
 
+constexpr char wrongSide[] = "a part was put on the wrong side of the cut";
+
 /// What lies outside must not reach into a cutter, the rest of a cutter not into the stock.
 void requireSides(const std::vector<TopoDS_Shape>& outside, const std::vector<Shape>& cutters, const Shape& stock,
                   const std::vector<TopoDS_Shape>& cutterRest, bool nothingDivided, Progress& progress) {
   Sides sides;
   // Where nothing was divided, an intersection may have been missed altogether: more points are asked then.
   const int asked = nothingDivided ? 64 : 8;
-  const std::string reason = "a part was put on the wrong side of the cut";
   for (const TopoDS_Shape& part : outside) {
     const std::vector<gp_Pnt> points = sides.pointsOn(part, asked);
     for (const Shape& cutter : cutters) {
       progress.throwIfStopped();
-      if (sides.anyInside(points, cutter)) throw Unsound{reason};
+      if (sides.anyInside(points, cutter)) throw Unsound{wrongSide};
     }
   }
   for (const TopoDS_Shape& part : cutterRest) {
     progress.throwIfStopped();
-    if (sides.anyInside(sides.pointsOn(part, nothingDivided ? asked : 2), stock)) throw Unsound{reason};
+    if (sides.anyInside(sides.pointsOn(part, nothingDivided ? asked : 2), stock)) throw Unsound{wrongSide};
   }
+}
+
+/// On which side of the cutters a part of the stock lies, asked at points on its faces: a part that is well divided has
+/// them all inside, or on a cutter's boundary, or all outside. Throws Unsound for any other.
+bool liesInside(const TopoDS_Shape& part, const std::vector<Shape>& cutters, Sides& sides) {
+  bool inside = false, outside = false;
+  for (const gp_Pnt& point : sides.pointsOn(part, 24)) {
+    bool on = false, in = false;
+    for (const Shape& cutter : cutters) {
+      if (!cutter.body().looseBox.contains(fromPnt(point))) continue;
+      for (const TopoDS_Shape& solid : solidsOf(cutter)) {
+        const TopAbs_State state = sides.stateOf(point, solid);
+        in |= state == TopAbs_IN;
+        on |= state == TopAbs_ON;
+      }
+    }
+    inside |= in;
+    outside |= !in && !on;
+  }
+  if (inside == outside) throw Unsound{wrongSide};
+  return inside;
 }
 
 DividedParts dividedWhole(const Shape& stock, const std::vector<Shape>& cutters, const Attempt& attempt,
@@ -42,6 +64,7 @@ DividedParts dividedWhole(const Shape& stock, const std::vector<Shape>& cutters,
   measureAll(result.table, progress);
 
   ShapeMap<bool> inCutter, inStock;
+  bool cuttersBalance = true;
   for (const TopoDS_Shape& solid : solidsOf(stock))
     for (const TopoDS_Shape& part : intersection.parts(solid)) inStock[part] = true;
   for (const Shape& cutter : cutters) {
@@ -51,11 +74,29 @@ DividedParts dividedWhole(const Shape& stock, const std::vector<Shape>& cutters,
         sum += volumeOf(part, result.table);
         if (inCutter.emplace(part, true).second && !inStock.contains(part)) result.cutterRest.push_back(part);
       }
-    requireBalance(cutter.volume(), sum, cutter.area(), "a cutter");
+    cuttersBalance &= balances(cutter.volume(), sum, cutter.area());
   }
-  for (const TopoDS_Shape& solid : solidsOf(stock))
-    for (const TopoDS_Shape& part : intersection.parts(solid))
-      (inCutter.contains(part) ? result.inside : result.outside).push_back(part);
+  const std::vector<TopoDS_Shape> parts = [&] {
+    std::vector<TopoDS_Shape> all;
+    for (const TopoDS_Shape& solid : solidsOf(stock))
+      for (const TopoDS_Shape& part : intersection.parts(solid)) all.push_back(part);
+    return all;
+  }();
+  // Where the stock was divided, one of its parts is in a cutter.
+  const bool noneInside =
+      parts.size() > solidsOf(stock).size() &&
+      std::none_of(parts.begin(), parts.end(), [&](const TopoDS_Shape& part) { return inCutter.contains(part); });
+  if (cuttersBalance && !noneInside) {
+    for (const TopoDS_Shape& part : parts) (inCutter.contains(part) ? result.inside : result.outside).push_back(part);
+    return result;
+  }
+  // A cutter only takes away: its own parts may be lost, if those of the stock are whole and each has a clear side.
+  Sides sides;
+  for (const TopoDS_Shape& part : parts) {
+    progress.throwIfStopped();
+    (liesInside(part, cutters, sides) ? result.inside : result.outside).push_back(part);
+  }
+  result.cutterRest.clear();
   return result;
 }
 
@@ -79,6 +120,7 @@ Division checked(DividedParts parts, const Shape& stock, const std::vector<Shape
   std::future<void> sides = std::async(std::launch::async, [&] {
     kernelCall("the cut", [&] { requireSides(outside, cutters, stock, cutterRest, false, progress); });
   });
+  markGiven(table, {stock}, progress);
   requireSoundFaces(both, table, progress);
   sides.get();
   return {soundShape(outside, table, progress), soundShape(inside, table, progress), balance, attempt.remedy()};
@@ -136,6 +178,7 @@ Division divideSurface(const Shape& stock, const std::vector<Shape>& cutters, co
   std::vector<TopoDS_Shape> both = outside;
   both.insert(both.end(), inside.begin(), inside.end());
   requireTightEdges(both, intersection.allowedEdgeTolerance());
+  markGiven(table, {stock}, progress);
   requireSoundFaces(both, table, progress);
   const auto surface = [&](const std::vector<TopoDS_Shape>& faces) {
     return faces.empty() ? Shape() : makeShape(compoundOf(shellsOf(faces)), table, "face:");
@@ -176,7 +219,9 @@ Division divide(const Shape& stock, const std::vector<Shape>& cutters, Progress&
   near = withoutTwins(std::move(near));
   near.erase(near.begin());
   const auto divided = [&](const Shape& body) {
-    return firstSound("the cut", {body}, progress, [&](const Attempt& attempt) {
+    std::vector<Shape> all{body};
+    all.insert(all.end(), near.begin(), near.end());
+    return firstSound("the cut", all, progress, [&](const Attempt& attempt) {
       std::vector<Shape> moved;
       for (const Shape& cutter : near) moved.push_back(nudged(cutter, attempt.move));
       return solid ? divideSolid(body, moved, attempt, progress) : divideSurface(body, moved, attempt, progress);
@@ -185,17 +230,21 @@ Division divide(const Shape& stock, const std::vector<Shape>& cutters, Progress&
   if (!solid) return divided(stock);
   const SetAside aside = kernelCall("the cut", [&] { return SetAside(stock, near, SetAside::Inside::MayGo); });
   if (!aside.any()) return divided(stock);
-  const Division plain = divided(aside.plain());
   try {
-    return withFeatures(aside, stock, plain, progress);
+    return withFeatures(aside, stock, divided(aside.plain()), progress);
   } catch (const Unsound&) {
     // What was set aside found no place after all: once more with the whole body, which is checked for itself.
-    return divided(stock);
+  } catch (const Error&) {
+    // Without its features the body may be worse than it is.
+    progress.throwIfStopped();
   }
+  return divided(stock);
 }
 
 std::vector<Shape> splitBySurfaces(const Shape& solid, const std::vector<Shape>& surfaces, Progress& progress) {
-  return firstSound("the split", {solid}, progress, [&](const Attempt& attempt) {
+  std::vector<Shape> all{solid};
+  all.insert(all.end(), surfaces.begin(), surfaces.end());
+  return firstSound("the split", all, progress, [&](const Attempt& attempt) {
     std::vector<Shape> arguments{solid};
     for (const Shape& surface : surfaces) arguments.push_back(nudged(surface, attempt.move));
     const Intersection intersection(arguments, attempt, progress);
@@ -211,6 +260,7 @@ std::vector<Shape> splitBySurfaces(const Shape& solid, const std::vector<Shape>&
     requireBalance(solid.volume(), sum, solid.area(), "the body");
     requireSmallEffect(attempt, parts, table, solid.volume());
     requireTightEdges(parts, intersection.allowedEdgeTolerance());
+    markGiven(table, arguments, progress);
     requireSoundFaces(parts, table, progress);
     std::vector<Shape> result;
     for (const TopoDS_Shape& part : parts) result.push_back(soundShape({part}, table, progress));

@@ -208,6 +208,7 @@ Partition partitionOnce(const std::vector<Shape>& solids, const std::vector<Shap
   if (regions.parts.size() > 1) {
     requireSmallEffect(attempt, regions.parts, table, movedSolids.front().volume());
     requireTightEdges(regions.parts, intersection.allowedEdgeTolerance());
+    markGiven(table, movedSolids, progress);
     requireSoundFaces(regions.parts, table, progress);
   }
   for (const TopoDS_Shape& region : regions.parts) {
@@ -275,20 +276,26 @@ Partition partition(const std::vector<Shape>& solids, const std::vector<Shape>& 
   const auto middle = all.begin() + static_cast<std::ptrdiff_t>(solids.size());
   const std::vector<Shape> bodies(all.begin(), middle), sheets(middle, all.end());
   const auto divided = [&](const std::vector<Shape>& of) {
-    return firstSound("the partition", of, progress,
+    std::vector<Shape> everything = of;
+    everything.insert(everything.end(), sheets.begin(), sheets.end());
+    return firstSound("the partition", everything, progress,
                       [&](const Attempt& attempt) { return partitionOnce(of, sheets, attempt, progress); });
   };
   const std::vector<SetAside> aside = kernelCall("the partition", [&] { return featuresOf(bodies, sheets); });
+  if (std::none_of(aside.begin(), aside.end(), [](const SetAside& one) { return one.any(); })) return divided(bodies);
   std::vector<Shape> plain;
   for (std::size_t i = 0; i < bodies.size(); ++i) plain.push_back(aside[i].any() ? aside[i].plain() : bodies[i]);
-  Partition result = divided(plain);
   try {
+    Partition result = divided(plain);
     kernelCall("the partition", [&] { putFeaturesBack(result, aside, bodies, progress); });
     return result;
   } catch (const Unsound&) {
     // What was set aside found no place after all: once more with the whole bodies.
-    return divided(bodies);
+  } catch (const Error&) {
+    // Without their features the bodies may be worse than they are.
+    progress.throwIfStopped();
   }
+  return divided(bodies);
 }
 
 namespace {
@@ -381,6 +388,7 @@ Partition surfaceOnce(const Shape& surface, const std::vector<Shape>& surfaces, 
     return result;
   }
   requireTightEdges(faces, intersection.allowedEdgeTolerance());
+  markGiven(table, {surface}, progress);
   requireSoundFaces(faces, table, progress);
   for (const auto& piece : pieces) {
     Part part{makeShape(asShell(piece), table, "face:"), {0}, {}};

@@ -90,6 +90,7 @@ Shape scoredOnce(const Shape& body, const std::vector<Shape>& cutters, const Att
     parts.push_back(dividedShell(body.body().topology, intersection, sides));
   }
   requireTightEdges(parts, intersection.allowedEdgeTolerance());
+  markGiven(table, {body}, progress);
   requireSoundFaces(parts, table, progress);
   const Shape result = soundShape(parts, table, progress);
   requireBalance(body.volume(), result.volume(), body.area(), "the body");

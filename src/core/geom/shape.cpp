@@ -219,7 +219,11 @@ bool Shape::valid() const {
   if (!body_) return true;
   std::call_once(body_->validOnce, [&] {
     Progress unstoppable;
-    body_->valid = kernelCall("checking the body", [&] { return findFault(*body_, unstoppable).empty(); });
+    body_->valid = kernelCall("checking the body", [&] {
+      const bool flawed =
+          std::any_of(body_->faces.begin(), body_->faces.end(), [](const auto& each) { return each.second.flawed; });
+      return !flawed && findFault(*body_, unstoppable).empty();
+    });
   });
   return body_->valid;
 }

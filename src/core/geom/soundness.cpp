@@ -4,9 +4,14 @@
 // compared.
 #include "geom/soundness.h"
 
+#include <BOPAlgo_CheckerSI.hxx>
+#include <BOPDS_DS.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <numeric>
 
+#include "base/quantity.h"
+#include "geom/kernel/checked_intersection.h"
+#include "geom/kernel/convert.h"
 #include "geom/kernel/outline_check.h"
 #include "geom/kernel/parallel.h"
 
@@ -133,14 +138,45 @@ bool manyWireFaceIsSound(const TopoDS_Face& face, const gp_Pln& kernelPlane, Pro
   return true;
 }
 
+/// True if the border spans more of a surface that closes on itself than there is of it: a face that runs round more
+/// than once, which the analyzer does not notice.
+bool runsRoundTwice(const TopoDS_Face& face, const BRepAdaptor_Surface& surface) {
+  const double roundU = surface.IsUPeriodic() ? surface.UPeriod() : Box::infinity;
+  const double roundV = surface.IsVPeriodic() ? surface.VPeriod() : Box::infinity;
+  if (roundU == Box::infinity && roundV == Box::infinity) return false;
+  double lowU = Box::infinity, highU = -Box::infinity, lowV = lowU, highV = highU;
+  for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
+    // A seam has a curve for either direction, and the explorer comes by both.
+    double first = 0, last = 0;
+    const Handle(Geom2d_Curve) curve = BRep_Tool::CurveOnSurface(TopoDS::Edge(it.Current()), face, first, last);
+    if (curve.IsNull()) return false;
+    for (const double share : {0.0, 0.25, 0.5, 0.75, 1.0}) {
+      const gp_Pnt2d at = curve->Value(first + (last - first) * share);
+      lowU = std::min(lowU, at.X()), highU = std::max(highU, at.X());
+      lowV = std::min(lowV, at.Y()), highV = std::max(highV, at.Y());
+    }
+  }
+  constexpr double slack = 1.01;
+  return highU - lowU > roundU * slack || highV - lowV > roundV * slack;
+}
+
 bool faceIsSound(const TopoDS_Face& face, Progress& progress) {
   int wireCount = 0;
   for (TopoDS_Iterator it(face); it.More(); it.Next()) wireCount += it.Value().ShapeType() == TopAbs_WIRE;
+  const BRepAdaptor_Surface surface(TopoDS::Face(face.Oriented(TopAbs_FORWARD)), false);
+  if (runsRoundTwice(TopoDS::Face(face.Oriented(TopAbs_FORWARD)), surface)) return false;
   if (wireCount == 1 && outlineIsProven(face)) return true;
-  const BRepAdaptor_Surface surface(face, false);
   if (surface.GetType() == GeomAbs_Plane && wireCount > fewWires)
     return manyWireFaceIsSound(face, surface.Plane(), progress);
   return analyzerAccepts(face);
+}
+
+Box commonBox(const Bnd_Box& a, const Bnd_Box& b) {
+  if (a.IsVoid() || b.IsVoid()) return {};
+  const Point low = fromPnt(a.CornerMin()), high = fromPnt(a.CornerMax());
+  const Point otherLow = fromPnt(b.CornerMin()), otherHigh = fromPnt(b.CornerMax());
+  return {{std::max(low.x, otherLow.x), std::max(low.y, otherLow.y), std::max(low.z, otherLow.z)},
+          {std::min(high.x, otherHigh.x), std::min(high.y, otherHigh.y), std::min(high.z, otherHigh.z)}};
 }
 
 std::string describe(const FaceFacts& facts) {
@@ -168,34 +204,118 @@ std::vector<Point> openEdges(const TopoDS_Shape& topology) {
   return open;
 }
 
+namespace {
+
+/// Which of the faces are valid.
+std::vector<char> checkedFaces(const std::vector<const FaceTable::value_type*>& faces, Progress& progress) {
+  std::vector<char> sound(faces.size(), 1);
+  forEachInParallel(faces.size(), "checking the faces", progress,
+                    [&](std::size_t i) { sound[i] = faceIsSound(TopoDS::Face(faces[i]->first), progress); });
+  return sound;
+}
+
+bool unchecked(const FaceFacts& facts) {
+  return !facts.sound && !facts.flawed;
+}
+
+}  // namespace
+
 std::string findFault(const ShapeBody& body, Progress& progress) {
   std::vector<const FaceTable::value_type*> unknown;
   for (const auto& entry : body.faces)
-    if (!entry.second.sound) unknown.push_back(&entry);
-  std::vector<char> sound(unknown.size(), 1);
-  forEachInParallel(unknown.size(), "checking the faces", progress,
-                    [&](std::size_t i) { sound[i] = faceIsSound(TopoDS::Face(unknown[i]->first), progress); });
+    if (unchecked(entry.second)) unknown.push_back(&entry);
+  const std::vector<char> sound = checkedFaces(unknown, progress);
   for (std::size_t i = 0; i < unknown.size(); ++i)
     if (!sound[i]) return describe(unknown[i]->second);
   if (body.kind != BodyKind::Solid) return {};
   if (!openEdges(body.topology).empty()) return "the body is not closed";
-  for (TopExp_Explorer it(body.topology, TopAbs_SOLID); it.More(); it.Next()) {
+  for (TopExp_Explorer it(body.topology, TopAbs_SOLID); it.More(); it.Next())
     if (!(volumeOf(it.Current(), body.faces) > 0)) return "the body is inside out or has no volume";
-  }
   return {};
+}
+
+void markChecked(const ShapeBody& body, FaceTable& table, Progress& progress) {
+  std::vector<const FaceTable::value_type*> unknown;
+  for (const auto& [face, facts] : body.faces)
+    if (const auto found = table.find(face); found != table.end() && unchecked(found->second))
+      unknown.push_back(&*found);
+  const std::vector<char> sound = checkedFaces(unknown, progress);
+  for (std::size_t i = 0; i < unknown.size(); ++i) {
+    FaceFacts& facts = table.at(unknown[i]->first);
+    (sound[i] ? facts.sound : facts.flawed) = true;
+  }
 }
 
 Shape examined(const Shape& shape, Progress& progress) {
   if (shape.empty()) return shape;
   FaceTable table = shape.body().faces;
-  std::vector<FaceTable::value_type*> entries;
-  for (auto& entry : table) entries.push_back(&entry);
-  kernelCall("checking the faces", [&] {
-    forEachInParallel(entries.size(), "checking the faces", progress, [&](std::size_t i) {
-      entries[i]->second.sound = entries[i]->second.sound || faceIsSound(TopoDS::Face(entries[i]->first), progress);
-    });
-  });
+  kernelCall("checking the faces", [&] { markChecked(shape.body(), table, progress); });
   return makeShape(shape.body().topology, std::move(table), "face:");
+}
+
+std::string Flaw::text() const {
+  return what + ", at " + formatNumber(place.x, 4) + ", " + formatNumber(place.y, 4) + ", " + formatNumber(place.z, 4) +
+         " mm";
+}
+
+namespace {
+
+Point placeOf(const TopoDS_Shape& face, const FaceFacts& facts) {
+  Sides sides;
+  const std::optional<gp_Pnt> point = sides.pointOn(TopoDS::Face(face));
+  return point ? fromPnt(*point) : facts.box.centre();
+}
+
+}  // namespace
+
+std::vector<Flaw> flawsOf(const Shape& shape, Progress& progress) {
+  std::vector<Flaw> flaws;
+  if (shape.empty()) return flaws;
+  const Shape known = examined(shape, progress);
+  kernelCall("looking for flaws", [&] {
+    for (const TopoDS_Face& face : facesOf(known.body().topology))
+      if (const FaceFacts& facts = factsOf(known, face); facts.flawed)
+        flaws.push_back({describe(facts), placeOf(face, facts)});
+    if (known.kind() != BodyKind::Solid) return;
+    for (const Point& place : openEdges(known.body().topology)) flaws.push_back({"the body is not closed", place});
+    if (flaws.empty() && !findFault(known.body(), progress).empty())
+      flaws.push_back({"the body is inside out or has no volume", known.roughBox().centre()});
+  });
+  return flaws;
+}
+
+std::optional<Flaw> selfCrossingOf(const Shape& shape, Progress& progress) {
+  if (shape.empty() || shape.kind() == BodyKind::Curve) return std::nullopt;
+  return kernelCall("looking for crossings", [&]() -> std::optional<Flaw> {
+    BOPAlgo_CheckerSI checker;
+    TopTools_ListOfShape list;
+    list.Append(shape.body().topology);
+    checker.SetArguments(list);
+    checker.SetNonDestructive(true);
+    checker.SetRunParallel(true);
+    const Handle(KernelProgress) indicator = new KernelProgress(progress);
+    checker.Perform(indicator->Start());
+    progress.throwIfStopped();
+    const auto nameOf = [&](const TopoDS_Shape& part) -> std::string {
+      const auto found = shape.body().faces.find(part);
+      if (found == shape.body().faces.end() || found->second.origins->empty()) return {};
+      return "\"" + found->second.origins->front() + "\"";
+    };
+    for (BOPDS_MapOfPair::Iterator it(checker.DS().Interferences()); it.More(); it.Next()) {
+      const BOPDS_Pair& pair = it.Value();
+      int first = 0, second = 0;
+      pair.Indices(first, second);
+      if (checker.DS().IsNewShape(first) || checker.DS().IsNewShape(second)) continue;
+      const TopoDS_Shape a = checker.PDS()->Shape(first), b = checker.PDS()->Shape(second);
+      Bnd_Box where, other;
+      BRepBndLib::Add(a, where);
+      BRepBndLib::Add(b, other);
+      const Box common = commonBox(where, other);
+      const std::string names = nameOf(a).empty() || nameOf(b).empty() ? "" : ": " + nameOf(a) + " and " + nameOf(b);
+      return Flaw{"the body cuts itself" + names, common.centre()};
+    }
+    return std::nullopt;
+  });
 }
 
 }  // namespace kervo

@@ -101,6 +101,7 @@ Union uniteOnce(const std::vector<Shape>& solids, Seams seams, const Attempt& at
   progress.throwIfStopped();
   if (fuse.HasErrors()) throw Unsound{"the union could not be built"};
   FaceTable table = Intersection::faceTable(fuse, arguments, true);
+  markGiven(table, arguments, progress);
   const Shape united = seams == Seams::Keep ? makeShape(fuse.Shape(), table, "face:")
                                             : withoutSeams(fuse.Shape(), table, total, progress);
   requireBalance(total, united.volume(), united.area(), "the union");

@@ -4,8 +4,10 @@
 
 #include <Poly_Triangulation.hxx>
 #include <TopoDS_Edge.hxx>
-#include <unordered_map>
+#include <TopoDS_Face.hxx>
 #include <vector>
+
+#include "geom/kernel/shape_body.h"
 
 namespace kervo {
 
@@ -15,18 +17,26 @@ class BorderedMesh : public Poly_Triangulation {
       : Poly_Triangulation(static_cast<int>(nodes), static_cast<int>(triangles), false, normals) {}
 
   /// The nodes (from 0) along the edge's curve. The edge is one of the face that has this mesh.
-  void setBorder(const TopoDS_Edge& edge, std::vector<int> nodes) { borders_[edge.TShape().get()] = std::move(nodes); }
+  void setBorder(const TopoDS_Face& face, const TopoDS_Edge& edge, std::vector<int> nodes) {
+    borders_[within(face, edge)] = std::move(nodes);
+  }
   /// None if that edge is not known.
-  const std::vector<int>& border(const TopoDS_Edge& edge) const {
+  const std::vector<int>& border(const TopoDS_Face& face, const TopoDS_Edge& edge) const {
     static const std::vector<int> none;
-    const auto found = borders_.find(edge.TShape().get());
+    const auto found = borders_.find(within(face, edge));
     return found == borders_.end() ? none : found->second;
   }
 
   DEFINE_STANDARD_RTTI_INLINE(BorderedMesh, Poly_Triangulation)
 
  private:
-  std::unordered_map<const TopoDS_TShape*, std::vector<int>> borders_;
+  /// The edge as it lies in the face, wherever that lies. In some files one edge, moved, is both rims of a wall.
+  static TopoDS_Shape within(const TopoDS_Face& face, const TopoDS_Edge& edge) {
+    if (face.Location().IsIdentity()) return edge;
+    return edge.Located(face.Location().Inverted() * edge.Location());
+  }
+
+  ShapeMap<std::vector<int>> borders_;
 };
 
 }  // namespace kervo

@@ -11,9 +11,14 @@
 #include "base/quantity.h"
 #include "geom/kernel/outline_check.h"
 #include "geom/kernel/parallel.h"
+#include "geom/kernel/refined_curves.h"
 #include "geom/soundness.h"
 
 namespace kervo {
+
+namespace {
+const std::string looseCurve = "an intersection curve could be found to ";
+}
 
 std::string Attempt::remedy() const {
   char text[60] = "";
@@ -42,14 +47,39 @@ std::vector<Attempt> attemptsInOrder() {
           {0, tolerance::largerMove}};
 }
 
-void throwNothingSound(const std::string& verb, const std::string& reason, const std::vector<Shape>& arguments,
-                       Progress& progress) {
+namespace {
+
+/// Within reach of another argument. A single argument is worked on as a whole.
+bool isReached(Point place, const Shape& argument, const std::vector<Shape>& arguments) {
+  if (arguments.size() < 2) return true;
+  return std::any_of(arguments.begin(), arguments.end(), [&](const Shape& other) {
+    return &other != &argument && other.body().looseBox.enlarged(tolerance::looseEdge).contains(place);
+  });
+}
+
+constexpr char repairFirst[] =
+    "Cut away that place first, or repair the body in the program that made it and bring it in again";
+
+}  // namespace
+
+void throwIfFlawed(const std::string& verb, const std::vector<Shape>& arguments, Progress& progress) {
   for (const Shape& argument : arguments)
-    if (const std::string fault = findFault(argument.body(), progress); !fault.empty())
-      throw Error(verb + " gives no sound result: a body was not sound before, " + fault, "",
-                  "Mend that body where it comes from and bring it in again, or cut away the place first");
+    for (const Flaw& flaw : flawsOf(argument, progress))
+      if (isReached(flaw.place, argument, arguments))
+        throw Error(verb + " gives no sound result: a body was not sound before, " + flaw.text(), "", repairFirst);
+}
+
+void throwIfCrossing(const std::string& verb, const std::vector<Shape>& arguments, Progress& progress) {
+  for (const Shape& argument : arguments)
+    if (const std::optional<Flaw> flaw = selfCrossingOf(argument, progress))
+      throw Error(verb + " gives no sound result: a body was not sound before, " + flaw->text(), "", repairFirst);
+}
+
+void throwNothingSound(const std::string& verb, const std::string& reason) {
+  const bool touch = reason.find(looseCurve) != std::string::npos;
   throw Error(verb + " gives no sound result: " + reason, "",
-              "The bodies probably touch along a curve or nearly coincide there. Move or resize one of them a little");
+              touch ? "The bodies nearly touch along a curve there. Move or resize one of them a little"
+                    : "Move, turn or resize one of the bodies a little");
 }
 
 std::vector<Shape> withoutTwins(std::vector<Shape> shapes) {
@@ -186,6 +216,9 @@ Intersection::Intersection(const std::vector<Shape>& arguments, const Attempt& a
   builder_.PerformWithFiller(filler_, scope.Next());
   progress.throwIfStopped();
   if (builder_.HasErrors()) throw Unsound{"the regions could not be built"};
+  TopTools_IndexedMapOfShape given;
+  for (const TopoDS_Shape& shape : list) TopExp::MapShapes(shape, TopAbs_EDGE, given);
+  refineLooseCurves(builder_.Shape(), given, allowedEdgeTolerance_);
 }
 
 std::vector<TopoDS_Shape> Intersection::parts(const BOPAlgo_Builder& builder, const TopoDS_Shape& original) {
@@ -228,9 +261,17 @@ void measureAll(FaceTable& table, Progress& progress) {
                     [&](std::size_t i) { measure(TopoDS::Face(unknown[i]->first), unknown[i]->second); });
 }
 
-void requireBalance(double whole, double sum, double area, const std::string& of) {
+void markGiven(FaceTable& table, const std::vector<Shape>& arguments, Progress& progress) {
+  for (const Shape& argument : arguments) markChecked(argument.body(), table, progress);
+}
+
+bool balances(double whole, double sum, double area) {
   // The area term is the volume of a skin as thick as the kernel's own precision.
-  if (std::abs(whole - sum) <= tolerance::balance * std::abs(whole) + tolerance::point * area) return;
+  return std::abs(whole - sum) <= tolerance::balance * std::abs(whole) + tolerance::point * area;
+}
+
+void requireBalance(double whole, double sum, double area, const std::string& of) {
+  if (balances(whole, sum, area)) return;
   throw Unsound{"the volumes of " + of + " do not balance (" + formatNumber(whole) + " mm³ before, " +
                 formatNumber(sum) + " mm³ after)"};
 }
@@ -274,7 +315,7 @@ bool Sides::isInFace(const gp_Pnt2d& point, const TopoDS_Face& face) {
 void requireTightEdges(const std::vector<TopoDS_Shape>& parts, double allowedTolerance) {
   for (const TopoDS_Shape& part : parts)
     if (const double loosest = loosestEdge(part); loosest > allowedTolerance)
-      throw Unsound{"an intersection curve could be found to " + formatNumber(loosest, 2) + " mm only"};
+      throw Unsound{looseCurve + formatNumber(loosest, 2) + " mm only"};
 }
 
 void requireSoundFaces(const std::vector<TopoDS_Shape>& parts, FaceTable& table, Progress& progress) {
@@ -285,7 +326,7 @@ void requireSoundFaces(const std::vector<TopoDS_Shape>& parts, FaceTable& table,
   once.kind = BodyKind::Surface;  // faces only; that solids are closed is checked on the results
   const std::string fault = findFault(once, progress);
   if (!fault.empty()) throw Unsound{fault};
-  for (const auto& [face, facts] : once.faces) table.at(face).sound = true;
+  for (const auto& [face, facts] : once.faces) table.at(face).sound = !facts.flawed;
 }
 
 Shape soundShape(const std::vector<TopoDS_Shape>& parts, const FaceTable& table, Progress& progress) {

@@ -46,15 +46,20 @@ struct Unsound {
 };
 
 std::vector<Attempt> attemptsInOrder();
-/// Says why nothing helped: a body that was not sound to begin with, if there is one.
-[[noreturn]] void throwNothingSound(const std::string& verb, const std::string& reason,
-                                    const std::vector<Shape>& arguments, Progress& progress);
+/// Throws an Error that names the place if an argument has faces that are not valid, or edges that join no two faces,
+/// where another argument comes near: no attempt helps then.
+void throwIfFlawed(const std::string& verb, const std::vector<Shape>& arguments, Progress& progress);
+/// … if an argument cuts itself there.
+void throwIfCrossing(const std::string& verb, const std::vector<Shape>& arguments, Progress& progress);
+[[noreturn]] void throwNothingSound(const std::string& verb, const std::string& reason);
 
-/// Runs `work` with one attempt after another until one passes. `arguments`: what it works on.
+/// Runs `work` with one attempt after another until one passes. `arguments`: all that it works on. The first failure
+/// makes it look for flaws in them, the second for crossings, so that what nothing can help is refused early.
 template <class Work>
 auto firstSound(const std::string& verb, const std::vector<Shape>& arguments, Progress& progress, Work&& work)
     -> decltype(work(Attempt())) {
   std::string firstReason;
+  int failures = 0;
   for (const Attempt& attempt : attemptsInOrder()) {
     try {
       return kernelCall(verb, [&] { return work(attempt); });
@@ -65,8 +70,11 @@ auto firstSound(const std::string& verb, const std::vector<Shape>& arguments, Pr
       progress.throwIfStopped();
       if (firstReason.empty()) firstReason = error.happened();
     }
+    ++failures;
+    if (failures == 1) throwIfFlawed(verb, arguments, progress);
+    if (failures == 2) throwIfCrossing(verb, arguments, progress);
   }
-  throwNothingSound(verb, firstReason, arguments, progress);
+  throwNothingSound(verb, firstReason);
 }
 
 /// The shapes, those that are one and the same in the kernel's eyes copied: it drops an argument that comes twice, and
@@ -139,7 +147,12 @@ class Sides {
 };
 
 void measureAll(FaceTable& table, Progress& progress);
-/// Throws Unsound unless `whole` and `sum` agree to tolerance::balance. `area`: of the whole, in mm².
+/// Marks the faces in the table that the arguments already had as sound or flawed: what they came with counts against
+/// no result.
+void markGiven(FaceTable& table, const std::vector<Shape>& arguments, Progress& progress);
+/// True if `whole` and `sum` agree to tolerance::balance. `area`: of the whole, in mm².
+bool balances(double whole, double sum, double area);
+/// Throws Unsound unless they do.
 void requireBalance(double whole, double sum, double area, const std::string& of);
 /// Throws Unsound if the attempt's move may change a volume by more than tolerance::balance of `volume`: by the move
 /// times the area of the faces between parts.

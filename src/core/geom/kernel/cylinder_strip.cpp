@@ -63,8 +63,8 @@ Handle(BorderedMesh) stripBetween(const TopoDS_Face& face, const Rim& rim, const
     nodes[i] = static_cast<int>(i);
     otherNodes[opposite(i, reversed)] = static_cast<int>(count + i);
   }
-  mesh->setBorder(rim.edge, std::move(nodes));
-  mesh->setBorder(other.edge, std::move(otherNodes));
+  mesh->setBorder(face, rim.edge, std::move(nodes));
+  mesh->setBorder(face, other.edge, std::move(otherNodes));
   const gp_XYZ corner = rim.points[0].XYZ();
   const gp_XYZ across = (rim.points[1].XYZ() - corner).Crossed(other.points[opposite(0, reversed)].XYZ() - corner);
   const bool turned = across.Dot(normalAt(rim.points[0]).XYZ()) < 0;

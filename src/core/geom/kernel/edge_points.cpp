@@ -56,7 +56,7 @@ std::vector<gp_Pnt> EdgePoints::meshed(const TopoDS_Edge& edge, const TopoDS_Fac
   if (mesh.IsNull()) return {};
   std::vector<gp_Pnt> points;
   if (const auto bordered = Handle(BorderedMesh)::DownCast(mesh)) {
-    for (const int node : bordered->border(edge)) points.push_back(mesh->Node(node + 1));
+    for (const int node : bordered->border(face, edge)) points.push_back(mesh->Node(node + 1));
   } else if (const auto polygon = BRep_Tool::PolygonOnTriangulation(edge, mesh, place)) {
     points.reserve(static_cast<std::size_t>(polygon->NbNodes()));
     for (int i = 1; i <= polygon->NbNodes(); ++i) points.push_back(mesh->Node(polygon->Node(i)));

@@ -120,7 +120,7 @@ void store(PlanarFace& face, double deflection) {
     const auto& [a, b, c] = triangles[i];
     mesh->SetTriangle(static_cast<int>(i) + 1, Poly_Triangle(a + 1, b + 1, c + 1));
   }
-  for (std::size_t i = 0; i < face.edges.size(); ++i) mesh->setBorder(face.edges[i], std::move(face.lines[i]));
+  for (std::size_t i = 0; i < face.edges.size(); ++i) mesh->setBorder(face.face, face.edges[i], std::move(face.lines[i]));
   mesh->Deflection(deflection);
   BRep_Builder().UpdateFace(face.face, mesh);
 }
@@ -178,7 +178,7 @@ std::vector<TopoDS_Face> outdated(const Skeleton& skeleton, EdgePoints& edgePoin
   for (std::size_t i = 0; i < skeleton.edges.size(); ++i)
     for (const std::uint32_t face : skeleton.edges[i].faces) {
       if (meshes[face].IsNull()) continue;
-      const std::vector<int>& nodes = meshes[face]->border(skeleton.edges[i].edge);
+      const std::vector<int>& nodes = meshes[face]->border(skeleton.faces[face], skeleton.edges[i].edge);
       if (nodes.empty() || nodes.size() == edgePoints.of(i).size()) continue;
       result.push_back(skeleton.faces[face]);
       meshes[face].Nullify();
@@ -246,6 +246,15 @@ void addNormals(const TopoDS_Face& face, const Triangles& mesh) {
   }
 }
 
+/// The kernel takes the box of a face that has a mesh from the mesh, widened by what it says it is off. That may be too
+/// little, and an intersection is missed then: the face's own box is noted instead.
+void noteBox(const TopoDS_Face& face, const Box& box, const Triangles& mesh) {
+  if (mesh.IsNull() || mesh->HasCachedMinMax() || box.empty()) return;
+  Bnd_Box bounds;
+  bounds.Update(box.low.x, box.low.y, box.low.z, box.high.x, box.high.y, box.high.z);
+  mesh->SetCachedMinMax(bounds.Transformed(face.Location().Transformation().Inverted()));
+}
+
 }  // namespace
 
 ShapeMeshes meshFaces(const Shape& shape, const MeshQuality& quality, Progress& progress) {
@@ -258,6 +267,7 @@ ShapeMeshes meshFaces(const Shape& shape, const MeshQuality& quality, Progress& 
   for (const TopoDS_Face& face : skeleton.faces) {
     result.faces.push_back(BRep_Tool::Triangulation(face, result.places.emplace_back()));
     if (const Triangles& mesh = result.faces.back(); !mesh.IsNull() && !mesh->HasNormals()) addNormals(face, mesh);
+    noteBox(face, factsOf(shape, face).box, result.faces.back());
   }
   result.edges = std::move(edgePoints).taken();
   return result;

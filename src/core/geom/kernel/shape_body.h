@@ -11,6 +11,7 @@
 #include <unordered_map>
 #include <vector>
 
+#include "base/progress.h"
 #include "geom/face_integrals.h"
 #include "geom/shape.h"
 
@@ -30,6 +31,8 @@ struct FaceFacts {
   bool measured = false;
   FaceIntegrals integrals{};  ///< of the face taken forward
   Box box{};                  ///< encloses the face, not always tightly
+  /// Checked and found not valid: it came like this, and is carried along as long as no cut meets it.
+  bool flawed = false;
 };
 
 struct SameShapeHash {
@@ -74,6 +77,8 @@ Shape makeShape(const TopoDS_Shape& topology, FaceTable known, const std::string
 double volumeOf(const TopoDS_Shape& solid, const FaceTable& faces);
 /// Fills in integrals and box, if they are not there yet.
 void measure(const TopoDS_Face& face, FaceFacts& facts);
+/// Checks those faces of a body that are in the table and were not checked before, and marks them there (soundness.cpp).
+void markChecked(const ShapeBody& body, FaceTable& table, Progress& progress);
 const FaceFacts& factsOf(const Shape& shape, const TopoDS_Shape& face);
 /// The faces (each once) in the topology's own order.
 std::vector<TopoDS_Face> facesOf(const TopoDS_Shape& topology);
