@@ -123,7 +123,10 @@ void Files::read(const QString& path, bool isOurs) {
           [this, converted](Progress& progress) -> Worker::Then {
             const Document document = readDocument(converted.toStdString(), allStepKinds(), progress);
             prepare(document, progress);
-            return [this, document] { start(document, {}, false); };
+            return [this, document] {
+              start(document, {}, false);
+              tellNotes();
+            };
           },
           [this](const std::optional<Error>& error) {
             if (error) emit failed(*error);
@@ -163,12 +166,21 @@ void Files::bringIn(const QString& path) {
           return [this, brought, path] {
             addBrought(brought, tr("Bring in %1").arg(QFileInfo(path).fileName()));
             emit loaded();
+            tellNotes();
           };
         },
         [this](const std::optional<Error>& error) {
           if (error) emit failed(*error);
         });
   });
+}
+
+void Files::tellNotes() {
+  const QStringList& notes = reader_.notes();
+  if (notes.isEmpty()) return;
+  const QString more = notes.size() == 1 ? QString() : tr("; %1 more like this").arg(notes.size() - 1);
+  emit failed(Error((notes.front() + more).toStdString(), QFileInfo(reader_.path()).fileName().toStdString(),
+                    "Cuts that stay away from such a place are made as usual"));
 }
 
 void Files::save() {

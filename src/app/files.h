@@ -52,6 +52,8 @@ class Files : public QObject {
   void start(const Document& document, const QString& path, bool saved);
   /// Puts the Bring in step of another document into this one.
   void addBrought(const Document& brought, const QString& what);
+  /// Of the file that was read last: what was mended in it, and where its bodies cannot be trusted.
+  void tellNotes();
   void remember(const QString& path);
   QString lastFolder() const;
 

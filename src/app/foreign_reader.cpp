@@ -63,6 +63,10 @@ void ForeignReader::ended(int code, QProcess::ExitStatus status) {
   process_->deleteLater();
   process_ = nullptr;
   emit finished();
+  notes_.clear();
+  const QString mark = "kervo-cli: note: ";
+  for (const QString& line : said.split('\n'))
+    if (line.startsWith(mark)) notes_ << line.mid(mark.size());
   const std::string name = QFileInfo(path_).fileName().toStdString();
   if (stopped_) return emit failed(std::nullopt);
   if (timedOut_)

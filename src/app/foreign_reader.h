@@ -23,6 +23,8 @@ class ForeignReader : public QObject {
   void stop();
   void setLimit(int seconds) { limitSeconds_ = seconds; }
   QString path() const { return path_; }
+  /// What the last reading mended or could not trust.
+  QStringList notes() const { return notes_; }
 
  signals:
   void started(const QString& path);
@@ -34,6 +36,7 @@ class ForeignReader : public QObject {
   void ended(int code, QProcess::ExitStatus status);
 
   QString path_;
+  QStringList notes_;
   int limitSeconds_;
   bool stopped_ = false;
   bool timedOut_ = false;

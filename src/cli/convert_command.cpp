@@ -6,6 +6,7 @@
 #include "cli/report.h"
 #include "cli/terminal.h"
 #include "exchange/kervo_file.h"
+#include "exchange/mending.h"
 #include "model/rebuild.h"
 #include "steps/registry.h"
 
@@ -44,6 +45,8 @@ int run(const Options& options) {
   }
   const FileContents contents = contentsOf(options);
   if (toDocument) {
+    for (const FileBody& body : contents.bodies)
+      for (const std::string& flaw : flawsIn(body, progress())) note(flaw);
     Document document;
     const auto unit = findUnit(contents.unit);
     if (unit && unit->dimension == lengthDimension) document.unit = contents.unit;
@@ -53,7 +56,7 @@ int run(const Options& options) {
         progress());
   } else {
     const std::string unit = options.unit.empty() ? unitToWrite(contents) : options.unit;
-    writeBodies(options.output, contents.bodies, unit, progress());
+    writeBodiesTo(options.output, contents.bodies, unit);
   }
   clearProgress();
   out() << contents.bodies.size() << (contents.bodies.size() == 1 ? " body" : " bodies") << " written to "

@@ -6,6 +6,7 @@
 #include "cli/report.h"
 #include "cli/terminal.h"
 #include "exchange/kervo_file.h"
+#include "exchange/mending.h"
 #include "model/rebuild.h"
 #include "steps/registry.h"
 
@@ -23,12 +24,16 @@ void addBodies(Json& root, const std::vector<FileBody>& bodies) {
   for (const FileBody& body : bodies) {
     progress().throwIfStopped();
     root["bodies"].push_back(bodyJson(body));
+    root["bodies"].back()["flaws"] = flawsIn(body, progress());
   }
 }
 
 void printBodies(const std::string& unit, const std::vector<FileBody>& bodies) {
   out() << "unit: " << unit << "\nbodies: " << bodies.size() << "\n";
-  for (const FileBody& body : bodies) out() << bodyLine(body) << "\n";
+  for (const FileBody& body : bodies) {
+    out() << bodyLine(body) << "\n";
+    for (const std::string& flaw : flawsIn(body, progress())) out() << "    " << flaw << "\n";
+  }
 }
 
 int documentInfo(const Options& options) {

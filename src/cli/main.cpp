@@ -4,6 +4,7 @@
 
 #include "base/error.h"
 #include "cli/commands.h"
+#include "cli/report.h"
 #include "cli/terminal.h"
 
 namespace {
@@ -44,6 +45,10 @@ int main(int argc, char** argv) {
       "unwritable file.",
       "kervo-cli");
   app.require_subcommand(1);
+  app.fallthrough();
+  bool noReadBack = false;
+  app.add_flag("--no-read-back", noReadBack,
+               "Do not read files back to compare them with what was written: up to three times faster, less certain");
   app.set_version_flag("--version", KERVO_VERSION);
   const std::vector<Command> commands{infoCommand(app),    rebuildCommand(app), cutCommand(app),    splitCommand(app),
                                       combineCommand(app), scoreCommand(app),   convertCommand(app)};
@@ -54,6 +59,7 @@ int main(int argc, char** argv) {
     return code == 0 ? done : wrongUsage;
   }
   silenceKernel();
+  if (noReadBack) setReadBack(ReadBack::Skip);
   for (const Command& command : commands)
     if (command.parser->parsed()) return run(command);
   return wrongUsage;

@@ -80,7 +80,7 @@ void write(const std::string& path, const Document& document, const Model& model
   if (isDocumentFile(path))
     writeDocument(path, document, progress());
   else
-    writeBodies(path, bodiesOf(model), document.unit, progress());
+    writeBodiesTo(path, bodiesOf(model), document.unit);
 }
 
 int run(const Options& options) {

@@ -6,6 +6,7 @@
 #include <iostream>
 
 #include "cli/terminal.h"
+#include "geom/mass_properties.h"
 #include "model/names_for_people.h"
 
 namespace kervo::cli {
@@ -39,6 +40,9 @@ Json auditJson(const Audit& audit, const Model& model) {
   return result;
 }
 
+/// Of the volume: below it the printed digits hold.
+constexpr double tellingError = 1e-6;
+
 }  // namespace
 
 Json bodyJson(const FileBody& body) {
@@ -47,7 +51,10 @@ Json bodyJson(const FileBody& body) {
   result["name"] = body.name;
   result["kind"] = nameOf(body.shape.kind());
   result["volume_mm3"] = body.shape.volume();
+  result["volume_error_mm3"] = body.shape.volumeError();
   result["area_mm2"] = body.shape.area();
+  if (body.shape.kind() == BodyKind::Solid)
+    result["centroid_mm"] = pointJson(massProperties(body.shape, progress()).centroid);
   result["bbox"] = {{"min", pointJson(box.low)}, {"max", pointJson(box.high)}};
   result["closed"] = body.shape.watertight();
   result["valid"] = body.shape.valid();
@@ -61,7 +68,10 @@ Json bodyJson(const FileBody& body) {
 std::string bodyLine(const FileBody& body) {
   const Shape& shape = body.shape;
   std::string line = "  " + body.name + ": " + nameOf(shape.kind());
-  if (shape.kind() == BodyKind::Solid) line += ", " + volumeText(shape.volume());
+  if (shape.kind() == BodyKind::Solid) {
+    line += ", " + volumeText(shape.volume());
+    if (shape.volumeError() > tellingError * shape.volume()) line += " ± " + volumeText(shape.volumeError());
+  }
   line += ", " + formatNumber(shape.area() / 100, 6) + " cm², " + std::to_string(shape.faceCount()) + " faces";
   if (shape.kind() == BodyKind::Solid) line += shape.watertight() ? ", closed" : ", NOT CLOSED";
   line += shape.valid() ? "" : ", NOT VALID";
@@ -139,7 +149,26 @@ std::string unitToWrite(const FileContents& contents) {
 FileContents readBodiesFrom(const std::string& path) {
   const InterruptEndsProcess whileReading;
   progress().enter(0, 0, "Reading " + std::filesystem::path(path).filename().string());
-  return readBodies(path, progress());
+  FileContents contents = readBodies(path, progress());
+  for (const std::string& text : contents.notes) note(text);
+  return contents;
+}
+
+namespace {
+ReadBack chosenReadBack = ReadBack::Compare;
+}
+
+void setReadBack(ReadBack readBack) {
+  chosenReadBack = readBack;
+}
+
+void writeBodiesTo(const std::string& path, const std::vector<FileBody>& bodies, const std::string& unit) {
+  writeBodies(path, bodies, unit, progress(), chosenReadBack);
+}
+
+void note(const std::string& text) {
+  clearProgress();
+  std::fprintf(stderr, "kervo-cli: note: %s\n", text.c_str());
 }
 
 }  // namespace kervo::cli

@@ -11,7 +11,8 @@ namespace kervo::cli {
 
 using Json = nlohmann::ordered_json;
 
-/// name, kind, volume_mm3, area_mm2, bbox, closed, valid, faces, edges, color, layer.
+/// name, kind, volume_mm3, volume_error_mm3, area_mm2, centroid_mm (solids), bbox, closed, valid, faces, edges, color,
+/// layer.
 Json bodyJson(const FileBody& body);
 std::string bodyLine(const FileBody& body);
 
@@ -26,7 +27,13 @@ void print(const Json& json);
 
 /// A document or bodies from a file: .kervo and .json are documents.
 bool isDocumentFile(const std::string& path);
+/// Notes on what was mended go to stderr.
 FileContents readBodiesFrom(const std::string& path);
+/// Whether writeBodiesTo() compares: --no-read-back turns that off.
+void setReadBack(ReadBack readBack);
+void writeBodiesTo(const std::string& path, const std::vector<FileBody>& bodies, const std::string& unit);
+/// One line on stderr.
+void note(const std::string& text);
 /// The unit to write what came from these contents in: theirs, or mm if theirs is none that Kervo knows.
 std::string unitToWrite(const FileContents& contents);
 

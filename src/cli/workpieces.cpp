@@ -131,7 +131,7 @@ int finish(const StepRun& run, const Workpieces& pieces, const std::string& outp
     out().flush();
   }
   if (run.bodies.empty()) std::cerr << "kervo-cli: nothing stays of the stock\n";
-  if (!output.empty()) writeBodies(output, run.bodies, pieces.unit(), progress());
+  if (!output.empty()) writeBodiesTo(output, run.bodies, pieces.unit());
   return done;
 }
 

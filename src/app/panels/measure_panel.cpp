@@ -43,7 +43,7 @@ void MeasurePanel::showState() {
 }
 
 void MeasurePanel::measureBodies() {
-  double volume = 0, area = 0, mass = 0;
+  double volume = 0, unsure = 0, area = 0, mass = 0;
   bool weighed = true, closed = true, solid = false;
   std::vector<Shape> shapes;
   for (const BodyId& id : desk_.selection.bodies()) {
@@ -52,6 +52,7 @@ void MeasurePanel::measureBodies() {
     if (!body || picture == desk_.session.made()->pictures.end()) continue;
     solid = solid || body->shape.kind() == BodyKind::Solid;
     volume += body->shape.volume();
+    unsure += body->shape.volumeError();
     area += body->shape.area();
     mass += body->shape.volume() * 1e-9 * body->density;
     weighed = weighed && body->density > 0;
@@ -59,7 +60,10 @@ void MeasurePanel::measureBodies() {
     if (!body->shape.empty()) shapes.push_back(body->shape);
   }
   if (shapes.empty()) return;
-  row(tr("Volume"), solid ? volumeText(volume) : tr("none, not a solid"));
+  // Below this share the digits that are shown hold anyway.
+  constexpr double telling = 1e-6;
+  const QString error = unsure > telling * volume ? tr(" ± %1").arg(volumeText(unsure)) : QString();
+  row(tr("Volume"), solid ? volumeText(volume) + error : tr("none, not a solid"));
   row(tr("Area"), areaText(area));
   if (weighed && solid) row(tr("Mass"), mass < 1 ? tr("%1 g").arg(mass * 1000, 0, 'f', 1) : tr("%1 kg").arg(mass, 0, 'f', 3));
   sizeRows(shapes);

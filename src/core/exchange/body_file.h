@@ -20,6 +20,8 @@ struct FileBody {
   std::optional<Color> color;
   std::string layer;
   std::optional<double> statedVolume = std::nullopt;  ///< what the file itself says, in mm³
+  std::vector<int>
+      wrongSide{};  ///< faces, by number from 1, that lie on another side of their border than the file says
 };
 
 struct FileContents {

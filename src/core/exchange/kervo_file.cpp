@@ -102,6 +102,21 @@ Document readDocument(const std::filesystem::path& path, const StepKinds& kinds,
                    [&](const std::string& name) { return entry(archive.get(), name, mostShapeBytes, fileName); });
 }
 
+namespace {
+
+/// Reads the archive back: every entry holds, byte for byte, what was written. Shapes are stored as the kernel has them
+/// in memory, so that equal bytes are equal bodies.
+void requireStored(const std::filesystem::path& written,
+                   const std::vector<std::pair<std::string, std::string>>& entries, const std::string& fileName) {
+  const Zip archive = openZip(written, ZIP_RDONLY | ZIP_CHECKCONS);
+  for (const auto& [name, content] : entries)
+    if (entry(archive.get(), name, content.size(), fileName) != content)
+      throw FileError("\"" + name + "\" is not read back as it was written", fileName,
+                      "Check the disk, and save to another place");
+}
+
+}  // namespace
+
 void writeDocument(const std::filesystem::path& path, const Document& document, Progress& progress) {
   // The archive keeps pointers to these until it is closed.
   std::vector<std::pair<std::string, std::string>> entries{{documentName, documentToJson(document)}};
@@ -129,6 +144,7 @@ void writeDocument(const std::filesystem::path& path, const Document& document, 
       throw FileError(std::string("the file could not be written (") + zip_strerror(archive.get()) + ")", path.string(),
                       "Check the folder and the free space");
     archive.release();
+    requireStored(temporary, entries, path.string());
   });
 }
 

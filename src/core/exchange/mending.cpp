@@ -1,10 +1,12 @@
 #include "exchange/mending.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "base/quantity.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/turned_seams.h"
+#include "geom/soundness.h"
 
 namespace kervo {
 
@@ -23,7 +25,7 @@ void mend(FileBody& body, std::vector<std::string>& notes, Progress& progress) {
   progress.throwIfStopped();
   const std::string name = "\"" + body.name + "\": ";
   if (body.shape.kind() != BodyKind::Curve) {
-    const Mended mended = kernelCall("mending", [&] { return withTornFacesMended(body.shape); });
+    const Mended mended = kernelCall("mending", [&] { return withTornFacesMended(body.shape, body.wrongSide); });
     body.shape = mended.shape;
     if (!mended.faces.empty())
       notes.push_back(name + facesText(mended.faces) +
@@ -38,6 +40,18 @@ void mend(FileBody& body, std::vector<std::string>& notes, Progress& progress) {
   if (std::abs(stated - read) > statedExactness * std::abs(stated))
     notes.push_back(name + "the file states a volume of " + formatNumber(stated, 9) + " mm³, but what was read has " +
                     formatNumber(read, 9) + " mm³");
+}
+
+std::vector<std::string> flawsIn(const FileBody& body, Progress& progress) {
+  constexpr std::size_t most = 5;
+  std::vector<std::string> texts;
+  const auto add = [&](const Flaw& flaw) { texts.push_back("\"" + body.name + "\": " + flaw.text()); };
+  const std::vector<Flaw> flaws = flawsOf(body.shape, progress);
+  for (std::size_t i = 0; i < std::min(most, flaws.size()); ++i) add(flaws[i]);
+  if (flaws.size() > most) texts.push_back("\"" + body.name + "\": " + std::to_string(flaws.size() - most) + " more");
+  if (body.shape.kind() == BodyKind::Solid)
+    if (const auto crossing = selfCrossingOf(body.shape, progress)) add(*crossing);
+  return texts;
 }
 
 }  // namespace kervo

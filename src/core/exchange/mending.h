@@ -12,4 +12,8 @@ namespace kervo {
 /// the volume with what the file states. Notes what was mended, and what could not be.
 void mend(FileBody& body, std::vector<std::string>& notes, Progress& progress);
 
+/// Where the body cannot be trusted, one sentence a place: faces that are not valid, edges that join no two faces (the
+/// first few of each), and where it cuts itself.
+std::vector<std::string> flawsIn(const FileBody& body, Progress& progress);
+
 }  // namespace kervo

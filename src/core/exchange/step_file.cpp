@@ -1,14 +1,20 @@
 #include "exchange/step_file.h"
 
+#include <BRepAdaptor_Surface.hxx>
 #include <IFSelect_ReturnStatus.hxx>
 #include <Interface_Static.hxx>
 #include <Quantity_Color.hxx>
 #include <STEPCAFControl_Reader.hxx>
+#include <StepShape_FaceSurface.hxx>
 #include <TColStd_HSequenceOfExtendedString.hxx>
 #include <TColStd_SequenceOfAsciiString.hxx>
 #include <TDF_LabelSequence.hxx>
 #include <TDataStd_Name.hxx>
+#include <TopoDS.hxx>
+#include <Transfer_TransientProcess.hxx>
 #include <XCAFDoc_Volume.hxx>
+#include <XSControl_TransferReader.hxx>
+#include <XSControl_WorkSession.hxx>
 #include <fstream>
 #include <map>
 
@@ -47,7 +53,8 @@ struct Look {
 
 class Collector {
  public:
-  Collector(const StepExchange& exchange, Progress& progress) : exchange_(exchange), progress_(progress) {}
+  Collector(const StepExchange& exchange, const Handle(XSControl_TransferReader) & transfer, Progress& progress)
+      : exchange_(exchange), transfer_(transfer), progress_(progress) {}
 
   void collect(const TDF_Label& label, const TopLoc_Location& place, Look look) {
     progress_.throwIfStopped();
@@ -85,10 +92,34 @@ class Collector {
       if (!body.color) body.color = look.color;
       body.layer = look.layer;
       if (parts.size() == 1) body.statedVolume = statedVolume(label);
+      body.wrongSide = facesOnTheWrongSide(parts[i]);
       body.shape = makeShape(withoutLocations(parts[i].Moved(place)), {}, "face");
       if (!body.shape.empty()) body.shape = withFaceColors(body.shape, ownColorsOfFaces(parts[i], body.color));
       if (!body.shape.empty()) bodies.push_back(std::move(body));
     }
+  }
+
+  /// The kernel takes a patch of a sphere for the rest of the sphere if that lets its border run counter-clockwise, and
+  /// turns the other faces round to match. The file says of each face whether its outer side is that of its surface: of
+  /// a solid all do or none does, but for such patches.
+  std::vector<int> facesOnTheWrongSide(const TopoDS_Shape& part) const {
+    if (part.ShapeType() != TopAbs_SOLID) return {};
+    std::vector<int> alike, unlike;
+    bool othersAlike = false, othersUnlike = false;
+    int number = 0;
+    for (const TopoDS_Face& face : facesOf(part)) {
+      ++number;
+      const Handle(StepShape_FaceSurface) entity =
+          Handle(StepShape_FaceSurface)::DownCast(transfer_->EntityFromShapeResult(face, 1));
+      if (entity.IsNull()) return {};
+      const bool same = entity->SameSense() == (face.Orientation() == TopAbs_FORWARD);
+      if (BRepAdaptor_Surface(face, false).GetType() == GeomAbs_Sphere)
+        (same ? alike : unlike).push_back(number);
+      else
+        (same ? othersAlike : othersUnlike) = true;
+    }
+    if (othersAlike == othersUnlike) return {};
+    return othersAlike ? unlike : alike;
   }
 
   static std::optional<double> statedVolume(const TDF_Label& label) {
@@ -148,6 +179,7 @@ class Collector {
   }
 
   const StepExchange& exchange_;
+  Handle(XSControl_TransferReader) transfer_;
   Progress& progress_;
 };
 
@@ -206,7 +238,7 @@ FileContents readStepAsIs(const std::filesystem::path& path, Progress& progress)
       const bool transferred = reader.Transfer(exchange.document(), indicator->Start());
       progress.throwIfStopped();
       if (!transferred) throw FileError("the file holds no body", path.string(), "Check how it was written");
-      Collector collector(exchange, progress);
+      Collector collector(exchange, reader.Reader().WS()->TransferReader(), progress);
       TDF_LabelSequence roots;
       exchange.shapes->GetFreeShapes(roots);
       for (const TDF_Label& root : roots) collector.collect(root, TopLoc_Location(), {});

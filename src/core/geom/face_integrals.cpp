@@ -17,6 +17,13 @@ namespace {
 struct Sums {
   double area = 0;
   double flux = 0;
+  gp_XYZ vectorArea{0, 0, 0};  ///< of elementary surfaces only
+
+  void add(double weight, const Sums& other) {
+    area += weight * other.area;
+    flux += weight * other.flux;
+    vectorArea += other.vectorArea * weight;
+  }
 };
 
 /// Integrals of the surface's area and flux densities along u from a fixed u0, at one v: in closed form on cylinders,
@@ -87,7 +94,11 @@ class InnerIntegral {
     const double height = origin.Dot(m.axes.Direction().XYZ()) + m.z;
     const double flux = m.r * (m.dzdv * (radial + m.r * turn) - m.drdv * height * turn) / 3;
     // The natural normal points the other way if the axes are left-handed.
-    return {std::abs(m.r) * std::hypot(m.drdv, m.dzdv) * turn, m.axes.Direct() ? flux : -flux};
+    const double sign = m.axes.Direct() ? 1 : -1;
+    const gp_XYZ across = m.axes.XDirection().XYZ() * (std::sin(u) - std::sin(start_)) -
+                          m.axes.YDirection().XYZ() * (std::cos(u) - std::cos(start_));
+    const gp_XYZ vectorArea = (across * m.dzdv - m.axes.Direction().XYZ() * (m.drdv * turn)) * (m.r * sign);
+    return {std::abs(m.r) * std::hypot(m.drdv, m.dzdv) * turn, sign * flux, vectorArea};
   }
 
   const BRepAdaptor_Surface& surface_;
@@ -159,9 +170,7 @@ class ParameterBorder {
     const double rise = at.Y() - end.Y();
     if (std::abs(rise) < 1e-14) return;
     gauss(0, 1, [&](double s, double weight) {
-      const Sums sums = inner_.at(end.X() + s * (at.X() - end.X()), end.Y() + s * rise);
-      total.area += sign * weight * rise * sums.area;
-      total.flux += sign * weight * rise * sums.flux;
+      total.add(sign * weight * rise, inner_.at(end.X() + s * (at.X() - end.X()), end.Y() + s * rise));
     });
   }
 
@@ -242,9 +251,7 @@ FaceIntegrals integrateCurved(const TopoDS_Face& face, const BRepAdaptor_Surface
           gp_Vec2d tangent;
           curve.D1(t, point, tangent);
           if (tangent.Y() == 0) return;
-          const Sums at = inner.at(point.X(), point.Y());
-          total.area += sign * weight * tangent.Y() * at.area;
-          total.flux += sign * weight * tangent.Y() * at.flux;
+          total.add(sign * weight * tangent.Y(), inner.at(point.X(), point.Y()));
         });
     }
     if (BRep_Tool::Degenerated(edge)) continue;
@@ -265,6 +272,7 @@ FaceIntegrals integrateCurved(const TopoDS_Face& face, const BRepAdaptor_Surface
   result.area = total.area;
   result.flux = total.flux;
   result.vectorArea = fromPnt(gp_Pnt(vectorArea * 0.5));
+  if (surface.GetType() <= GeomAbs_Torus) result.disagreement = (vectorArea * 0.5 - total.vectorArea).Modulus();
   result.reference = fromPnt(reference);
   return result;
 }
@@ -280,23 +288,15 @@ double loopArea(const TopoDS_Shape& loop, const gp_Pln& plane) {
   return swept.Dot(plane.Axis().Direction().XYZ()) / 2;
 }
 
-namespace {
-
 FaceIntegrals signedIntegrals(const TopoDS_Face& face) {
   const BRepAdaptor_Surface surface(TopoDS::Face(face.Oriented(TopAbs_FORWARD)), false);
   return surface.GetType() == GeomAbs_Plane ? integratePlanar(face, surface.Plane()) : integrateCurved(face, surface);
 }
 
-}  // namespace
-
 FaceIntegrals integrate(const TopoDS_Face& face) {
   FaceIntegrals result = signedIntegrals(face);
   result.area = std::abs(result.area);
   return result;
-}
-
-double signedArea(const TopoDS_Face& face) {
-  return signedIntegrals(face).area;
 }
 
 }  // namespace kervo

@@ -14,10 +14,14 @@ namespace kervo {
 /// strip between belongs to it. So the faces of a closed body leave no gap, however loose they are, and its volume does
 /// not depend on where the body stands.
 struct FaceIntegrals {
-  double area = 0;       ///< mm²
-  double flux = 0;       ///< ∫ (x − reference)·n/3 dA in mm³
-  Vector vectorArea;     ///< ∫ n dA in mm²; the signed sum over the faces of a closed body is zero
-  Point reference;       ///< a point on or near the face that moves with it
+  double area = 0;    ///< mm²
+  double flux = 0;    ///< ∫ (x − reference)·n/3 dA in mm³
+  Vector vectorArea;  ///< ∫ n dA in mm²; the signed sum over the faces of a closed body is zero
+  Point reference;    ///< a point on or near the face that moves with it
+  /// By how much the vector areas over the edges in space and over the edges in the surface's parameters differ, in
+  /// mm²: no more than looseness times length, unless the two run round different patches. Found on elementary surfaces
+  /// only.
+  double disagreement = 0;
   double looseness = 0;  ///< how far edges and corners lie from the surface at most, in mm, where it was asked
 
   /// The flux seen from another point; by the divergence theorem the signed sum over a solid's faces is its volume, for
@@ -30,8 +34,8 @@ struct FaceIntegrals {
 /// or better on analytic surfaces. Throws Error if an edge has no curve on the surface.
 FaceIntegrals integrate(const TopoDS_Face& face);
 
-/// The area in mm² with its sign in the surface's parameters: less than zero where the border runs clockwise there.
-double signedArea(const TopoDS_Face& face);
+/// The same with the area's sign in the surface's parameters: less than zero where the border runs clockwise there.
+FaceIntegrals signedIntegrals(const TopoDS_Face& face);
 
 /// ½ n·∮ (x − o) × dx over the oriented edges of a loop in a plane with axis n: its area in mm², positive if it runs
 /// round n by the right-hand rule.

@@ -30,7 +30,9 @@ class BringIn : public SimpleStep {
       result.audit.touched.push_back(id);
       if (!shape.valid()) {
         result.audit.valid = false;
-        result.audit.warnings.push_back("\"" + body.name + "\" came in damaged; cuts on it may be refused");
+        if (const std::vector<Flaw> flaws = flawsOf(shape, progress); !flaws.empty())
+          result.audit.warnings.push_back("\"" + body.name + "\" came in damaged: " + flaws.front().text() +
+                                          ". Cuts that meet that place are refused");
       }
       if (shape.kind() == BodyKind::Solid && !shape.watertight()) {
         result.audit.watertight = false;

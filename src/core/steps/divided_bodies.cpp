@@ -152,9 +152,12 @@ void settlePieces(StepResult& result, StepInputs& inputs) {
     return std::any_of(result.pieces.begin(), result.pieces.end(),
                        [&](const Piece& piece) { return piece.key == key || isOfFamily(piece.key, key); });
   };
+  // A choice that was made before any piece was seen keeps what there is, and misses nothing.
+  const bool seen = !choice.known.empty();
   for (const std::vector<std::string>* list : {&choice.keep, &choice.drop})
     for (const std::string& key : *list)
-      if (!there(key)) inputs.warn("the piece \"" + key + "\", which was chosen, is not there any more");
+      if (!there(key) && (seen || list == &choice.drop))
+        inputs.warn("the piece \"" + key + "\", which was chosen, is not there any more");
   if (choice.known.empty()) return;
   for (const Piece& piece : result.pieces)
     if (std::none_of(choice.known.begin(), choice.known.end(),

@@ -77,7 +77,8 @@ Shape makeShape(const TopoDS_Shape& topology, FaceTable known, const std::string
 double volumeOf(const TopoDS_Shape& solid, const FaceTable& faces);
 /// Fills in integrals and box, if they are not there yet.
 void measure(const TopoDS_Face& face, FaceFacts& facts);
-/// Checks those faces of a body that are in the table and were not checked before, and marks them there (soundness.cpp).
+/// Checks those faces of a body that are in the table and were not checked before, and marks them there
+/// (soundness.cpp).
 void markChecked(const ShapeBody& body, FaceTable& table, Progress& progress);
 const FaceFacts& factsOf(const Shape& shape, const TopoDS_Shape& face);
 /// The faces (each once) in the topology's own order.

@@ -449,6 +449,16 @@ bool borderCloses(const TopoDS_Face& forward, const BRepAdaptor_Surface& surface
   return true;
 }
 
+double borderLength(const TopoDS_Face& face) {
+  double length = 0;
+  for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
+    if (BRep_Tool::Degenerated(TopoDS::Edge(it.Current()))) continue;
+    const std::vector<gp_Pnt> points = pointsAlong(TopoDS::Edge(it.Current()), 8);
+    for (std::size_t i = 1; i < points.size(); ++i) length += points[i - 1].Distance(points[i]);
+  }
+  return length;
+}
+
 /// What of the surface there is, in mm²; infinite where it does not end.
 double wholeArea(const BRepAdaptor_Surface& surface) {
   if (surface.GetType() == GeomAbs_Sphere) return 2 * turn * std::pow(surface.Sphere().Radius(), 2);
@@ -464,17 +474,27 @@ bool borderIsTorn(const TopoDS_Face& face) {
   if (!isRevolved(surface.GetType())) return false;
   if (!borderCloses(forward, surface)) return true;
   try {
-    return !(signedArea(forward) > 0) || signedArea(forward) > wholeArea(surface) * (1 + tolerance::balance);
+    const FaceIntegrals integrals = signedIntegrals(forward);
+    const double allowed = tolerance::balance * integrals.area + 2 * integrals.looseness * borderLength(forward);
+    return !(integrals.area > 0) || integrals.area > wholeArea(surface) * (1 + tolerance::balance) ||
+           integrals.disagreement > allowed;
   } catch (const Error&) {
     return true;
   }
 }
 
-std::optional<TopoDS_Face> turnedClear(const TopoDS_Face& face, SeamPlace place) {
+std::optional<TopoDS_Face> turnedClear(const TopoDS_Face& face, SeamPlace place, Patch patch) {
   const TopoDS_Face forward = forwardOf(face);
-  const auto loops = loopsInSpace(forward);
+  auto loops = loopsInSpace(forward);
   if (!loops || loops->empty()) return std::nullopt;
   const BRepAdaptor_Surface surface(forward, false);
+  if (patch == Patch::Complement) {
+    if (surface.GetType() != GeomAbs_Sphere) return std::nullopt;
+    for (EdgeLoop& loop : *loops) {
+      std::reverse(loop.begin(), loop.end());
+      for (TopoDS_Edge& edge : loop) edge.Reverse();
+    }
+  }
   std::optional<TopoDS_Face> result;
   if (surface.GetType() == GeomAbs_Sphere)
     result = onTurnedSphere(forward, surface.Sphere(), *loops, place);
@@ -631,22 +651,28 @@ Reseated asSplines(const Shape& shape) {
   return {makeShape(convert.Shape(), std::move(table), "face"), numbers};
 }
 
-Mended withTornFacesMended(const Shape& shape) {
+Mended withTornFacesMended(const Shape& shape, const std::vector<int>& onWrongSide) {
   const auto faces = facesOf(shape.body().topology);
-  if (std::none_of(faces.begin(), faces.end(), borderIsTorn)) return {shape, {}, {}};
+  if (onWrongSide.empty() && std::none_of(faces.begin(), faces.end(), borderIsTorn)) return {shape, {}, {}};
   Workshop workshop(shape);
   std::vector<int> torn;
   for (Workshop::Place& place : workshop.faces()) {
-    if (!borderIsTorn(place.face)) continue;
-    std::optional<TopoDS_Face> turned = turnedClear(place.face, SeamPlace::Beside);
-    if (!turned) turned = turnedClear(place.face, SeamPlace::Across);
-    if (turned && !borderIsTorn(*turned))
-      workshop.replace(place, *turned);
-    else
+    const bool wrong = std::find(onWrongSide.begin(), onWrongSide.end(), place.number) != onWrongSide.end();
+    const Patch patch = wrong ? Patch::Complement : Patch::Same;
+    if (patch == Patch::Same && !borderIsTorn(place.face)) continue;
+    std::optional<TopoDS_Face> turned = turnedClear(place.face, SeamPlace::Beside, patch);
+    if (!turned) turned = turnedClear(place.face, SeamPlace::Across, patch);
+    if (!turned || borderIsTorn(*turned)) {
       torn.push_back(place.number);
+      continue;
+    }
+    // The complement has the other side out, so that its edges still run as they did.
+    if (wrong) turned->Reverse();
+    workshop.replace(place, *turned);
   }
   const Reseated result = workshop.result(shape);
-  return {result.shape, result.faces, torn};
+  if (result.shape.volume() >= 0) return {result.shape, result.faces, torn};
+  return {makeShape(result.shape.body().topology.Reversed(), result.shape.body().faces, "face"), result.faces, torn};
 }
 
 }  // namespace kervo

@@ -29,9 +29,13 @@ enum class SeamPlace {
   Across   ///< also within it, clear of its border: the patch is the whole surface with holes then
 };
 
+/// Which side of its border a new face lies on.
+enum class Patch { Same, Complement };
+
 /// The face, with its orientation, on its surface with turned axes, so that its border stays clear of seam and poles.
-/// Its edges stay the same and get curves on the new surface. Nothing if there is no such place for the seam.
-std::optional<TopoDS_Face> turnedClear(const TopoDS_Face& face, SeamPlace place);
+/// Its edges stay the same and get curves on the new surface. Nothing if there is no such place for the seam. The
+/// complement is there on spheres only.
+std::optional<TopoDS_Face> turnedClear(const TopoDS_Face& face, SeamPlace place, Patch patch = Patch::Same);
 
 /// A shape of which some faces were put on other surfaces.
 struct Reseated {
@@ -51,13 +55,14 @@ Reseated dividedClear(const Shape& shape);
 /// The shape with its faces of revolution as rational B-splines, divided as above.
 Reseated asSplines(const Shape& shape);
 
-/// The shape with its torn faces put together again from their edges in space; the numbers of those that could not be
-/// mended stay out of `faces` and in `torn`.
+/// The shape with its torn faces put together again from their edges in space, and with the patches of spheres by these
+/// numbers, which a reader took for the rest of the sphere, put on the right side of their borders. The numbers of
+/// those that could not be mended stay out of `faces` and in `torn`.
 struct Mended {
   Shape shape;
   std::vector<int> faces;
   std::vector<int> torn;
 };
-Mended withTornFacesMended(const Shape& shape);
+Mended withTornFacesMended(const Shape& shape, const std::vector<int>& onWrongSide);
 
 }  // namespace kervo

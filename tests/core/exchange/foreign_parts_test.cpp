@@ -1,0 +1,208 @@
+// Bodies that nobody here made: measured, cut and drawn as they are. The whole corpus is tests/corpus.
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+#include <BRepBndLib.hxx>
+#include <BRep_Builder.hxx>
+#include <Bnd_Box.hxx>
+#include <Geom2d_Line.hxx>
+#include <Geom_Circle.hxx>
+#include <Geom_CylindricalSurface.hxx>
+#include <Geom_Line.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+#include <TopoDS_Vertex.hxx>
+#include <TopoDS_Wire.hxx>
+
+#include <numbers>
+#include <random>
+
+#include "base/error.h"
+#include "corpus/ray_oracle.h"
+#include "exchange/body_file.h"
+#include "geom/boolean.h"
+#include "geom/kernel/shape_body.h"
+#include "geom/mass_properties.h"
+#include "geom/motion.h"
+#include "geom/primitives.h"
+#include "geom/soundness.h"
+#include "geom/tessellate.h"
+
+namespace kervo {
+namespace {
+
+using testing::HasSubstr;
+constexpr double turn = 2 * std::numbers::pi;
+
+std::vector<FileBody> bodiesOf(const std::string& name) {
+  Progress progress;
+  return readBodies("/usr/share/opencascade/data/" + name, progress).bodies;
+}
+
+std::vector<FileBody> manyParts() {
+  std::vector<FileBody> parts;
+  for (const char* file :
+       {"occ/Axis_of_bearing.brep", "occ/Ball.brep", "occ/Bottom.brep", "occ/CrankArm.brep", "occ/MODERN_Chair_1.brep",
+        "occ/MODERN_Sink_1.brep", "occ/MODERN_Refrigerator_1.brep", "occ/Motor-c.brep", "occ/Pump_Nut.brep",
+        "occ/Pump_TopCover.brep", "occ/bottle.brep", "occ/mal_tige.brep", "occ/mal_vis.brep", "occ/mal_ecrou.brep",
+        "occ/wedge_ok.brep", "step/screw.step", "step/linkrods.step"})
+    for (FileBody& body : bodiesOf(file))
+      if (body.shape.kind() == BodyKind::Solid) parts.push_back(std::move(body));
+  return parts;
+}
+
+// One of them measured 18 387 mm³ here and 18 354 mm³ when it was moved by a metre.
+TEST(ForeignParts, HaveTheSameVolumeWhereverTheyStand) {
+  std::mt19937 random(20261127);
+  const auto in = [&](double low, double high) { return std::uniform_real_distribution<double>(low, high)(random); };
+  const std::vector<FileBody> parts = manyParts();
+  EXPECT_GT(parts.size(), 50u);
+  for (const FileBody& part : parts) {
+    const Motion motion = Motion::turn({0, 0, 0}, {in(-1, 1), in(-1, 1), in(0.1, 1)}, in(0, 6))
+                              .then(Motion::by({in(-1e4, 1e4), in(-1e4, 1e4), in(-1e4, 1e4)}));
+    const Shape there = moved(part.shape, motion);
+    const double size = part.shape.roughBox().diagonal();
+    const double resolved = 1e-9 + 1e-10 * 1e4 / size;
+    EXPECT_NEAR(there.volume() / part.shape.volume(), 1, resolved) << part.name;
+    EXPECT_NEAR(there.area() / part.shape.area(), 1, resolved) << part.name;
+  }
+}
+
+// Meshes of half the deflection are about four times as near: V ≈ V₂ + (V₂ − V₁)/3.
+TEST(ForeignParts, HaveTheVolumesOfTheirMeshes) {
+  Progress progress;
+  for (const FileBody& part : manyParts()) {
+    const double size = part.shape.roughBox().diagonal();
+    // Each from a body of its own, since meshes stay with faces.
+    const auto meshed = [&](double share, double shift) {
+      return corpus::volumeOf(tessellate(moved(part.shape, Motion::by({shift, 0, 0})), {share * size, 0.4}, progress));
+    };
+    const double coarse = meshed(1e-3, 1), fine = meshed(2.5e-4, 2);
+    const double extrapolated = fine + (fine - coarse) / 3;
+    const double unsure = 2 * std::abs(fine - coarse) + 2e-5 * size * part.shape.area();
+    EXPECT_NEAR(part.shape.volume(), extrapolated, unsure + part.shape.volumeError()) << part.name;
+    EXPECT_LT(part.shape.volumeError(), 1e-2 * part.shape.volume()) << part.name;
+  }
+}
+
+// The kernel finds this curve to 0.008 mm only.
+TEST(ForeignParts, AreCutAlongCurvesThatTheKernelFindsBadly) {
+  Progress progress;
+  const Shape stock = bodiesOf("occ/Axis_of_bearing.brep").at(13).shape;
+  const Shape cutter =
+      makeCylinder("cutter", Plane::through({-68.5117864, -51.9088431, -9.99526792}, {0.782981, 0.566012, 0.258016}),
+                   1.66253486, 2.55440028);
+  const Division division = divide(stock, {cutter}, progress);
+  EXPECT_NEAR(division.outside.volume() + division.inside.volume(), stock.volume(), 1e-6 * stock.volume());
+  EXPECT_GT(division.inside.volume(), 0);
+  EXPECT_EQ(division.remedy, "");
+  EXPECT_TRUE(division.outside.valid());
+}
+
+TEST(ForeignParts, CarryAFlawAlongWhereNoCutMeetsIt) {
+  Progress progress;
+  const Shape stock = bodiesOf("occ/Top.brep").at(0).shape;
+  const std::vector<Flaw> flaws = flawsOf(stock, progress);
+  ASSERT_FALSE(flaws.empty());
+  EXPECT_THAT(flaws.front().text(), testing::AllOf(HasSubstr("is not valid"), HasSubstr(" mm")));
+  const Box box = stock.roughBox();
+  const double place = flaws.front().place.x;
+  // On the side where there is more room, a quarter of the way from the end.
+  const bool above = box.high.x - place > place - box.low.x;
+  const double at = above ? box.high.x - (box.high.x - place) / 4 : box.low.x + (place - box.low.x) / 4;
+  const Division away =
+      divide(stock, {makeSlab("half", Plane::through({at, 0, 0}, {above ? 1.0 : -1.0, 0, 0}), 0, Box::infinity, box)},
+             progress);
+  ASSERT_FALSE(away.inside.empty());
+  EXPECT_TRUE(away.inside.valid());
+  EXPECT_FALSE(away.outside.valid()) << "the flaw is still there, and said";
+  EXPECT_NEAR(away.inside.volume() + away.outside.volume(), stock.volume(), 1e-6 * stock.volume());
+  // What is left without the place can be cut on.
+  const Box rest = away.inside.roughBox();
+  const Division again = divide(
+      away.inside, {makeSlab("again", Plane::through(rest.centre(), {0, 1, 0.1}), 0, Box::infinity, rest)}, progress);
+  EXPECT_TRUE(again.outside.valid());
+  try {
+    divide(stock, {makeSphere("ball", Plane::through(flaws.front().place, {0, 0, 1}), 3)}, progress);
+    FAIL() << "a cut through an invalid face was made";
+  } catch (const Error& error) {
+    EXPECT_THAT(error.what(), HasSubstr("a body was not sound before"));
+    EXPECT_THAT(error.help(), HasSubstr("Cut away that place first"));
+  }
+}
+
+// In this file one edge, moved, is both rims of a wall: its mesh had the points of one rim at both.
+TEST(ForeignParts, AreDrawnAsTheyAreAfterACut) {
+  Progress progress;
+  const Shape stock = bodiesOf("occ/mal_tige.brep").at(0).shape;
+  const MeshQuality quality{0.05, 0.15};
+  tessellate(stock, quality, progress);
+  const Plane plane = Plane::through({179.767636, 37.2935102, 19.9476914}, {0.703352, 0.541368, -0.460669});
+  const Division division = divide(stock, {makeSlab("c", plane, 0, 9.4, stock.roughBox())}, progress);
+  for (const Shape* side : {&division.inside, &division.outside})
+    EXPECT_NEAR(corpus::volumeOf(tessellate(*side, quality, progress)), side->volume(), 0.05 * side->area());
+}
+
+TEST(ForeignParts, KeepTheirBoxesWhenTheyAreMeshed) {
+  Progress progress;
+  const Shape stock = bodiesOf("occ/MODERN_Sink_1.brep").at(0).shape;
+  tessellate(stock, {5, 0.8}, progress);
+  for (const auto& [face, facts] : stock.body().faces) {
+    Bnd_Box bounds;
+    BRepBndLib::Add(face, bounds, true);
+    const Box box = facts.box.enlarged(-1e-9);
+    const gp_Pnt low = bounds.CornerMin(), high = bounds.CornerMax();
+    EXPECT_TRUE(low.X() <= box.low.x && low.Y() <= box.low.y && low.Z() <= box.low.z && high.X() >= box.high.x &&
+                high.Y() >= box.high.y && high.Z() >= box.high.z);
+  }
+}
+
+// The analyzer calls such a face valid, and it counts twice in the volume.
+TEST(Soundness, AFaceThatRunsRoundTwiceIsAFlaw) {
+  const Handle(Geom_CylindricalSurface) surface = new Geom_CylindricalSurface(gp_Ax3(), 5);
+  const BRep_Builder builder;
+  TopoDS_Face face;
+  builder.MakeFace(face, surface, 1e-7);
+  TopoDS_Vertex low, high;
+  builder.MakeVertex(low, gp_Pnt(5, 0, 0), 1e-7);
+  builder.MakeVertex(high, gp_Pnt(5, 0, 8), 1e-7);
+  TopoDS_Wire wire;
+  builder.MakeWire(wire);
+  const auto add = [&](const Handle(Geom_Curve) & curve, const Handle(Geom2d_Curve) & onFace, double last,
+                       const TopoDS_Vertex& from, const TopoDS_Vertex& to, TopAbs_Orientation way) {
+    TopoDS_Edge edge;
+    builder.MakeEdge(edge, curve, 1e-7);
+    builder.UpdateEdge(edge, onFace, face, 1e-7);
+    builder.Add(edge, from.Oriented(TopAbs_FORWARD));
+    builder.Add(edge, to.Oriented(TopAbs_REVERSED));
+    builder.Range(edge, 0, last);
+    builder.Add(wire, edge.Oriented(way));
+  };
+  const gp_Dir2d alongU(1, 0), alongV(0, 1);
+  const Handle(Geom_Line) side = new Geom_Line(gp_Pnt(5, 0, 0), gp_Dir(0, 0, 1));
+  add(new Geom_Circle(gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)), 5),
+      new Geom2d_Line(gp_Pnt2d(0, 0), alongU), 2 * turn, low, low, TopAbs_FORWARD);
+  add(side, new Geom2d_Line(gp_Pnt2d(2 * turn, 0), alongV), 8, low, high, TopAbs_FORWARD);
+  add(new Geom_Circle(gp_Ax2(gp_Pnt(0, 0, 8), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)), 5),
+      new Geom2d_Line(gp_Pnt2d(0, 8), alongU), 2 * turn, high, high, TopAbs_REVERSED);
+  add(side, new Geom2d_Line(gp_Pnt2d(0, 0), alongV), 8, low, high, TopAbs_REVERSED);
+  wire.Closed(true);
+  builder.Add(face, wire);
+  const Shape twice = makeShape(face, {}, "wall:");
+  EXPECT_NEAR(twice.area(), 2 * turn * 5 * 8, 1e-6);
+  EXPECT_FALSE(twice.valid());
+  Progress progress;
+  ASSERT_FALSE(flawsOf(twice, progress).empty());
+  EXPECT_THAT(flawsOf(twice, progress).front().what, HasSubstr("wall:1"));
+}
+
+TEST(Soundness, ABodyThatCutsItselfIsNamedWithThePlace) {
+  Progress progress;
+  const auto crossing = selfCrossingOf(bodiesOf("occ/Bottom.brep").at(0).shape, progress);
+  ASSERT_TRUE(crossing);
+  EXPECT_THAT(crossing->text(), HasSubstr("the body cuts itself"));
+  EXPECT_FALSE(selfCrossingOf(makeTorus("t", {}, 8, 2), progress));
+}
+
+}  // namespace
+}  // namespace kervo
