@@ -10,6 +10,7 @@
 #include <TColStd_SequenceOfAsciiString.hxx>
 #include <TDF_LabelSequence.hxx>
 #include <TDataStd_Name.hxx>
+#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <Transfer_TransientProcess.hxx>
 #include <XCAFDoc_Volume.hxx>
@@ -101,25 +102,31 @@ class Collector {
 
   /// The kernel takes a patch of a sphere for the rest of the sphere if that lets its border run counter-clockwise, and
   /// turns the other faces round to match. The file says of each face whether its outer side is that of its surface: of
-  /// a solid all do or none does, but for such patches.
+  /// a closed shell all do or none does, but for such patches.
   std::vector<int> facesOnTheWrongSide(const TopoDS_Shape& part) const {
-    if (part.ShapeType() != TopAbs_SOLID) return {};
-    std::vector<int> alike, unlike;
-    bool othersAlike = false, othersUnlike = false;
-    int number = 0;
-    for (const TopoDS_Face& face : facesOf(part)) {
-      ++number;
-      const Handle(StepShape_FaceSurface) entity =
-          Handle(StepShape_FaceSurface)::DownCast(transfer_->EntityFromShapeResult(face, 1));
-      if (entity.IsNull()) return {};
-      const bool same = entity->SameSense() == (face.Orientation() == TopAbs_FORWARD);
-      if (BRepAdaptor_Surface(face, false).GetType() == GeomAbs_Sphere)
-        (same ? alike : unlike).push_back(number);
-      else
-        (same ? othersAlike : othersUnlike) = true;
+    ShapeMap<int> numbers;
+    for (const TopoDS_Face& face : facesOf(part)) numbers.emplace(face, static_cast<int>(numbers.size()) + 1);
+    std::vector<int> result;
+    if (part.ShapeType() != TopAbs_SOLID) return result;
+    for (TopExp_Explorer shell(part, TopAbs_SHELL); shell.More(); shell.Next()) {
+      std::vector<int> alike, unlike;  // spheres
+      bool othersAlike = false, othersUnlike = false, known = true;
+      for (TopExp_Explorer it(shell.Current(), TopAbs_FACE); it.More(); it.Next()) {
+        const TopoDS_Face& face = TopoDS::Face(it.Current());
+        const auto entity = Handle(StepShape_FaceSurface)::DownCast(transfer_->EntityFromShapeResult(face, 1));
+        known &= !entity.IsNull();
+        if (!known) break;
+        const bool same = entity->SameSense() == (face.Orientation() == TopAbs_FORWARD);
+        if (BRepAdaptor_Surface(face, false).GetType() == GeomAbs_Sphere)
+          (same ? alike : unlike).push_back(numbers.at(face));
+        else
+          (same ? othersAlike : othersUnlike) = true;
+      }
+      if (!known || othersAlike == othersUnlike) continue;
+      const std::vector<int>& wrong = othersAlike ? unlike : alike;
+      result.insert(result.end(), wrong.begin(), wrong.end());
     }
-    if (othersAlike == othersUnlike) return {};
-    return othersAlike ? unlike : alike;
+    return result;
   }
 
   static std::optional<double> statedVolume(const TDF_Label& label) {

@@ -138,33 +138,58 @@ bool manyWireFaceIsSound(const TopoDS_Face& face, const gp_Pln& kernelPlane, Pro
   return true;
 }
 
-/// True if the border spans more of a surface that closes on itself than there is of it: a face that runs round more
-/// than once, which the analyzer does not notice.
-bool runsRoundTwice(const TopoDS_Face& face, const BRepAdaptor_Surface& surface) {
+/// A face's border in the parameters of its surface, as straight lines.
+std::vector<std::pair<gp_Pnt2d, gp_Pnt2d>> borderLines(const TopoDS_Face& forward, int pieces) {
+  std::vector<std::pair<gp_Pnt2d, gp_Pnt2d>> lines;
+  for (TopExp_Explorer it(forward, TopAbs_EDGE); it.More(); it.Next()) {
+    // A seam has a curve for either direction, and the explorer comes by both.
+    double first = 0, last = 0;
+    const Handle(Geom2d_Curve) curve = BRep_Tool::CurveOnSurface(TopoDS::Edge(it.Current()), forward, first, last);
+    if (curve.IsNull()) return {};
+    for (int i = 0; i < pieces; ++i)
+      lines.emplace_back(curve->Value(first + (last - first) * i / pieces),
+                         curve->Value(first + (last - first) * (i + 1) / pieces));
+  }
+  return lines;
+}
+
+/// True if the face covers some of a surface that closes on itself more than once, which the analyzer does not notice.
+/// A thread goes round several times, each time elsewhere; that is no fault.
+bool coversTwice(const TopoDS_Face& forward, const BRepAdaptor_Surface& surface) {
+  constexpr double slack = 1.01;
   const double roundU = surface.IsUPeriodic() ? surface.UPeriod() : Box::infinity;
   const double roundV = surface.IsVPeriodic() ? surface.VPeriod() : Box::infinity;
   if (roundU == Box::infinity && roundV == Box::infinity) return false;
-  double lowU = Box::infinity, highU = -Box::infinity, lowV = lowU, highV = highU;
-  for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
-    // A seam has a curve for either direction, and the explorer comes by both.
-    double first = 0, last = 0;
-    const Handle(Geom2d_Curve) curve = BRep_Tool::CurveOnSurface(TopoDS::Edge(it.Current()), face, first, last);
-    if (curve.IsNull()) return false;
-    for (const double share : {0.0, 0.25, 0.5, 0.75, 1.0}) {
-      const gp_Pnt2d at = curve->Value(first + (last - first) * share);
-      lowU = std::min(lowU, at.X()), highU = std::max(highU, at.X());
-      lowV = std::min(lowV, at.Y()), highV = std::max(highV, at.Y());
+  Box box;
+  for (const auto& [from, to] : borderLines(forward, 4)) box.add(Point{from.X(), from.Y(), 0});
+  const double width = box.high.x - box.low.x, height = box.high.y - box.low.y;
+  if (box.empty() || (width <= roundU * slack && height <= roundV * slack)) return false;
+
+  const auto lines = borderLines(forward, 64);
+  const auto isInside = [&](double u, double v) {
+    bool inside = false;
+    for (const auto& [a, b] : lines)
+      if ((a.Y() > v) != (b.Y() > v) && u < a.X() + (b.X() - a.X()) * (v - a.Y()) / (b.Y() - a.Y())) inside = !inside;
+    return inside;
+  };
+  // Shares of the box that hit no grid of the border's own.
+  constexpr int grid = 37;
+  int inside = 0, twice = 0;
+  for (int i = 0; i < grid; ++i)
+    for (int k = 0; k < grid; ++k) {
+      const double u = box.low.x + width * (i + 0.437) / grid, v = box.low.y + height * (k + 0.437) / grid;
+      if (!isInside(u, v)) continue;
+      ++inside;
+      twice += (roundU < width && isInside(u + roundU, v)) || (roundV < height && isInside(u, v + roundV));
     }
-  }
-  constexpr double slack = 1.01;
-  return highU - lowU > roundU * slack || highV - lowV > roundV * slack;
+  return twice > inside / 100;
 }
 
 bool faceIsSound(const TopoDS_Face& face, Progress& progress) {
   int wireCount = 0;
   for (TopoDS_Iterator it(face); it.More(); it.Next()) wireCount += it.Value().ShapeType() == TopAbs_WIRE;
   const BRepAdaptor_Surface surface(TopoDS::Face(face.Oriented(TopAbs_FORWARD)), false);
-  if (runsRoundTwice(TopoDS::Face(face.Oriented(TopAbs_FORWARD)), surface)) return false;
+  if (coversTwice(TopoDS::Face(face.Oriented(TopAbs_FORWARD)), surface)) return false;
   if (wireCount == 1 && outlineIsProven(face)) return true;
   if (surface.GetType() == GeomAbs_Plane && wireCount > fewWires)
     return manyWireFaceIsSound(face, surface.Plane(), progress);

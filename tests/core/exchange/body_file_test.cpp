@@ -9,6 +9,7 @@
 #include "geom/boolean.h"
 #include "geom/plane_split.h"
 #include "geom/primitives.h"
+#include "geom/soundness.h"
 #include "geom/topology.h"
 #include "support/document_builder.h"
 #include "support/temporary_folder.h"
@@ -156,8 +157,8 @@ TEST(BodyFile, ABodyThatIsNotSoundIsNamedAsTheReason) {
   const FileContents read = readBodies(thirdParty + "occ/Top.brep", progress);
   ASSERT_FALSE(read.bodies[0].shape.valid());
   try {
-    splitByPlane("saw", read.bodies[0].shape, Plane::through(read.bodies[0].shape.box().centre(), {1, 0, 0}), {},
-                 progress);
+    const Point place = flawsOf(read.bodies[0].shape, progress).at(0).place;
+    splitByPlane("saw", read.bodies[0].shape, Plane::through(place, {1, 0, 0}), {}, progress);
     FAIL() << "an invalid body was cut";
   } catch (const Error& error) {
     EXPECT_THAT(error.what(), HasSubstr("a body was not sound before"));

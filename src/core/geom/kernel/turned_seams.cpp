@@ -472,7 +472,8 @@ bool borderIsTorn(const TopoDS_Face& face) {
   const TopoDS_Face forward = forwardOf(face);
   const BRepAdaptor_Surface surface(forward, false);
   if (!isRevolved(surface.GetType())) return false;
-  if (!borderCloses(forward, surface)) return true;
+  // Of elementary surfaces the vector areas tell more.
+  if (surface.GetType() == GeomAbs_SurfaceOfRevolution && !borderCloses(forward, surface)) return true;
   try {
     const FaceIntegrals integrals = signedIntegrals(forward);
     const double allowed = tolerance::balance * integrals.area + 2 * integrals.looseness * borderLength(forward);
