@@ -462,7 +462,9 @@ double borderLength(const TopoDS_Face& face) {
 /// What of the surface there is, in mm²; infinite where it does not end.
 double wholeArea(const BRepAdaptor_Surface& surface) {
   if (surface.GetType() == GeomAbs_Sphere) return 2 * turn * std::pow(surface.Sphere().Radius(), 2);
-  if (surface.GetType() == GeomAbs_Torus) return surface.Torus().Area();
+  // One that crosses itself has the formula's area no more.
+  if (surface.GetType() == GeomAbs_Torus && surface.Torus().MajorRadius() > surface.Torus().MinorRadius())
+    return surface.Torus().Area();
   return std::numeric_limits<double>::infinity();
 }
 
