@@ -89,6 +89,40 @@ TEST_F(Cli, InfoReadsFilesKervoDidNotMake) {
   EXPECT_THAT(run("info " + thirdParty + "step/screw.step").out, HasSubstr("closed"));
 }
 
+TEST_F(Cli, InfoSaysHowExactABodyIsAndWhereItCannotBeTrusted) {
+  const json body = run("info " + thirdParty + "occ/Top.brep --json").parsed()["bodies"][0];
+  EXPECT_EQ(body["valid"], false);
+  ASSERT_FALSE(body["flaws"].empty());
+  EXPECT_THAT(body["flaws"][0].get<std::string>(), testing::AllOf(HasSubstr("face225"), HasSubstr(" mm")));
+  EXPECT_GT(body["volume_error_mm3"].get<double>(), 0);
+  EXPECT_LT(body["volume_error_mm3"].get<double>(), 1);
+  EXPECT_THAT(run("info " + thirdParty + "occ/bottle.brep").out, HasSubstr(" ± "));
+  const json plate = run("info " + demo + " --json").parsed()["bodies"][0];
+  EXPECT_TRUE(plate["flaws"].empty());
+  EXPECT_LT(plate["volume_error_mm3"].get<double>(), 1e-6 * plate["volume_mm3"].get<double>());
+  EXPECT_EQ(plate["centroid_mm"].size(), 3u);
+}
+
+TEST_F(Cli, FilesAreReadBackUnlessToldNotTo) {
+  const std::string convert = "convert " + thirdParty + "occ/Pump_Nut.brep ";
+  ASSERT_EQ(run(convert + at("nut.step")).code, 0);
+  ASSERT_EQ(run(convert + at("quick.step") + " --no-read-back").code, 0);
+  EXPECT_THAT(readFile(folder / "nut.step"), HasSubstr("read back and compared"));
+  EXPECT_THAT(readFile(folder / "quick.step"), HasSubstr("not read back"));
+}
+
+TEST_F(Cli, BringingInNotesFlawsOnStderr) {
+  const Outcome outcome = run("convert " + thirdParty + "occ/Top.brep " + at("top.kervo"));
+  ASSERT_EQ(outcome.code, 0);
+  EXPECT_THAT(outcome.err, testing::AllOf(HasSubstr("kervo-cli: note: "), HasSubstr("face225"), HasSubstr(" mm")));
+}
+
+TEST_F(Cli, KeepingBothSidesOfAMissIsNoLostPiece) {
+  const std::string nut = thirdParty + "occ/Pump_Nut.brep";
+  const Outcome outcome = run("cut --stock " + nut + " --cutter " + nut + " --keep both --json");
+  EXPECT_THAT(outcome.out + outcome.err, testing::Not(HasSubstr("not there any more")));
+}
+
 TEST_F(Cli, RebuildSetsDimensionsAndWritesTheResult) {
   const Outcome outcome = run("rebuild " + demo + " --set mast='5 cm' --set kerf='0.001 mm' --out " + at("clamp.step") +
                               " --out " + at("clamp.kervo") + " --json");
