@@ -24,7 +24,7 @@ void addBodies(Json& root, const std::vector<FileBody>& bodies) {
   for (const FileBody& body : bodies) {
     progress().throwIfStopped();
     root["bodies"].push_back(bodyJson(body));
-    root["bodies"].back()["flaws"] = flawsIn(body, progress());
+    root["bodies"].back()["flaws"] = flawsIn(body, Search::Full, progress());
   }
 }
 
@@ -32,7 +32,7 @@ void printBodies(const std::string& unit, const std::vector<FileBody>& bodies) {
   out() << "unit: " << unit << "\nbodies: " << bodies.size() << "\n";
   for (const FileBody& body : bodies) {
     out() << bodyLine(body) << "\n";
-    for (const std::string& flaw : flawsIn(body, progress())) out() << "    " << flaw << "\n";
+    for (const std::string& flaw : flawsIn(body, Search::Full, progress())) out() << "    " << flaw << "\n";
   }
 }
 

@@ -65,7 +65,8 @@ void MeasurePanel::measureBodies() {
   const QString error = unsure > telling * volume ? tr(" ± %1").arg(volumeText(unsure)) : QString();
   row(tr("Volume"), solid ? volumeText(volume) + error : tr("none, not a solid"));
   row(tr("Area"), areaText(area));
-  if (weighed && solid) row(tr("Mass"), mass < 1 ? tr("%1 g").arg(mass * 1000, 0, 'f', 1) : tr("%1 kg").arg(mass, 0, 'f', 3));
+  if (weighed && solid)
+    row(tr("Mass"), mass < 1 ? tr("%1 g").arg(mass * 1000, 0, 'f', 1) : tr("%1 kg").arg(mass, 0, 'f', 3));
   sizeRows(shapes);
   row(tr("Watertight"), closed ? tr("yes") : tr("no"));
 }

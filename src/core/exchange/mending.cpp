@@ -5,7 +5,7 @@
 
 #include "base/quantity.h"
 #include "geom/kernel/call.h"
-#include "geom/kernel/turned_seams.h"
+#include "geom/kernel/reseated_faces.h"
 #include "geom/soundness.h"
 
 namespace kervo {
@@ -42,14 +42,15 @@ void mend(FileBody& body, std::vector<std::string>& notes, Progress& progress) {
                     formatNumber(read, 9) + " mm³");
 }
 
-std::vector<std::string> flawsIn(const FileBody& body, Progress& progress) {
+std::vector<std::string> flawsIn(const FileBody& body, Search search, Progress& progress) {
   constexpr std::size_t most = 5;
+  constexpr int fewFaces = 100;
   std::vector<std::string> texts;
   const auto add = [&](const Flaw& flaw) { texts.push_back("\"" + body.name + "\": " + flaw.text()); };
   const std::vector<Flaw> flaws = flawsOf(body.shape, progress);
   for (std::size_t i = 0; i < std::min(most, flaws.size()); ++i) add(flaws[i]);
   if (flaws.size() > most) texts.push_back("\"" + body.name + "\": " + std::to_string(flaws.size() - most) + " more");
-  if (body.shape.kind() == BodyKind::Solid)
+  if (body.shape.kind() == BodyKind::Solid && (search == Search::Full || body.shape.faceCount() <= fewFaces))
     if (const auto crossing = selfCrossingOf(body.shape, progress)) add(*crossing);
   return texts;
 }

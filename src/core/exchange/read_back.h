@@ -19,9 +19,9 @@ struct Difference {
   bool inShape = false;  ///< another way of writing its shape may help
 };
 
-/// Compares bodies with what was read: how many there are, kinds, volumes, areas, and with Keeps::Looks names, layers
-/// and the area in each colour. A body of several solids comes back as one body each. Volumes may differ by 1e-6 of
-/// themselves and by what the body itself is inexact by. All differences, in order; an empty list if there are none.
+/// Compares bodies with what was read: their number, kinds, volumes and areas, and with Keeps::Looks names, layers and
+/// the area in each colour. A body of several solids comes back as one body each. A volume may differ by 1e-6 of itself
+/// and by the body's own error bound. Gives all differences in order, an empty list for none.
 std::vector<Difference> differences(const std::vector<FileBody>& written, const std::vector<FileBody>& read,
                                     Keeps keeps);
 

@@ -20,7 +20,7 @@
 #include "geom/kernel/checked_intersection.h"
 #include "geom/kernel/convert.h"
 #include "geom/kernel/shape_body.h"
-#include "geom/kernel/turned_seams.h"
+#include "geom/kernel/reseated_faces.h"
 #include "geom/mass_properties.h"
 
 namespace kervo {

@@ -120,7 +120,8 @@ void store(PlanarFace& face, double deflection) {
     const auto& [a, b, c] = triangles[i];
     mesh->SetTriangle(static_cast<int>(i) + 1, Poly_Triangle(a + 1, b + 1, c + 1));
   }
-  for (std::size_t i = 0; i < face.edges.size(); ++i) mesh->setBorder(face.face, face.edges[i], std::move(face.lines[i]));
+  for (std::size_t i = 0; i < face.edges.size(); ++i)
+    mesh->setBorder(face.face, face.edges[i], std::move(face.lines[i]));
   mesh->Deflection(deflection);
   BRep_Builder().UpdateFace(face.face, mesh);
 }

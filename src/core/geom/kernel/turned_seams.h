@@ -10,9 +10,6 @@
 
 #include <TopoDS_Face.hxx>
 #include <optional>
-#include <vector>
-
-#include "geom/shape.h"
 
 namespace kervo {
 
@@ -36,33 +33,5 @@ enum class Patch { Same, Complement };
 /// Its edges stay the same and get curves on the new surface. Nothing if there is no such place for the seam. The
 /// complement is there on spheres only.
 std::optional<TopoDS_Face> turnedClear(const TopoDS_Face& face, SeamPlace place, Patch patch = Patch::Same);
-
-/// A shape of which some faces were put on other surfaces.
-struct Reseated {
-  Shape shape;
-  std::vector<int> faces;  ///< the numbers of those faces in the shape as it was, from 1, in its own order
-};
-
-/// The shape with those faces turned clear whose borders meet a seam, spheres only or all, and with those divided first
-/// that are too large for that. Faces keep their names and colours. Its area and volume flux prove each new face; one
-/// that fails stays as it was. The shape that was given is not changed.
-enum class Surfaces { Spheres, All };
-Reseated withSeamsClear(const Shape& shape, Surfaces which);
-
-/// The shape with all faces of revolution whose borders meet a seam divided every 90°, and then turned clear.
-Reseated dividedClear(const Shape& shape);
-
-/// The shape with its faces of revolution as rational B-splines, divided as above.
-Reseated asSplines(const Shape& shape);
-
-/// The shape with its torn faces put together again from their edges in space, and with the patches of spheres by these
-/// numbers, which a reader took for the rest of the sphere, put on the right side of their borders. The numbers of
-/// those that could not be mended stay out of `faces` and in `torn`.
-struct Mended {
-  Shape shape;
-  std::vector<int> faces;
-  std::vector<int> torn;
-};
-Mended withTornFacesMended(const Shape& shape, const std::vector<int>& onWrongSide);
 
 }  // namespace kervo
