@@ -231,11 +231,11 @@ std::vector<double> volumesByBareReader(const fs::path& file) {
 std::string fileDifference(const Division& division, const fs::path& file) {
   Progress progress;
   std::vector<FileBody> bodies;
-  std::vector<double> wanted;
+  std::vector<std::pair<double, double>> wanted;  // volumes, and how unsure they are
   for (const Shape* shape : {&division.inside, &division.outside})
     for (const Shape& piece : shape->pieces()) {
       bodies.push_back({"piece " + std::to_string(bodies.size() + 1), piece, std::nullopt, ""});
-      wanted.push_back(piece.volume());
+      wanted.emplace_back(piece.volume(), piece.volumeError());
     }
   std::sort(wanted.begin(), wanted.end());
   writeBodies(file, bodies, "mm", progress);
@@ -248,12 +248,13 @@ std::string fileDifference(const Division& division, const fs::path& file) {
     if (volumes.size() != wanted.size())
       return std::string(who) + " reads " + std::to_string(volumes.size()) + " solids of " +
              std::to_string(wanted.size());
-    for (std::size_t i = 0; i < wanted.size(); ++i)
-      if (!(std::abs(volumes[i] - wanted[i]) <= 1e-6 * std::abs(wanted[i]) + 1e-9 * scale)) {
-        char text[200];
-        std::snprintf(text, sizeof text, "%s reads %.9g mm³ for %.9g", who, volumes[i], wanted[i]);
-        return text;
-      }
+    for (std::size_t i = 0; i < wanted.size(); ++i) {
+      const auto [volume, unsure] = wanted[i];
+      if (std::abs(volumes[i] - volume) <= 1e-6 * std::abs(volume) + 1e-9 * scale + unsure) continue;
+      char text[200];
+      std::snprintf(text, sizeof text, "%s reads %.9g mm³ for %.9g ± %.2g", who, volumes[i], volume, unsure);
+      return text;
+    }
   }
   return {};
 }
