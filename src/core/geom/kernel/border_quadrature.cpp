@@ -50,16 +50,6 @@ std::vector<double> innerKnots(const BRepAdaptor_Surface& surface) {
   return withMiddles({values.begin(), values.end()});
 }
 
-namespace {
-
-int between(const std::vector<double>& knots, std::initializer_list<double> values) {
-  const auto [low, high] = std::minmax(values);
-  return static_cast<int>(std::count_if(knots.begin(), knots.end(),
-                                        [low = low, high = high](double knot) { return knot > low && knot < high; }));
-}
-
-}  // namespace
-
 OuterParts::OuterParts(const BRepAdaptor_Surface& surface)
     : uIsAngle_(surface.GetType() != GeomAbs_BSplineSurface && surface.GetType() != GeomAbs_BezierSurface &&
                 surface.GetType() != GeomAbs_SurfaceOfExtrusion),
@@ -74,6 +64,30 @@ OuterParts::OuterParts(const BRepAdaptor_Surface& surface)
   uKnots_ = {u.begin(), u.end()};
 }
 
+std::vector<double> OuterParts::crossings(const Geom2dAdaptor_Curve& curve, double from, double to) const {
+  constexpr int steps = 8;
+  std::vector<double> result;
+  if (uKnots_.empty() && vKnots_.empty()) return result;
+  const auto cross = [&](double low, double high, const std::vector<double>& knots, auto&& coordinate) {
+    const auto [least, most] = std::minmax({coordinate(low), coordinate(high)});
+    for (auto knot = std::upper_bound(knots.begin(), knots.end(), least); knot != knots.end() && *knot < most; ++knot) {
+      double before = low, after = high;
+      const bool rises = coordinate(low) < *knot;
+      for (int halving = 0; halving < 48; ++halving) {
+        const double middle = (before + after) / 2;
+        ((coordinate(middle) < *knot) == rises ? before : after) = middle;
+      }
+      result.push_back(before);
+    }
+  };
+  for (int step = 0; step < steps; ++step) {
+    const double low = from + (to - from) * step / steps, high = from + (to - from) * (step + 1) / steps;
+    cross(low, high, uKnots_, [&](double t) { return curve.Value(t).X(); });
+    cross(low, high, vKnots_, [&](double t) { return curve.Value(t).Y(); });
+  }
+  return result;
+}
+
 std::vector<double> OuterParts::of(const Geom2dAdaptor_Curve& curve, double first, double last) const {
   const std::vector<double> own = breaks(first, last, curveKnots(curve), turns(curve.GetType()));
   std::vector<double> result{first};
@@ -84,6 +98,8 @@ std::vector<double> OuterParts::of(const Geom2dAdaptor_Curve& curve, double firs
       for (double knot : vKnots_) inner.push_back(own[i] + (own[i + 1] - own[i]) * (knot - a.Y()) / (b.Y() - a.Y()));
       if (std::abs(b.X() - a.X()) > 1e-14)
         for (double knot : uKnots_) inner.push_back(own[i] + (own[i + 1] - own[i]) * (knot - a.X()) / (b.X() - a.X()));
+    } else if (curve.GetType() != GeomAbs_Line) {
+      inner = crossings(curve, own[i], own[i + 1]);
     }
     std::sort(inner.begin(), inner.end());
     const std::vector<double> pieces = breaks(own[i], own[i + 1], inner, false);
@@ -93,8 +109,6 @@ std::vector<double> OuterParts::of(const Geom2dAdaptor_Curve& curve, double firs
     };
     const double angle = std::max(uIsAngle_ ? span(a.X(), m.X(), b.X()) : 0, vIsAngle_ ? span(a.Y(), m.Y(), b.Y()) : 0);
     divide = std::max(divide, static_cast<int>(std::ceil(angle / widestSpanRadians)));
-    if (curve.GetType() != GeomAbs_Line)
-      divide = std::max(divide, 1 + between(uKnots_, {a.X(), m.X(), b.X()}) + between(vKnots_, {a.Y(), m.Y(), b.Y()}));
     divide = std::min(divide, 64);
     for (std::size_t k = 0; k + 1 < pieces.size(); ++k)
       for (int part = 1; part <= divide; ++part)

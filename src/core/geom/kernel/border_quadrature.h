@@ -60,6 +60,9 @@ class OuterParts {
   std::vector<double> of(const Geom2dAdaptor_Curve& curve, double first, double last) const;
 
  private:
+  /// Where a curve crosses knots of the surface.
+  std::vector<double> crossings(const Geom2dAdaptor_Curve& curve, double from, double to) const;
+
   bool uIsAngle_;
   bool vIsAngle_;
   std::vector<double> uKnots_;
