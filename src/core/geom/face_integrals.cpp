@@ -165,8 +165,7 @@ class ParameterBorder {
     if (corner.IsNull()) return;
     const auto [place, isNew] = corners_.emplace(corner.TShape().get(), end);
     if (isNew) return;
-    const gp_Pnt2d at(nearest(place->second.X(), end.X(), surface_.IsUPeriodic(), period(true)),
-                      nearest(place->second.Y(), end.Y(), surface_.IsVPeriodic(), period(false)));
+    const gp_Pnt2d at = nearestCopy(place->second, end, surface_);
     const double rise = at.Y() - end.Y();
     if (std::abs(rise) < 1e-14) return;
     gauss(0, 1, [&](double s, double weight) {
@@ -175,14 +174,6 @@ class ParameterBorder {
   }
 
  private:
-  double period(bool alongU) const {
-    if (alongU) return surface_.IsUPeriodic() ? surface_.UPeriod() : 0;
-    return surface_.IsVPeriodic() ? surface_.VPeriod() : 0;
-  }
-  static double nearest(double value, double to, bool periodic, double period) {
-    return periodic ? value + period * std::round((to - value) / period) : value;
-  }
-
   const BRepAdaptor_Surface& surface_;
   const InnerIntegral& inner_;
   std::unordered_map<const void*, gp_Pnt2d> corners_;

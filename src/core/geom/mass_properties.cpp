@@ -156,14 +156,7 @@ class FaceMoments {
     if (corner.IsNull()) return;
     const auto [place, isNew] = corners_.emplace(corner.TShape().get(), end);
     if (isNew) return;
-    const auto nearest = [](double value, double to, bool periodic, double period) {
-      return periodic ? value + period * std::round((to - value) / period) : value;
-    };
-    const gp_Pnt2d& known = place->second;
-    const gp_Pnt2d at(
-        nearest(known.X(), end.X(), surface_.IsUPeriodic(), surface_.IsUPeriodic() ? surface_.UPeriod() : 0),
-        nearest(known.Y(), end.Y(), surface_.IsVPeriodic(), surface_.IsVPeriodic() ? surface_.VPeriod() : 0));
-    segment(end, at, sign);
+    segment(end, nearestCopy(place->second, end, surface_), sign);
   }
 
   TopoDS_Face face_;

@@ -163,6 +163,14 @@ gp_XYZ SpaceEdge::swept(const gp_Pnt& origin) const {
   return sum * sign;
 }
 
+gp_Pnt2d nearestCopy(const gp_Pnt2d& point, const gp_Pnt2d& to, const BRepAdaptor_Surface& surface) {
+  const auto nearest = [](double value, double wanted, double period) {
+    return value + period * std::round((wanted - value) / period);
+  };
+  return {surface.IsUPeriodic() ? nearest(point.X(), to.X(), surface.UPeriod()) : point.X(),
+          surface.IsVPeriodic() ? nearest(point.Y(), to.Y(), surface.VPeriod()) : point.Y()};
+}
+
 bool boundsFace(const TopoDS_Shape& edge) {
   return edge.Orientation() == TopAbs_FORWARD || edge.Orientation() == TopAbs_REVERSED;
 }

@@ -82,6 +82,9 @@ struct SpaceEdge {
   double cornerGap = 0;  ///< mm between the curve's ends and the corners, at most
 };
 
+/// Of all points of the parameter plane that are one on the surface with this, the one nearest to another.
+gp_Pnt2d nearestCopy(const gp_Pnt2d& point, const gp_Pnt2d& to, const BRepAdaptor_Surface& surface);
+
 /// True for edges that bound a face rather than lie inside it.
 bool boundsFace(const TopoDS_Shape& edge);
 
