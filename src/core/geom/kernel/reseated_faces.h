@@ -14,16 +14,18 @@ struct Reseated {
   std::vector<int> faces;  ///< the numbers of those faces in the shape as it was, from 1, in its own order
 };
 
+/// Which faces are looked at.
+enum class Surfaces { Spheres, All };
+
 /// The shape with those faces turned clear whose borders meet a seam, spheres only or all, and with those divided first
 /// that are too large for that. Faces keep their names and colours. Its area and volume flux prove each new face; one
 /// that fails stays as it was. The shape that was given is not changed.
-enum class Surfaces { Spheres, All };
 Reseated withSeamsClear(const Shape& shape, Surfaces which);
 
 /// The shape with all faces of revolution whose borders meet a seam divided every 90°, and then turned clear.
 Reseated dividedClear(const Shape& shape);
 
-/// The shape with its faces of revolution as rational B-splines, divided as above.
+/// The shape with all its faces as rational B-splines, divided as above.
 Reseated asSplines(const Shape& shape);
 
 /// The shape with its torn faces put together again from their edges in space, and with the patches of spheres by these
