@@ -3,12 +3,14 @@
 //   [FOLDER…]
 // Without a folder it takes the BREP and STEP files of Debian's occt-misc. Exit code 1 if a result is wrong or a file
 // differs.
+#include <unistd.h>
 #include <BOPAlgo_ArgumentAnalyzer.hxx>
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepBuilderAPI_Copy.hxx>
 #include <STEPControl_Reader.hxx>
 #include <TopExp_Explorer.hxx>
+
 #include <chrono>
 #include <condition_variable>
 #include <cstdio>
@@ -267,7 +269,8 @@ Motion anywhere(std::mt19937& random) {
 
 class Run {
  public:
-  explicit Run(const Options& options) : options_(options), scratch_(fs::temp_directory_path() / "kervo-corpus") {
+  explicit Run(const Options& options)
+      : options_(options), scratch_(fs::temp_directory_path() / ("kervo-corpus-" + std::to_string(::getpid()))) {
     fs::create_directories(scratch_);
   }
   ~Run() { fs::remove_all(scratch_); }
