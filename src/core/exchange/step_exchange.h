@@ -33,7 +33,10 @@ class StepExchange {
   Handle(TDocStd_Document) document_;
 };
 
+/// What a file is read for: to be worked on, or to be compared with what was just written to it.
+enum class StepPurpose { BringIn, Comparison };
+
 /// The bodies as the kernel reads them. Not for two threads at once: the caller holds stepMutex().
-FileContents readStepAsIs(const std::filesystem::path& path, Progress& progress);
+FileContents readStepAsIs(const std::filesystem::path& path, StepPurpose purpose, Progress& progress);
 
 }  // namespace kervo

@@ -12,6 +12,7 @@
 #include <TDataStd_Name.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <TransferBRep.hxx>
 #include <Transfer_TransientProcess.hxx>
 #include <XCAFDoc_Volume.hxx>
 #include <XSControl_TransferReader.hxx>
@@ -23,6 +24,7 @@
 #include "exchange/body_separator.h"
 #include "exchange/loose_edges.h"
 #include "exchange/mending.h"
+#include "exchange/plain_healing.h"
 #include "exchange/step_exchange.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/shape_body.h"
@@ -54,8 +56,11 @@ struct Look {
 
 class Collector {
  public:
-  Collector(const StepExchange& exchange, const Handle(XSControl_TransferReader) & transfer, Progress& progress)
-      : exchange_(exchange), transfer_(transfer), progress_(progress) {}
+  Collector(const StepExchange& exchange, StepPurpose purpose, const Handle(Transfer_TransientProcess) & transfer,
+            Progress& progress)
+      : exchange_(exchange), purpose_(purpose), progress_(progress) {
+    if (purpose == StepPurpose::BringIn) noteFaces(transfer);
+  }
 
   void collect(const TDF_Label& label, const TopLoc_Location& place, Look look) {
     progress_.throwIfStopped();
@@ -93,10 +98,20 @@ class Collector {
       if (!body.color) body.color = look.color;
       body.layer = look.layer;
       if (parts.size() == 1) body.statedVolume = statedVolume(label);
-      body.wrongSide = facesOnTheWrongSide(parts[i]);
+      if (purpose_ == StepPurpose::BringIn) body.wrongSide = facesOnTheWrongSide(parts[i]);
       body.shape = makeShape(withoutLocations(parts[i].Moved(place)), {}, "face");
       if (!body.shape.empty()) body.shape = withFaceColors(body.shape, ownColorsOfFaces(parts[i], body.color));
       if (!body.shape.empty()) bodies.push_back(std::move(body));
+    }
+  }
+
+  /// Which faces came from which entity. The kernel's own search goes through the whole file for each face.
+  void noteFaces(const Handle(Transfer_TransientProcess) & transfer) {
+    for (int i = 1; i <= transfer->NbMapped(); ++i) {
+      const auto entity = Handle(StepShape_FaceSurface)::DownCast(transfer->Mapped(i));
+      if (entity.IsNull()) continue;
+      const TopoDS_Shape face = TransferBRep::ShapeResult(transfer, entity);
+      if (!face.IsNull()) entities_.emplace(face, entity);
     }
   }
 
@@ -113,10 +128,10 @@ class Collector {
       bool othersAlike = false, othersUnlike = false, known = true;
       for (TopExp_Explorer it(shell.Current(), TopAbs_FACE); it.More(); it.Next()) {
         const TopoDS_Face& face = TopoDS::Face(it.Current());
-        const auto entity = Handle(StepShape_FaceSurface)::DownCast(transfer_->EntityFromShapeResult(face, 1));
-        known &= !entity.IsNull();
+        const auto entity = entities_.find(face);
+        known &= entity != entities_.end();
         if (!known) break;
-        const bool same = entity->SameSense() == (face.Orientation() == TopAbs_FORWARD);
+        const bool same = entity->second->SameSense() == (face.Orientation() == TopAbs_FORWARD);
         if (BRepAdaptor_Surface(face, false).GetType() == GeomAbs_Sphere)
           (same ? alike : unlike).push_back(numbers.at(face));
         else
@@ -186,7 +201,8 @@ class Collector {
   }
 
   const StepExchange& exchange_;
-  Handle(XSControl_TransferReader) transfer_;
+  StepPurpose purpose_;
+  ShapeMap<Handle(StepShape_FaceSurface)> entities_;
   Progress& progress_;
 };
 
@@ -224,9 +240,11 @@ std::string unitOf(STEPCAFControl_Reader& reader) {
 
 }  // namespace
 
-FileContents readStepAsIs(const std::filesystem::path& path, Progress& progress) {
+FileContents readStepAsIs(const std::filesystem::path& path, StepPurpose purpose, Progress& progress) {
   requireWholeFile(path);
   prepareStep();
+  std::optional<PlainHealing> healing;
+  if (purpose == StepPurpose::Comparison) healing.emplace();
   FileContents contents;
   try {
     kernelCall("reading the STEP file", [&] {
@@ -245,7 +263,7 @@ FileContents readStepAsIs(const std::filesystem::path& path, Progress& progress)
       const bool transferred = reader.Transfer(exchange.document(), indicator->Start());
       progress.throwIfStopped();
       if (!transferred) throw FileError("the file holds no body", path.string(), "Check how it was written");
-      Collector collector(exchange, reader.Reader().WS()->TransferReader(), progress);
+      Collector collector(exchange, purpose, reader.Reader().WS()->TransferReader()->TransientProcess(), progress);
       TDF_LabelSequence roots;
       exchange.shapes->GetFreeShapes(roots);
       for (const TDF_Label& root : roots) collector.collect(root, TopLoc_Location(), {});
@@ -265,7 +283,7 @@ FileContents readStepAsIs(const std::filesystem::path& path, Progress& progress)
 FileContents readStep(const std::filesystem::path& path, Progress& progress) {
   FileContents contents = [&] {
     const std::lock_guard lock(stepMutex());
-    return readStepAsIs(path, progress);
+    return readStepAsIs(path, StepPurpose::BringIn, progress);
   }();
   for (FileBody& body : contents.bodies) mend(body, contents.notes, progress);
   return contents;

@@ -139,7 +139,7 @@ void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& b
       writeOnce(temporary, bodies, formed, unit, readBack, progress);
       if (readBack == ReadBack::Skip) return;
       progress.enter(0.5, 1, "Reading back");
-      const std::vector<Difference> found = differences(bodies, readStepAsIs(temporary, progress).bodies, Keeps::Looks);
+      const std::vector<Difference> found = differences(bodies, readStepAsIs(temporary, StepPurpose::Comparison, progress).bodies, Keeps::Looks);
       if (found.empty()) return;
       for (const Difference& difference : found) {
         Form& form = forms[difference.body];
