@@ -45,6 +45,26 @@ double areaOf(const BodyMesh& mesh) {
   return sum;
 }
 
+MeshMoments momentsOf(const BodyMesh& mesh) {
+  // Of the tetrahedron of the origin and a, b, c: ∫ x = V (a + b + c) / 4, ∫ x² = V (a² + b² + c² + (a + b + c)²) / 20.
+  const Point centre = mesh.box.centre();
+  MeshMoments result;
+  Vector first, squares;
+  const auto square = [](Vector v) { return Vector{v.x * v.x, v.y * v.y, v.z * v.z}; };
+  forEachTriangle(mesh, [&](const auto& t) {
+    const Vector a = t[0] - centre, b = t[1] - centre, c = t[2] - centre, sum = a + b + c;
+    const double volume = dot(a, cross(b, c)) / 6;
+    result.volume += volume;
+    first = first + sum * (volume / 4);
+    squares = squares + (square(a) + square(b) + square(c) + square(sum)) * (volume / 20);
+  });
+  const Vector middle = first * (1 / result.volume);
+  const Vector about = squares + square(middle) * -result.volume;
+  result.centroid = centre + middle;
+  result.moments = {about.y + about.z, about.z + about.x, about.x + about.y};
+  return result;
+}
+
 double volumeBeyond(const BodyMesh& mesh, const Plane& plane) {
   // Seen from a point in the plane, the cut face adds nothing.
   double sum = 0;

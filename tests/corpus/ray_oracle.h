@@ -11,6 +11,13 @@ namespace kervo::corpus {
 /// Six times the signed volume that the mesh encloses, by the divergence theorem, over six: mm³.
 double volumeOf(const BodyMesh& mesh);
 double areaOf(const BodyMesh& mesh);
+/// The centre of the volume, and its moments of inertia about it along the world's axes, in mm⁵: sums over tetrahedra.
+struct MeshMoments {
+  double volume = 0;
+  Point centroid;
+  Vector moments;
+};
+MeshMoments momentsOf(const BodyMesh& mesh);
 /// Of what of the mesh lies where the plane's normal points: its triangles clipped by the plane exactly. mm³.
 double volumeBeyond(const BodyMesh& mesh, const Plane& plane);
 

@@ -6,6 +6,7 @@
 #include "geom/kernel/divided_near.h"
 #include "geom/kernel/saw.h"
 #include "geom/kernel/set_aside.h"
+#include "geom/kernel/trial_form.h"
 
 namespace kervo {
 
@@ -222,9 +223,15 @@ Division divide(const Shape& stock, const std::vector<Shape>& cutters, Progress&
     std::vector<Shape> all{body};
     all.insert(all.end(), near.begin(), near.end());
     return firstSound("the cut", all, progress, [&](const Attempt& attempt) {
+      TrialForm form(attempt);
+      const Shape still = form.still(body);
       std::vector<Shape> moved;
-      for (const Shape& cutter : near) moved.push_back(nudged(cutter, attempt.move));
-      return solid ? divideSolid(body, moved, attempt, progress) : divideSurface(body, moved, attempt, progress);
+      for (const Shape& cutter : near) moved.push_back(form.moved(cutter));
+      Division division =
+          solid ? divideSolid(still, moved, attempt, progress) : divideSurface(still, moved, attempt, progress);
+      if (division.inside.empty()) return Division{body, {}, division.balance, division.remedy};
+      const std::vector<Shape> back = form.back({division.outside, division.inside}, progress);
+      return Division{back[0], back[1], division.balance, division.remedy};
     });
   };
   if (!solid) return divided(stock);
@@ -245,14 +252,15 @@ std::vector<Shape> splitBySurfaces(const Shape& solid, const std::vector<Shape>&
   std::vector<Shape> all{solid};
   all.insert(all.end(), surfaces.begin(), surfaces.end());
   return firstSound("the split", all, progress, [&](const Attempt& attempt) {
-    std::vector<Shape> arguments{solid};
-    for (const Shape& surface : surfaces) arguments.push_back(nudged(surface, attempt.move));
+    TrialForm form(attempt);
+    std::vector<Shape> arguments{form.still(solid)};
+    for (const Shape& surface : surfaces) arguments.push_back(form.moved(surface));
     const Intersection intersection(arguments, attempt, progress);
     FaceTable table = intersection.faceTable();
     measureAll(table, progress);
     std::vector<TopoDS_Shape> parts;
     double sum = 0;
-    for (const TopoDS_Shape& whole : solidsOf(solid))
+    for (const TopoDS_Shape& whole : solidsOf(arguments.front()))
       for (const TopoDS_Shape& part : intersection.parts(whole)) {
         parts.push_back(part);
         sum += volumeOf(part, table);
@@ -264,7 +272,7 @@ std::vector<Shape> splitBySurfaces(const Shape& solid, const std::vector<Shape>&
     requireSoundFaces(parts, table, progress);
     std::vector<Shape> result;
     for (const TopoDS_Shape& part : parts) result.push_back(soundShape({part}, table, progress));
-    return result;
+    return form.back(std::move(result), progress);
   });
 }
 

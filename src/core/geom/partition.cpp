@@ -6,6 +6,7 @@
 #include "geom/kernel/checked_intersection.h"
 #include "geom/kernel/set_aside.h"
 #include "geom/kernel/topology_body.h"
+#include "geom/kernel/trial_form.h"
 
 namespace kervo {
 
@@ -223,6 +224,13 @@ Partition partitionOnce(const std::vector<Shape>& solids, const std::vector<Shap
   return result;
 }
 
+void takeBack(Partition& partition, const TrialForm& form, Progress& progress) {
+  std::vector<Shape> shapes;
+  for (const Part& part : partition.parts) shapes.push_back(part.shape);
+  shapes = form.back(std::move(shapes), progress);
+  for (std::size_t i = 0; i < shapes.size(); ++i) partition.parts[i].shape = shapes[i];
+}
+
 /// Of every solid, what none of the others and no surface comes near.
 std::vector<SetAside> featuresOf(const std::vector<Shape>& solids, const std::vector<Shape>& surfaces) {
   std::vector<SetAside> features;
@@ -278,8 +286,12 @@ Partition partition(const std::vector<Shape>& solids, const std::vector<Shape>& 
   const auto divided = [&](const std::vector<Shape>& of) {
     std::vector<Shape> everything = of;
     everything.insert(everything.end(), sheets.begin(), sheets.end());
-    return firstSound("the partition", everything, progress,
-                      [&](const Attempt& attempt) { return partitionOnce(of, sheets, attempt, progress); });
+    return firstSound("the partition", everything, progress, [&](const Attempt& attempt) {
+      TrialForm form(attempt);
+      Partition result = partitionOnce(form.still(of), form.still(sheets), attempt, progress);
+      takeBack(result, form, progress);
+      return result;
+    });
   };
   const std::vector<SetAside> aside = kernelCall("the partition", [&] { return featuresOf(bodies, sheets); });
   if (std::none_of(aside.begin(), aside.end(), [](const SetAside& one) { return one.any(); })) return divided(bodies);
@@ -405,8 +417,12 @@ Partition partitionOfSurface(const Shape& surface, const std::vector<Shape>& sur
   if (surface.empty() || surface.kind() != BodyKind::Surface)
     throw Error("only a surface can be divided like this", "", "Choose a surface as stock");
   if (surfaces.empty()) return {{{surface, {0}, {}}}, {}};
-  return firstSound("the division of the surface", {surface}, progress,
-                    [&](const Attempt& attempt) { return surfaceOnce(surface, surfaces, attempt, progress); });
+  return firstSound("the division of the surface", {surface}, progress, [&](const Attempt& attempt) {
+    TrialForm form(attempt);
+    Partition result = surfaceOnce(form.still(surface), form.still(surfaces), attempt, progress);
+    takeBack(result, form, progress);
+    return result;
+  });
 }
 
 }  // namespace kervo

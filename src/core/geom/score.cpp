@@ -7,6 +7,7 @@
 #include "base/quantity.h"
 #include "geom/kernel/checked_intersection.h"
 #include "geom/kernel/topology_body.h"
+#include "geom/kernel/trial_form.h"
 #include "geom/partition.h"
 
 namespace kervo {
@@ -105,13 +106,16 @@ Shape scoredOnce(const Shape& body, const std::vector<Shape>& cutters, const Att
 Shape scored(const Shape& body, const std::vector<Shape>& cutters, Progress& progress) {
   if (body.empty() || body.kind() == BodyKind::Curve)
     throw Error("a curve has no face to score", "", "Choose a solid or a surface");
-  return firstSound("scoring", {body}, progress,
-                    [&](const Attempt& attempt) { return scoredOnce(body, cutters, attempt, progress); });
+  return firstSound("scoring", {body}, progress, [&](const Attempt& attempt) {
+    TrialForm form(attempt);
+    return form.back(scoredOnce(form.still(body), form.still(cutters), attempt, progress), progress);
+  });
 }
 
 Shape intersectionCurves(const Shape& body, const std::vector<Shape>& cutters, Progress& progress) {
   return firstSound("the intersection", {body}, progress, [&](const Attempt& attempt) {
-    const TopoDS_Shape edges = sectionEdges(body, cutters, attempt, progress);
+    TrialForm form(attempt);
+    const TopoDS_Shape edges = sectionEdges(form.still(body), form.still(cutters), attempt, progress);
     if (!hasEdges(edges)) return Shape();
     for (TopExp_Explorer it(edges, TopAbs_EDGE); it.More(); it.Next())
       if (BRep_Tool::Tolerance(TopoDS::Edge(it.Current())) > tolerance::looseEdge + 2 * attempt.fuzzy)

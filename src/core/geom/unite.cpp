@@ -5,6 +5,7 @@
 
 #include "geom/boolean.h"
 #include "geom/kernel/checked_intersection.h"
+#include "geom/kernel/trial_form.h"
 #include "geom/soundness.h"
 
 namespace kervo {
@@ -36,7 +37,8 @@ Shape withMergedFaces(const TopoDS_Shape& united, const FaceTable& table, bool e
 Shape withoutSeams(const TopoDS_Shape& united, const FaceTable& table, double volume, Progress& progress) {
   // With a torus the kernel's way of merging faces throws, and on one pair it never came back; it cannot be stopped.
   const bool torus = std::any_of(table.begin(), table.end(), [](const auto& each) {
-    return BRepAdaptor_Surface(TopoDS::Face(each.first), false).GetType() == GeomAbs_Torus;
+    const GeomAbs_SurfaceType type = BRepAdaptor_Surface(TopoDS::Face(each.first), false).GetType();
+    return type == GeomAbs_Torus || type == GeomAbs_SurfaceOfRevolution;
   });
   if (torus) return makeShape(united, table, "face:");
   for (const bool edgesToo : {true, false}) {
@@ -52,8 +54,9 @@ Shape withoutSeams(const TopoDS_Shape& united, const FaceTable& table, double vo
 }
 
 Union uniteOnce(const std::vector<Shape>& solids, Seams seams, const Attempt& attempt, Progress& progress) {
-  std::vector<Shape> arguments{solids.front()};
-  for (std::size_t i = 1; i < solids.size(); ++i) arguments.push_back(nudged(solids[i], attempt.move));
+  TrialForm form(attempt);
+  std::vector<Shape> arguments{form.still(solids.front())};
+  for (std::size_t i = 1; i < solids.size(); ++i) arguments.push_back(form.moved(solids[i]));
   const Intersection intersection(arguments, attempt, progress);
   FaceTable regions = intersection.faceTable();
   measureAll(regions, progress);
@@ -102,8 +105,14 @@ Union uniteOnce(const std::vector<Shape>& solids, Seams seams, const Attempt& at
   if (fuse.HasErrors()) throw Unsound{"the union could not be built"};
   FaceTable table = Intersection::faceTable(fuse, arguments, true);
   markGiven(table, arguments, progress);
-  const Shape united = seams == Seams::Keep ? makeShape(fuse.Shape(), table, "face:")
-                                            : withoutSeams(fuse.Shape(), table, total, progress);
+  TopoDS_Shape joined = fuse.Shape();
+  if (attempt.form == Attempt::Form::Revolved) {
+    const Shape back = form.back(makeShape(joined, table, "face:"), progress);
+    joined = back.body().topology;
+    table = back.body().faces;
+  }
+  const Shape united =
+      seams == Seams::Keep ? makeShape(joined, table, "face:") : withoutSeams(joined, table, total, progress);
   requireBalance(total, united.volume(), united.area(), "the union");
   const std::string fault = findFault(united.body(), progress);
   if (!fault.empty()) throw Unsound{fault};

@@ -27,6 +27,7 @@
 #include "geom/primitives.h"
 #include "geom/soundness.h"
 #include "geom/tessellate.h"
+#include "geom/topology.h"
 
 namespace kervo {
 namespace {
@@ -39,49 +40,22 @@ std::vector<FileBody> bodiesOf(const std::string& name) {
   return readBodies("/usr/share/opencascade/data/" + name, progress).bodies;
 }
 
-std::vector<FileBody> manyParts() {
-  std::vector<FileBody> parts;
-  for (const char* file :
-       {"occ/Axis_of_bearing.brep", "occ/Ball.brep", "occ/Bottom.brep", "occ/CrankArm.brep", "occ/MODERN_Chair_1.brep",
-        "occ/MODERN_Sink_1.brep", "occ/MODERN_Refrigerator_1.brep", "occ/Motor-c.brep", "occ/Pump_Nut.brep",
-        "occ/Pump_TopCover.brep", "occ/bottle.brep", "occ/mal_tige.brep", "occ/mal_vis.brep", "occ/mal_ecrou.brep",
-        "occ/wedge_ok.brep", "step/screw.step", "step/linkrods.step"})
-    for (FileBody& body : bodiesOf(file))
-      if (body.shape.kind() == BodyKind::Solid) parts.push_back(std::move(body));
-  return parts;
-}
-
-// One of them measured 18 387 mm³ here and 18 354 mm³ when it was moved by a metre.
-TEST(ForeignParts, HaveTheSameVolumeWhereverTheyStand) {
-  std::mt19937 random(20261127);
-  const auto in = [&](double low, double high) { return std::uniform_real_distribution<double>(low, high)(random); };
-  const std::vector<FileBody> parts = manyParts();
-  EXPECT_GT(parts.size(), 50u);
-  for (const FileBody& part : parts) {
-    const Motion motion = Motion::turn({0, 0, 0}, {in(-1, 1), in(-1, 1), in(0.1, 1)}, in(0, 6))
-                              .then(Motion::by({in(-1e4, 1e4), in(-1e4, 1e4), in(-1e4, 1e4)}));
-    const Shape there = moved(part.shape, motion);
-    const double size = part.shape.roughBox().diagonal();
-    const double resolved = 1e-9 + 1e-10 * 1e4 / size;
-    EXPECT_NEAR(there.volume() / part.shape.volume(), 1, resolved) << part.name;
-    EXPECT_NEAR(there.area() / part.shape.area(), 1, resolved) << part.name;
-  }
-}
-
-// Meshes of half the deflection are about four times as near: V ≈ V₂ + (V₂ − V₁)/3.
-TEST(ForeignParts, HaveTheVolumesOfTheirMeshes) {
+// A ball and a ring whose seams lie on each other in some turns of the ring: the kernel loses their curve or finds it to
+// 0.05 mm only, in 37 of 60 turns.
+TEST(ForeignParts, AreCutByARingInAnyTurnOfIt) {
   Progress progress;
-  for (const FileBody& part : manyParts()) {
-    const double size = part.shape.roughBox().diagonal();
-    // Each from a body of its own, since meshes stay with faces.
-    const auto meshed = [&](double share, double shift) {
-      return corpus::volumeOf(tessellate(moved(part.shape, Motion::by({shift, 0, 0})), {share * size, 0.4}, progress));
-    };
-    const double coarse = meshed(1e-3, 1), fine = meshed(2.5e-4, 2);
-    const double extrapolated = fine + (fine - coarse) / 3;
-    const double unsure = 2 * std::abs(fine - coarse) + 2e-5 * size * part.shape.area();
-    EXPECT_NEAR(part.shape.volume(), extrapolated, unsure + part.shape.volumeError()) << part.name;
-    EXPECT_LT(part.shape.volumeError(), 1e-2 * part.shape.volume()) << part.name;
+  const Shape ball = bodiesOf("occ/Axis_of_bearing.brep").at(4).shape;
+  const Plane place = Plane::through({-56.3774027, -33.307087, 10.2645274}, {0.997184, -0.0581436, -0.0473686});
+  const Shape ring = makeTorus("ring", place, 2.05374504, 0.977670709);
+  for (int i = 0; i < 20; ++i) {
+    const Shape turned = moved(ring, Motion::turn(place.origin, place.normal, turn / 20 * i));
+    const Division division = divide(ball, {turned}, progress);
+    EXPECT_NEAR(division.inside.volume(), 3.94253344, 4e-6) << i;
+    EXPECT_EQ(division.remedy, "");
+    EXPECT_TRUE(division.outside.valid());
+    for (const Shape* side : {&division.inside, &division.outside})
+      for (const Face& face : facesOf(*side))
+        EXPECT_THAT(face.surfaceName(), testing::AnyOf("sphere", "torus")) << i;
   }
 }
 

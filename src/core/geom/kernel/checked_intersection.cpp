@@ -6,6 +6,7 @@
 #include <BRepBuilderAPI_Copy.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepLib.hxx>
+#include <BRepTools.hxx>
 #include <IntTools_FClass2d.hxx>
 
 #include "base/quantity.h"
@@ -42,6 +43,7 @@ void requireSmallEffect(const Attempt& attempt, const std::vector<TopoDS_Shape>&
 std::vector<Attempt> attemptsInOrder() {
   return {{0, 0},
           {0, 0, Attempt::Order::Reversed},
+          {0, 0, Attempt::Order::AsGiven, Attempt::Form::Revolved},
           {tolerance::fuzzy, 0},
           {0, tolerance::smallMove},
           {0, tolerance::largerMove}};
@@ -280,10 +282,32 @@ std::vector<gp_Pnt> Sides::pointsOn(const TopoDS_Shape& part, int most) {
   TopTools_IndexedMapOfShape faces;
   TopExp::MapShapes(part, TopAbs_FACE, faces);
   std::vector<gp_Pnt> points;
-  const int step = std::max(1, faces.Extent() / most);
-  for (int i = 1; i <= faces.Extent(); i += step)
-    if (const std::optional<gp_Pnt> point = pointOn(TopoDS::Face(faces(i)))) points.push_back(*point);
+  const int step = std::max(1, faces.Extent() / most), perFace = faces.IsEmpty() ? 0 : most / faces.Extent();
+  for (int i = 1; i <= faces.Extent(); i += step) {
+    const TopoDS_Face& face = TopoDS::Face(faces(i));
+    if (const std::optional<gp_Pnt> point = pointOn(face)) points.push_back(*point);
+    if (perFace > 1) spreadOver(face, perFace - 1, points);
+  }
   return points;
+}
+
+/// Halton's sequence: the digits of `number` in that base, mirrored at the point. In (0, 1), evenly spread.
+static double spread(int number, int base) {
+  double result = 0, digit = 1;
+  for (; number > 0; number /= base) result += (digit /= base) * (number % base);
+  return result;
+}
+
+void Sides::spreadOver(const TopoDS_Face& face, int count, std::vector<gp_Pnt>& points) {
+  double fromU = 0, toU = 0, fromV = 0, toV = 0;
+  BRepTools::UVBounds(face, fromU, toU, fromV, toV);
+  const BRepAdaptor_Surface surface(face, false);
+  for (int tried = 1, found = 0; tried <= 4 * count && found < count; ++tried) {
+    const gp_Pnt2d at(fromU + (toU - fromU) * spread(tried, 2), fromV + (toV - fromV) * spread(tried, 3));
+    if (!isInFace(at, face)) continue;
+    points.push_back(surface.Value(at.X(), at.Y()));
+    ++found;
+  }
 }
 
 bool Sides::anyInside(const std::vector<gp_Pnt>& points, const Shape& shape) {

@@ -34,8 +34,11 @@ struct Attempt {
   /// to mend badly fitted curves.
   enum class Order { AsGiven, Reversed };
   Order order = Order::AsGiven;
+  /// What surfaces the arguments have (TrialForm). Changes no point of them.
+  enum class Form { AsGiven, Revolved };
+  Form form = Form::AsGiven;
 
-  bool isPlain() const { return fuzzy == 0 && move == 0 && order == Order::AsGiven; }
+  bool isPlain() const { return fuzzy == 0 && move == 0 && order == Order::AsGiven && form == Form::AsGiven; }
   /// What was done to get a result; empty for the plain attempt.
   std::string remedy() const;
 };
@@ -132,8 +135,9 @@ class Sides {
  public:
   Sides() : context_(new IntTools_Context) {}
 
-  /// Points on up to `most` faces of a part.
-  std::vector<gp_Pnt> pointsOn(const TopoDS_Shape& part, int most = facesAskedPerPart);
+  /// About `most` points on a part: on as many of its faces, or several on each if it has fewer. Two round bodies have a
+  /// face each, and can meet anywhere on it.
+  std::vector<gp_Pnt> pointsOn(const TopoDS_Shape& part, int most = askedPerPart);
   std::optional<gp_Pnt> pointOn(const TopoDS_Face& face);
   /// A point given in the coordinates of the face's surface lies within its outlines, not on them.
   bool isInFace(const gp_Pnt2d& point, const TopoDS_Face& face);
@@ -142,7 +146,9 @@ class Sides {
   TopAbs_State stateOf(const gp_Pnt& point, const TopoDS_Shape& solid);
 
  private:
-  static constexpr int facesAskedPerPart = 8;
+  void spreadOver(const TopoDS_Face& face, int count, std::vector<gp_Pnt>& points);
+
+  static constexpr int askedPerPart = 8;
   Handle(IntTools_Context) context_;
 };
 
