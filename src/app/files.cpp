@@ -176,11 +176,15 @@ void Files::bringIn(const QString& path) {
 }
 
 void Files::tellNotes() {
-  const QStringList& notes = reader_.notes();
+  const QStringList flaws = reader_.flaws(), notes = flaws + reader_.notes();
   if (notes.isEmpty()) return;
   const QString more = notes.size() == 1 ? QString() : tr("; %1 more like this").arg(notes.size() - 1);
-  emit failed(Error((notes.front() + more).toStdString(), QFileInfo(reader_.path()).fileName().toStdString(),
-                    "Cuts that stay away from such a place are made as usual"));
+  const Error error((notes.front() + more).toStdString(), QFileInfo(reader_.path()).fileName().toStdString(),
+                    flaws.isEmpty() ? "" : "Cuts that stay away from such a place are made as usual");
+  if (flaws.isEmpty())
+    emit failed(error);
+  else
+    emit damaged(error);
 }
 
 void Files::save() {

@@ -41,6 +41,8 @@ class Files : public QObject {
 
  signals:
   void failed(const kervo::Error& error);
+  /// Bodies came in with faces that are not valid.
+  void damaged(const kervo::Error& error);
   void told(const QString& text);
   void recentChanged();
   void loaded();  ///< another document is on the desk

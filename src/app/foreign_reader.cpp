@@ -64,9 +64,12 @@ void ForeignReader::ended(int code, QProcess::ExitStatus status) {
   process_ = nullptr;
   emit finished();
   notes_.clear();
-  const QString mark = "kervo-cli: note: ";
-  for (const QString& line : said.split('\n'))
-    if (line.startsWith(mark)) notes_ << line.mid(mark.size());
+  flaws_.clear();
+  const QString note = "kervo-cli: note: ", flaw = "kervo-cli: damaged: ";
+  for (const QString& line : said.split('\n')) {
+    if (line.startsWith(note)) notes_ << line.mid(note.size());
+    if (line.startsWith(flaw)) flaws_ << line.mid(flaw.size());
+  }
   const std::string name = QFileInfo(path_).fileName().toStdString();
   if (stopped_) return emit failed(std::nullopt);
   if (timedOut_)

@@ -23,8 +23,10 @@ class ForeignReader : public QObject {
   void stop();
   void setLimit(int seconds) { limitSeconds_ = seconds; }
   QString path() const { return path_; }
-  /// What the last reading mended or could not trust.
+  /// What the last reading mended.
   QStringList notes() const { return notes_; }
+  /// Where its bodies cannot be trusted.
+  QStringList flaws() const { return flaws_; }
 
  signals:
   void started(const QString& path);
@@ -36,7 +38,7 @@ class ForeignReader : public QObject {
   void ended(int code, QProcess::ExitStatus status);
 
   QString path_;
-  QStringList notes_;
+  QStringList notes_, flaws_;
   int limitSeconds_;
   bool stopped_ = false;
   bool timedOut_ = false;

@@ -242,13 +242,16 @@ void MainWindow::connectParts() {
     refreshTitle();
     status_->refresh();
   });
-  connect(&session, &Session::failed, message_, &MessageBar::show);
+  connect(&session, &Session::failed, message_, [this](const Error& error) { message_->show(error); });
   connect(&desk_.worker, &Worker::stopped, this, [this] {
     if (desk_.session.upToDate() || desk_.trial.active()) return;
     message_->ask(tr("Rebuilding was stopped; the view shows the model as it was before."),
                   {{tr("Rebuild now"), [this] { desk_.session.rebuildAgain(); }}, {tr("Close"), [] {}}});
   });
-  connect(files_.get(), &Files::failed, message_, &MessageBar::show);
+  connect(files_.get(), &Files::failed, message_, [this](const Error& error) { message_->show(error); });
+  connect(files_.get(), &Files::damaged, this, [this](const Error& error) {
+    message_->show(error, {{tr("Show it"), [this] { showFlaws(); }}, {tr("Repair …"), [this] { startRepair(desk_); }}});
+  });
   connect(files_.get(), &Files::told, this, &MainWindow::tell);
   connect(files_.get(), &Files::loaded, this, [this] {
     message_->close();
@@ -333,7 +336,7 @@ void MainWindow::connectView() {
     if (CurvesField* curves = bench_->curves()) curves->addDrawn({u, v}, {toU, toV});
   });
   connect(view_, &Viewport::pointed, status_, &StatusLine::showPointer);
-  connect(view_, &Viewport::drawingFailed, message_, &MessageBar::show);
+  connect(view_, &Viewport::drawingFailed, message_, [this](const Error& error) { message_->show(error); });
 }
 
 void MainWindow::refreshScene() {
@@ -475,6 +478,17 @@ void MainWindow::showFirstTrouble() {
       cutList_->sheet()->setFocus();
       return;
     }
+}
+
+void MainWindow::showFlaws() {
+  std::vector<Pick> picks;
+  for (const auto& [id, picture] : desk_.shownPictures)
+    for (std::size_t face = 0; face < picture->faces.size(); ++face)
+      if (picture->faces[face].flawed()) picks.push_back({Pick::Kind::Face, id, static_cast<int>(face)});
+  if (picks.empty()) return tell(tr("No face is damaged"));
+  desk_.selection.set(std::move(picks));
+  view_->fitSelection();
+  view_->setFocus();
 }
 
 void MainWindow::announceNewPieces() {

@@ -52,6 +52,8 @@ class MainWindow : public QMainWindow {
   void askWallLimit();
   void showKeys();
   void showFirstTrouble();
+  /// Selects the faces that are not valid, and moves the view to them.
+  void showFlaws();
   void tell(const QString& text) { status_->tell(text); }
   void setFilter(PickFilter filter);
   PickFilter filter() const { return filter_; }

@@ -32,13 +32,14 @@ void MessageBar::clearButtons() {
   }
 }
 
-void MessageBar::show(const Error& error) {
+void MessageBar::show(const Error& error, std::vector<Choice> choices) {
   QString text = QString::fromStdString(error.happened());
   if (!text.isEmpty()) text[0] = text[0].toUpper();
   if (!error.where().empty()) text += QStringLiteral(" (%1)").arg(QString::fromStdString(error.where()));
   text += ".";
   if (!error.help().empty()) text += " " + QString::fromStdString(error.help()) + ".";
-  ask(text, {{tr("Close"), [] {}}});
+  choices.push_back({tr("Close"), [] {}});
+  ask(text, choices);
 }
 
 void MessageBar::ask(const QString& text, const std::vector<Choice>& choices) {

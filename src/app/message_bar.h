@@ -16,11 +16,12 @@ class MessageBar : public QWidget {
  public:
   explicit MessageBar(QWidget* parent = nullptr);
 
-  void show(const Error& error);
   struct Choice {
     QString text;
     std::function<void()> run;
   };
+  /// With ways to help, if there are any; it can always be closed.
+  void show(const Error& error, std::vector<Choice> choices = {});
   void ask(const QString& text, const std::vector<Choice>& choices);
   QString text() const { return text_->text(); }
   void close();

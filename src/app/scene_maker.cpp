@@ -18,6 +18,23 @@ void add(Scene& scene, const Body& body, const std::map<BodyId, Picture>& pictur
   scene.bodies.push_back({body.id, body.name, picture->second, bodyColor(body), role, 0, true});
 }
 
+/// The borders of faces that were found not valid.
+void addFlaws(Scene& scene, const Body& body, const std::map<BodyId, Picture>& pictures) {
+  const auto picture = pictures.find(body.id);
+  if (picture == pictures.end() || !body.visible || !body.shape.hasFlawedFaces()) return;
+  const BodyMesh& mesh = picture->second->mesh;
+  for (std::size_t face = 0; face < picture->second->faces.size(); ++face) {
+    if (!picture->second->faces[face].flawed()) continue;
+    for (const std::uint32_t edge : mesh.faceEdges[face]) {
+      Polyline line;
+      const BodyMesh::Range range = mesh.edges[edge];
+      for (std::uint32_t i = range.first; i < range.first + range.count; ++i)
+        line.push_back({mesh.edgePoints[3 * i], mesh.edgePoints[3 * i + 1], mesh.edgePoints[3 * i + 2]});
+      scene.lines.push_back({std::move(line), SceneLine::Style::Fault});
+    }
+  }
+}
+
 void addLines(Scene& scene, const std::vector<Polyline>& lines, SceneLine::Style style) {
   for (const Polyline& line : lines) scene.lines.push_back({line, style});
 }
@@ -113,7 +130,10 @@ Color bodyColor(const Body& body) {
 
 Scene sceneOf(const Made& made) {
   Scene scene;
-  for (const Body& body : made.model->bodies) add(scene, body, made.pictures, Role::Plain);
+  for (const Body& body : made.model->bodies) {
+    add(scene, body, made.pictures, Role::Plain);
+    addFlaws(scene, body, made.pictures);
+  }
   for (const StepReport& step : made.model->steps)
     if (step.result && step.result->drawing && stepsThatRead(made.document, step.id).empty())
       addLines(scene, step.result->drawing->lines, SceneLine::Style::Drawing);
@@ -126,7 +146,7 @@ Scene sceneOf(const Tried& tried) {
   if (!report.result) return pickingScene(tried, *step);
   const StepResult& result = *report.result;
   Scene scene;
-  if (report.finding) addLines(scene, report.finding->gap, SceneLine::Style::Gap);
+  if (report.finding) addLines(scene, report.finding->gap, SceneLine::Style::Fault);
   std::set<BodyId> shown;
   std::vector<BodyId> divided;
   for (const Piece& piece : result.pieces) {
@@ -157,7 +177,7 @@ Scene pickingScene(const Tried& tried, const Step& step) {
   Scene scene;
   if (const auto& finding = tried.report().finding) {
     addLines(scene, finding->cutterOutline, SceneLine::Style::Cutter);
-    addLines(scene, finding->gap, SceneLine::Style::Gap);
+    addLines(scene, finding->gap, SceneLine::Style::Fault);
   }
   const std::vector<BodyId> stock = picked(step, Well::Stock), cutters = picked(step, Well::Cutter);
   for (const Body& body : tried.before->bodies) {

@@ -199,6 +199,14 @@ void startGroup(Desk& desk) {
   desk.trial.begin(newStep(desk, "group", {{"bodies", BodyPick{false, desk.selection.bodies()}}}));
 }
 
+void startRepair(Desk& desk) {
+  std::vector<BodyId> bodies = desk.selection.bodies();
+  if (bodies.empty())
+    for (const Body& body : desk.session.made()->model->bodies)
+      if (body.shape.hasFlawedFaces()) bodies.push_back(body.id);
+  desk.trial.begin(newStep(desk, "repair", {{"bodies", BodyPick{false, bodies}}}));
+}
+
 void toggleGroup(Desk& desk, const StepId& id) {
   const auto step = desk.session.document().find(id);
   if (!step) return;

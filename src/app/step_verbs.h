@@ -28,6 +28,8 @@ void startScore(Desk& desk);
 void startGroup(Desk& desk);
 /// Opens a closed group, or closes an open one behind everything that was done to its members.
 void toggleGroup(Desk& desk, const StepId& id);
+/// The selected bodies, or all damaged ones, made sound again.
+void startRepair(Desk& desk);
 /// Marks the selected bodies as hole-makers, or takes the mark away.
 void toggleHoleMaker(Desk& desk);
 

@@ -31,6 +31,17 @@ struct Asked {
   /// A body, or any part of one.
   bool body() const { return !desk.selection.picks().empty(); }
   bool anyBody() const { return !desk.session.made()->model->bodies.empty(); }
+  bool damaged() const {
+    const auto& bodies = desk.session.made()->model->bodies;
+    return std::any_of(bodies.begin(), bodies.end(), [](const Body& body) { return body.shape.hasFlawedFaces(); });
+  }
+  bool selectedDamaged() const {
+    const auto bodies = desk.selection.bodies();
+    return std::any_of(bodies.begin(), bodies.end(), [this](const BodyId& id) {
+      const Body* body = desk.session.made()->model->find(id);
+      return body && body->shape.hasFlawedFaces();
+    });
+  }
   bool step(const char* kind = nullptr) const {
     const auto step = desk.session.document().find(desk.selection.step());
     return step && (!kind || step->kind().key() == kind);
@@ -411,9 +422,28 @@ void addPlaces(std::vector<Verb>& verbs, MainWindow& w) {
 }
 
 void addOtherVerbs(std::vector<Verb>& verbs, MainWindow& w) {
+  const Asked is{w.desk()};
   Desk& desk = w.desk();
   verbs.push_back({"trouble", "Go to the first failed step", MenuPlace::Check, "warning", QKeySequence("Ctrl+G"), "",
                    [&w] { w.showFirstTrouble(); }, [&desk] { return desk.session.made()->model->failed(); }});
+  verbs.push_back({"show-flaws",
+                   "Show damaged faces",
+                   MenuPlace::Check,
+                   "fit",
+                   {},
+                   "Selects faces that are not valid, and moves the view to them",
+                   [&w] { w.showFlaws(); },
+                   [is] { return is.damaged(); }});
+  verbs.push_back({"repair",
+                   "Repair bodies",
+                   MenuPlace::Check,
+                   "repair",
+                   {},
+                   "Mends faces that are not valid and joins free edges",
+                   [&desk] { startRepair(desk); },
+                   [is] { return is.anyBody(); },
+                   [is] { return is.selectedDamaged(); },
+                   [] { return QString("Repair it …"); }});
   verbs.push_back({"wall-limit",
                    "Limit for walls …",
                    MenuPlace::Check,

@@ -17,6 +17,7 @@ Command cutCommand(CLI::App& app);
 Command splitCommand(CLI::App& app);
 Command combineCommand(CLI::App& app);
 Command scoreCommand(CLI::App& app);
+Command repairCommand(CLI::App& app);
 Command convertCommand(CLI::App& app);
 
 }  // namespace kervo::cli

@@ -46,7 +46,7 @@ int run(const Options& options) {
   const FileContents contents = contentsOf(options);
   if (toDocument) {
     for (const FileBody& body : contents.bodies)
-      for (const std::string& flaw : flawsIn(body, Search::Quick, progress())) note(flaw);
+      for (const std::string& flaw : flawsIn(body, Search::Quick, progress())) note(flaw, "damaged");
     Document document;
     const auto unit = findUnit(contents.unit);
     if (unit && unit->dimension == lengthDimension) document.unit = contents.unit;

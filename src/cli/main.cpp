@@ -48,10 +48,10 @@ int main(int argc, char** argv) {
   app.fallthrough();
   bool noReadBack = false;
   app.add_flag("--no-read-back", noReadBack,
-               "Do not read files back to compare them with what was written: up to three times faster, less certain");
+               "Do not read files back to compare them with what was written: faster, less certain");
   app.set_version_flag("--version", KERVO_VERSION);
   const std::vector<Command> commands{infoCommand(app),    rebuildCommand(app), cutCommand(app),    splitCommand(app),
-                                      combineCommand(app), scoreCommand(app),   convertCommand(app)};
+                                      combineCommand(app), scoreCommand(app),   repairCommand(app), convertCommand(app)};
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& error) {

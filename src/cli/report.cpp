@@ -166,9 +166,9 @@ void writeBodiesTo(const std::string& path, const std::vector<FileBody>& bodies,
   writeBodies(path, bodies, unit, progress(), chosenReadBack);
 }
 
-void note(const std::string& text) {
+void note(const std::string& text, const char* what) {
   clearProgress();
-  std::fprintf(stderr, "kervo-cli: note: %s\n", text.c_str());
+  std::fprintf(stderr, "kervo-cli: %s: %s\n", what, text.c_str());
 }
 
 }  // namespace kervo::cli

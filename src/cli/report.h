@@ -32,8 +32,8 @@ FileContents readBodiesFrom(const std::string& path);
 /// Whether writeBodiesTo() compares: --no-read-back turns that off.
 void setReadBack(ReadBack readBack);
 void writeBodiesTo(const std::string& path, const std::vector<FileBody>& bodies, const std::string& unit);
-/// One line on stderr.
-void note(const std::string& text);
+/// One line on stderr. `what`: "note", or "damaged" for a place where a body cannot be trusted.
+void note(const std::string& text, const char* what = "note");
 /// The unit to write what came from these contents in: theirs, or mm if theirs is none that Kervo knows.
 std::string unitToWrite(const FileContents& contents);
 

@@ -14,7 +14,7 @@ namespace {
 
 /// With more triangles, edges are one pixel thin while the view moves.
 constexpr std::size_t largeModel = 60'000;
-constexpr double edgeWidth = 1.35, markedWidth = 3.2, cutterWidth = 1.7, gapWidth = 4;
+constexpr double edgeWidth = 1.35, markedWidth = 3.2, cutterWidth = 1.7, faultWidth = 4;
 constexpr double edgeBias = 6e-4, markedBias = 9e-4;
 
 QVector3D rgb(const QColor& color) {
@@ -118,7 +118,7 @@ void Renderer::setScene(const Scene& scene) {
       it = bodies_.erase(it);
     }
   }
-  for (const SceneLine::Style style : {SceneLine::Style::Drawing, SceneLine::Style::Cutter, SceneLine::Style::Gap}) {
+  for (const SceneLine::Style style : {SceneLine::Style::Drawing, SceneLine::Style::Cutter, SceneLine::Style::Fault}) {
     std::vector<float> points;
     std::vector<BodyMesh::Range> ranges;
     for (const SceneLine& line : scene.lines) {
@@ -428,11 +428,11 @@ void Renderer::drawLines(const Frame& frame) {
     useLines(frame, frame.look.axes[2], cutterWidth, 0, markedBias);
     drawn.drawWide(*gl_);
   }
-  if (const LineBatch& gap = sceneLines_[SceneLine::Style::Gap]; !gap.empty()) {
+  if (const LineBatch& fault = sceneLines_[SceneLine::Style::Fault]; !fault.empty()) {
     // Seen through everything: it lies inside a body.
     gl_->glDisable(GL_DEPTH_TEST);
-    useLines(frame, frame.look.vermilion, gapWidth, 0, markedBias);
-    gap.drawWide(*gl_);
+    useLines(frame, frame.look.vermilion, faultWidth, 0, markedBias);
+    fault.drawWide(*gl_);
     gl_->glEnable(GL_DEPTH_TEST);
   }
   const LineBatch& cutter = sceneLines_[SceneLine::Style::Cutter];

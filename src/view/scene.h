@@ -24,9 +24,9 @@ struct SceneBody {
 
 /// A line through points, drawn over the bodies.
 struct SceneLine {
-  enum class Style { Drawing, Cutter, Gap };
+  enum class Style { Drawing, Cutter, Fault };
   Polyline points;
-  Style style = Style::Drawing;  ///< Gap: where a cutter is too short
+  Style style = Style::Drawing;  ///< Fault: where a cutter is too short, or a face is not valid
 };
 
 /// A number or letter in a disc, on whichever of its places faces the eye best.

@@ -18,7 +18,7 @@ TEST_F(CutFamily, LineThatIsTooShortIsMendedByOneClick) {
   EXPECT_TRUE(hasLine("\"l\" ends inside \"Block\": it is 20 mm too short"));
   // The gap shows in the view, the cut cannot be made.
   bool gap = false;
-  for (const SceneLine& each : window->view().scene().lines) gap |= each.style == SceneLine::Style::Gap;
+  for (const SceneLine& each : window->view().scene().lines) gap |= each.style == SceneLine::Style::Fault;
   EXPECT_TRUE(gap);
   EXPECT_FALSE(window->bench().before()->makeButton()->isEnabled());
   QPushButton* extend = nullptr;

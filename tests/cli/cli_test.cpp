@@ -114,7 +114,7 @@ TEST_F(Cli, FilesAreReadBackUnlessToldNotTo) {
 TEST_F(Cli, BringingInNotesFlawsOnStderr) {
   const Outcome outcome = run("convert " + thirdParty + "occ/Top.brep " + at("top.kervo"));
   ASSERT_EQ(outcome.code, 0);
-  EXPECT_THAT(outcome.err, testing::AllOf(HasSubstr("kervo-cli: note: "), HasSubstr("face225"), HasSubstr(" mm")));
+  EXPECT_THAT(outcome.err, testing::AllOf(HasSubstr("kervo-cli: damaged: "), HasSubstr("face225"), HasSubstr(" mm")));
 }
 
 TEST_F(Cli, KeepingBothSidesOfAMissIsNoLostPiece) {

@@ -65,6 +65,7 @@ QVariant BodiesModel::data(const QModelIndex& index, int role) const {
       return {};
     case Qt::DecorationRole:
       if (index.column() == Swatch) return qt(bodyColor(*body));
+      if (index.column() == Name && body->shape.hasFlawedFaces()) return icon("warning", look().ochre);
       if (index.column() == Eye) return body->visible ? icon("eye") : icon("eye-closed", look().dim);
       if (index.column() == Shield)
         return body->shielded ? icon("shield-on", look().ochre) : icon("shield", look().dim);
@@ -80,11 +81,15 @@ QVariant BodiesModel::data(const QModelIndex& index, int role) const {
       if (index.column() == Kind && body->holeMaker)
         return tr("Hole-maker: a group takes %1 away from its solids").arg(name);
       if (index.column() == Swatch) return tr("Click to choose a colour");
+      if (body->shape.hasFlawedFaces())
+        return tr("%1 has a face that is not valid, marked in the view: cuts that meet it are refused. Use Repair")
+            .arg(name);
       return QStringLiteral("%1 · %2").arg(name, QString::fromStdString(body->id));
     case Qt::AccessibleTextRole:
       if (index.column() == Eye) return body->visible ? tr("visible") : tr("hidden");
       if (index.column() == Shield) return body->shielded ? tr("shielded") : tr("not shielded");
       if (index.column() == Swatch) return tr("colour %1").arg(qt(bodyColor(*body)).name());
+      if (index.column() == Name && body->shape.hasFlawedFaces()) return tr("%1, damaged").arg(name);
       return {};
     default:
       return {};

@@ -54,6 +54,23 @@ bool liesInside(const TopoDS_Shape& part, const std::vector<Shape>& cutters, Sid
   return inside;
 }
 
+bool hasInnerFaces(const TopoDS_Shape& part) {
+  for (TopExp_Explorer it(part, TopAbs_FACE); it.More(); it.Next())
+    if (it.Current().Orientation() == TopAbs_INTERNAL || it.Current().Orientation() == TopAbs_EXTERNAL) return true;
+  return false;
+}
+
+/// Throws Unsound if a face of a cutter runs inside a part, which it should have divided.
+void requireNoneReachesIn(const std::vector<Shape>& cutters, const std::vector<TopoDS_Shape>& parts, Sides& sides,
+                          Progress& progress) {
+  for (const Shape& cutter : cutters)
+    for (const gp_Pnt& point : sides.pointsOn(cutter.body().topology, 64)) {
+      progress.throwIfStopped();
+      for (const TopoDS_Shape& part : parts)
+        if (sides.stateOf(point, part) == TopAbs_IN) throw Unsound{wrongSide};
+    }
+}
+
 DividedParts dividedWhole(const Shape& stock, const std::vector<Shape>& cutters, const Attempt& attempt,
                           Progress& progress) {
   std::vector<Shape> arguments{stock};
@@ -83,6 +100,9 @@ DividedParts dividedWhole(const Shape& stock, const std::vector<Shape>& cutters,
       for (const TopoDS_Shape& part : intersection.parts(solid)) all.push_back(part);
     return all;
   }();
+  // A face of a cutter that divides nothing hangs inside a part.
+  if (!hasInnerFaces(stock.body().topology) && std::any_of(parts.begin(), parts.end(), hasInnerFaces))
+    throw Unsound{"a face lies inside a part"};
   // Where the stock was divided, one of its parts is in a cutter.
   const bool noneInside =
       parts.size() > solidsOf(stock).size() &&
@@ -91,8 +111,10 @@ DividedParts dividedWhole(const Shape& stock, const std::vector<Shape>& cutters,
     for (const TopoDS_Shape& part : parts) (inCutter.contains(part) ? result.inside : result.outside).push_back(part);
     return result;
   }
-  // A cutter only takes away: its own parts may be lost, if those of the stock are whole and each has a clear side.
+  // A cutter only takes away: its own parts may be lost, if those of the stock are whole, each has a clear side, and
+  // none of them has a piece of a cutter's face inside.
   Sides sides;
+  requireNoneReachesIn(cutters, parts, sides, progress);
   for (const TopoDS_Shape& part : parts) {
     progress.throwIfStopped();
     (liesInside(part, cutters, sides) ? result.inside : result.outside).push_back(part);

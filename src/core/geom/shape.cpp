@@ -215,14 +215,17 @@ bool Shape::watertight() const {
   return body_ && body_->kind == BodyKind::Solid && openEdges(body_->topology).empty();
 }
 
+bool Shape::hasFlawedFaces() const {
+  return body_ && std::any_of(body_->faces.begin(), body_->faces.end(),
+                              [](const auto& each) { return each.second.flawed; });
+}
+
 bool Shape::valid() const {
   if (!body_) return true;
   std::call_once(body_->validOnce, [&] {
     Progress unstoppable;
     body_->valid = kernelCall("checking the body", [&] {
-      const bool flawed =
-          std::any_of(body_->faces.begin(), body_->faces.end(), [](const auto& each) { return each.second.flawed; });
-      return !flawed && findFault(*body_, unstoppable).empty();
+      return !hasFlawedFaces() && findFault(*body_, unstoppable).empty();
     });
   });
   return body_->valid;

@@ -52,6 +52,9 @@ class Shape {
   /// Checks every face and the way they join; false for a body the kernel cannot be trusted with.
   bool valid() const;
 
+  /// True if one of its faces was found not valid before (examined()); checks nothing itself.
+  bool hasFlawedFaces() const;
+
   /// Its separate solids (or connected surfaces), each a shape with its names.
   std::vector<Shape> pieces() const;
 

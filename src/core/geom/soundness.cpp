@@ -336,6 +336,8 @@ std::optional<Flaw> selfCrossingOf(const Shape& shape, Progress& progress) {
       BRepBndLib::Add(a, where);
       BRepBndLib::Add(b, other);
       const Box common = commonBox(where, other);
+      if (first == second && !nameOf(a).empty())
+        return Flaw{"the face " + nameOf(a) + " crosses itself", common.centre()};
       const std::string names = nameOf(a).empty() || nameOf(b).empty() ? "" : ": " + nameOf(a) + " and " + nameOf(b);
       return Flaw{"the body cuts itself" + names, common.centre()};
     }

@@ -64,6 +64,10 @@ double Face::area() const {
   return body_->area;
 }
 
+bool Face::flawed() const {
+  return body_->flawed;
+}
+
 Point Face::samplePoint() const {
   return kernelCall("sampling a face", [&] { return fromPnt(pointInside(body_->face).first); });
 }
@@ -232,7 +236,7 @@ std::vector<Face> facesOf(const Shape& shape) {
   if (shape.empty()) return faces;
   for (const TopoDS_Face& face : skeletonOf(shape).faces) {
     const FaceFacts& facts = factsOf(shape, face);
-    faces.emplace_back(std::make_shared<const FaceBody>(FaceBody{face, facts.origins, facts.integrals.area}));
+    faces.emplace_back(std::make_shared<const FaceBody>(FaceBody{face, facts.origins, facts.integrals.area, facts.flawed}));
   }
   return faces;
 }

@@ -43,6 +43,8 @@ class Face {
   std::optional<Axis> axis() const;
   /// "plane", "cylinder", …
   std::string surfaceName() const;
+  /// It was checked and found not valid; a cut that meets it is refused.
+  bool flawed() const;
   /// Distance of a point from the face, in mm.
   double distanceTo(Point point) const;
   /// True if both lie on one surface (planes, cylinders, cones, spheres and tori are compared; others only match

@@ -13,6 +13,7 @@
 #include "steps/pattern.h"
 #include "steps/place.h"
 #include "steps/plane.h"
+#include "steps/repair.h"
 #include "steps/round.h"
 #include "steps/score.h"
 #include "steps/sphere.h"
@@ -24,7 +25,8 @@ namespace kervo {
 const StepKinds& allStepKinds() {
   static const StepKinds kinds({&bringInStep(), &blockStep(), &cylinderStep(), &coneStep(), &sphereStep(), &torusStep(),
                                 &planeStep(), &drawingStep(), &cutStep(), &splitStep(), &combineStep(), &scoreStep(),
-                                &groupStep(), &roundStep(), &extrudeStep(), &liftStep(), &placeStep(), &patternStep()});
+                                &groupStep(), &roundStep(), &extrudeStep(), &liftStep(), &placeStep(), &patternStep(),
+                                &repairStep()});
   return kinds;
 }
 

@@ -60,7 +60,7 @@ bool isReached(Point place, const Shape& argument, const std::vector<Shape>& arg
 }
 
 constexpr char repairFirst[] =
-    "Cut away that place first, or repair the body in the program that made it and bring it in again";
+    "Cut away that place first, repair the body in the program that made it, or use Repair";
 
 }  // namespace
 

@@ -57,7 +57,7 @@ void throwIfCrossing(const std::string& verb, const std::vector<Shape>& argument
 [[noreturn]] void throwNothingSound(const std::string& verb, const std::string& reason);
 
 /// Runs `work` with one attempt after another until one passes. `arguments`: all that it works on. The first failure
-/// makes it look for flaws in them, the second for crossings, so that what nothing can help is refused early.
+/// makes it look for flaws in them, the third for crossings, so that what nothing can help is refused early.
 template <class Work>
 auto firstSound(const std::string& verb, const std::vector<Shape>& arguments, Progress& progress, Work&& work)
     -> decltype(work(Attempt())) {
@@ -75,7 +75,7 @@ auto firstSound(const std::string& verb, const std::vector<Shape>& arguments, Pr
     }
     ++failures;
     if (failures == 1) throwIfFlawed(verb, arguments, progress);
-    if (failures == 2) throwIfCrossing(verb, arguments, progress);
+    if (failures == 3) throwIfCrossing(verb, arguments, progress);
   }
   throwNothingSound(verb, firstReason);
 }

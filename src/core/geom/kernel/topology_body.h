@@ -15,6 +15,7 @@ struct FaceBody {
   TopoDS_Face face;  ///< oriented as in its body
   Origins origins;
   double area = 0;
+  bool flawed = false;
 };
 
 struct EdgeBody {
