@@ -16,13 +16,30 @@ MessageBar::MessageBar(QWidget* parent) : QWidget(parent) {
   text_ = new QLabel;
   text_->setWordWrap(true);
   text_->setTextInteractionFlags(Qt::TextSelectableByMouse);
-  auto* row = new QHBoxLayout(this);
-  row->setContentsMargins(12, 6, 12, 6);
-  row->addWidget(picture, 0, Qt::AlignTop);
-  row->addWidget(text_, 1);
+  auto* said = new QHBoxLayout;
+  said->addWidget(picture, 0, Qt::AlignTop);
+  said->addWidget(text_, 1);
   buttons_ = new QHBoxLayout;
-  row->addLayout(buttons_);
+  row_ = new QBoxLayout(QBoxLayout::LeftToRight, this);
+  row_->setContentsMargins(12, 6, 12, 6);
+  row_->addLayout(said, 1);
+  row_->addLayout(buttons_);
   hide();
+}
+
+void MessageBar::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  arrange();
+}
+
+void MessageBar::arrange() {
+  // Beside the buttons the text has to have room for some words a line.
+  constexpr int fewestLetters = 45;
+  const int room = width() - buttons_->sizeHint().width();
+  const bool narrow = room < fewestLetters * fontMetrics().averageCharWidth();
+  row_->setDirection(narrow ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
+  row_->setAlignment(buttons_, narrow ? Qt::AlignRight : Qt::Alignment());
+  setMinimumHeight(row_->heightForWidth(width()));
 }
 
 void MessageBar::clearButtons() {
@@ -55,6 +72,7 @@ void MessageBar::ask(const QString& text, const std::vector<Choice>& choices) {
   }
   setAccessibleDescription(text);
   setVisible(true);
+  arrange();
 }
 
 void MessageBar::close() {

@@ -26,10 +26,16 @@ class MessageBar : public QWidget {
   QString text() const { return text_->text(); }
   void close();
 
+ protected:
+  void resizeEvent(QResizeEvent* event) override;
+
  private:
   void clearButtons();
+  /// The buttons beside the text, or below it where that would be too narrow.
+  void arrange();
 
   QLabel* text_;
+  QBoxLayout* row_;
   QHBoxLayout* buttons_;
 };
 

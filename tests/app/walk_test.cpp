@@ -165,6 +165,29 @@ TEST_F(Walk, OpensAStepFileInAProcessOfItsOwn) {
   EXPECT_EQ(model().bodies.size(), 6u);
 }
 
+TEST_F(Walk, ADamagedBodyIsShownAndRepaired) {
+  open("/usr/share/opencascade/data/occ/Top.brep");
+  EXPECT_TRUE(window->message().text().contains("is not valid")) << window->message().text().toStdString();
+  const auto marked = [&] {
+    const auto& lines = window->view().scene().lines;
+    return std::any_of(lines.begin(), lines.end(),
+                       [](const SceneLine& line) { return line.style == SceneLine::Style::Fault; });
+  };
+  EXPECT_TRUE(marked());
+  click(button("Show it"));
+  EXPECT_FALSE(window->message().isVisible());
+  const auto& picks = window->desk().selection.picks();
+  ASSERT_EQ(picks.size(), 1u);
+  EXPECT_EQ(picks[0].kind, Pick::Kind::Face);
+  click(button("Repair it …"));
+  EXPECT_FALSE(marked()) << "the trial shows the body as it will be";
+  key(Qt::Key_Return);
+  EXPECT_EQ(window->cutList().model()->rowCount(), 2);
+  ASSERT_EQ(model().bodies.size(), 1u);
+  EXPECT_TRUE(model().bodies[0].shape.valid());
+  EXPECT_FALSE(marked());
+}
+
 TEST_F(Walk, BrokenFileIsToldAndNothingIsLost) {
   TemporaryFolder folder;
   openDemo();

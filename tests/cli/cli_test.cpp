@@ -117,6 +117,17 @@ TEST_F(Cli, BringingInNotesFlawsOnStderr) {
   EXPECT_THAT(outcome.err, testing::AllOf(HasSubstr("kervo-cli: damaged: "), HasSubstr("face225"), HasSubstr(" mm")));
 }
 
+TEST_F(Cli, RepairMendsADamagedBody) {
+  const json outcome =
+      run("repair --stock " + thirdParty + "occ/Top.brep --out " + at("mended.brep") + " --json").parsed();
+  EXPECT_EQ(outcome["bodies"].size(), 1u);
+  EXPECT_THAT(run("convert " + thirdParty + "occ/Top.brep " + at("before.kervo")).err, HasSubstr("damaged"));
+  EXPECT_THAT(run("convert " + at("mended.brep") + " " + at("after.kervo")).err, testing::Not(HasSubstr("damaged")));
+  const Outcome sound = run("repair --stock " + at("mended.brep"));
+  EXPECT_NE(sound.code, 0);
+  EXPECT_THAT(sound.err, HasSubstr("no flaw"));
+}
+
 TEST_F(Cli, KeepingBothSidesOfAMissIsNoLostPiece) {
   const std::string nut = thirdParty + "occ/Pump_Nut.brep";
   const Outcome outcome = run("cut --stock " + nut + " --cutter " + nut + " --keep both --json");

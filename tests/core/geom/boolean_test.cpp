@@ -139,6 +139,24 @@ TEST(Divide, TorusAgainstATangentCylinderIsRightOrRefused) {
   EXPECT_GE(right, 7);
 }
 
+// A ball that touches its cylinder all round: the kernel leaves half of the ball's face hanging in the cylinder, where
+// it divides nothing, and the cut looked like a miss.
+TEST(Divide, BallThatTouchesItsCylinderAllRoundIsRightOrRefused) {
+  Progress progress;
+  BodyPairs pairs(20261125);
+  for (int i = 0; i < 2019; ++i) pairs.next();
+  const auto [cylinder, ball] = pairs.next();
+  ASSERT_EQ(facesOf(cylinder).front().surfaceName(), "cylinder");
+  ASSERT_EQ(facesOf(ball).front().surfaceName(), "sphere");
+  try {
+    const Division division = divide(cylinder, {ball}, progress);
+    EXPECT_NEAR(division.inside.volume(), ball.volume(), 1e-6 * ball.volume());
+    EXPECT_NEAR(division.outside.volume(), cylinder.volume() - ball.volume(), 1e-6 * ball.volume());
+  } catch (const Error& error) {
+    EXPECT_THAT(error.what(), HasSubstr("gives no sound result"));
+  }
+}
+
 TEST(Unite, RemovesSeamsAndMergesNames) {
   Progress progress;
   const Shape left = makeBlock("left", {}, 10, 10, 5);
