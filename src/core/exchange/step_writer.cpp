@@ -40,16 +40,16 @@ std::string kernelUnit(const std::string& unit) {
 }
 
 /// How the shapes of a body are written, from the most natural to the most robust.
-enum class Form { SpheresTurned, AllTurned, Divided, Splines };
+enum class Form { Turned, TurnedOrDivided, Divided, Splines };
 
 Shape inForm(const Shape& shape, Form form) {
   if (shape.kind() == BodyKind::Curve) return shape;
   return kernelCall("turning seams away", [&] {
     switch (form) {
-      case Form::SpheresTurned:
-        return withSeamsClear(shape, Surfaces::Spheres).shape;
-      case Form::AllTurned:
-        return withSeamsClear(shape, Surfaces::All).shape;
+      case Form::Turned:
+        return withSeamsClear(shape, TooLarge::DivideSpheres).shape;
+      case Form::TurnedOrDivided:
+        return withSeamsClear(shape, TooLarge::DivideAll).shape;
       case Form::Divided:
         return dividedClear(shape).shape;
       case Form::Splines:
@@ -124,12 +124,12 @@ void writeOnce(const std::filesystem::path& path, const std::vector<FileBody>& b
 
 void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
                ReadBack readBack, Progress& progress) {
-  std::vector<Form> forms(bodies.size(), Form::SpheresTurned);
+  std::vector<Form> forms(bodies.size(), Form::Turned);
   std::vector<FileBody> formed = bodies;
   separateTwins(formed);
   for (FileBody& body : formed) {
     progress.throwIfStopped();
-    body.shape = inForm(body.shape, Form::SpheresTurned);
+    body.shape = inForm(body.shape, Form::Turned);
   }
   const std::lock_guard lock(stepMutex());
   prepareStep();

@@ -105,11 +105,10 @@ bool isSphere(const TopoDS_Face& face) {
 }
 
 /// Turns what can be turned; gives the faces that stay as they were although they meet their seam.
-std::vector<char> turnFaces(Workshop& workshop, Surfaces which) {
+std::vector<char> turnFaces(Workshop& workshop) {
   std::vector<char> left(workshop.faces().size(), 0);
   for (std::size_t i = 0; i < left.size(); ++i) {
     Workshop::Place& place = workshop.faces()[i];
-    if (which == Surfaces::Spheres && !isSphere(place.face)) continue;
     if (!bordersMeetSeam(place.face)) continue;
     left[i] = 1;
     const auto turned = turnedClear(place.face, SeamPlace::Beside);
@@ -122,17 +121,16 @@ std::vector<char> turnFaces(Workshop& workshop, Surfaces which) {
 
 }  // namespace
 
-Reseated withSeamsClear(const Shape& shape, Surfaces which) {
+Reseated withSeamsClear(const Shape& shape, TooLarge tooLarge) {
   const auto faces = facesOf(shape.body().topology);
-  if (std::none_of(faces.begin(), faces.end(), [&](const TopoDS_Face& face) {
-        return (which == Surfaces::All || isSphere(face)) && bordersMeetSeam(face);
-      }))
-    return {shape, {}};
+  if (std::none_of(faces.begin(), faces.end(), bordersMeetSeam)) return {shape, {}};
   Workshop workshop(shape);
-  const std::vector<char> left = turnFaces(workshop, which);
+  std::vector<char> left = turnFaces(workshop);
+  if (tooLarge == TooLarge::DivideSpheres)
+    for (std::size_t i = 0; i < left.size(); ++i) left[i] = left[i] && isSphere(workshop.faces()[i].face);
   if (std::find(left.begin(), left.end(), 1) != left.end()) {
     workshop.divide(left);
-    turnFaces(workshop, which);
+    turnFaces(workshop);
   }
   return workshop.result(shape);
 }
@@ -142,7 +140,7 @@ Reseated dividedClear(const Shape& shape) {
   std::vector<char> meet;
   for (const Workshop::Place& place : workshop.faces()) meet.push_back(bordersMeetSeam(place.face));
   workshop.divide(meet);
-  turnFaces(workshop, Surfaces::All);
+  turnFaces(workshop);
   return workshop.result(shape);
 }
 

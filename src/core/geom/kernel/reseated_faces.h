@@ -14,13 +14,14 @@ struct Reseated {
   std::vector<int> faces;  ///< the numbers of those faces in the shape as it was, from 1, in its own order
 };
 
-/// Which faces are looked at.
-enum class Surfaces { Spheres, All };
+/// Which faces are divided if they are too large to be turned: a cone or a ring that goes all round has its seam in its
+/// border wherever that is, and does no harm.
+enum class TooLarge { DivideSpheres, DivideAll };
 
-/// The shape with those faces turned clear whose borders meet a seam, spheres only or all, and with those divided first
-/// that are too large for that. Faces keep their names and colours. Its area and volume flux prove each new face; one
-/// that fails stays as it was. The shape that was given is not changed.
-Reseated withSeamsClear(const Shape& shape, Surfaces which);
+/// The shape with those faces of revolution turned clear whose borders meet a seam or pole. Faces keep their names and
+/// colours. Its area and volume flux prove each new face; one that fails stays as it was. The shape that was given is
+/// not changed.
+Reseated withSeamsClear(const Shape& shape, TooLarge tooLarge);
 
 /// The shape with all faces of revolution whose borders meet a seam divided every 90°, and then turned clear.
 Reseated dividedClear(const Shape& shape);
