@@ -7,8 +7,10 @@
 #include <cstring>
 #include <ctime>
 #include <fstream>
+#include <map>
 #include <nlohmann/json.hpp>
 #include <optional>
+#include <tuple>
 
 #include "base/error.h"
 #include "exchange/atomic_file.h"
@@ -20,6 +22,7 @@ namespace kervo {
 namespace {
 
 namespace fs = std::filesystem;
+using nlohmann::json;
 
 constexpr char linesName[] = "edits.jsonl";
 constexpr char lockName[] = "lock";
@@ -39,16 +42,6 @@ std::optional<int> locked(const fs::path& folder) {
   return std::nullopt;
 }
 
-/// The last line that was written whole.
-std::string lastLine(const fs::path& folder) {
-  const std::string text = readWhole(folder / linesName, mostBytes);
-  const auto end = text.rfind('\n');
-  if (end == std::string::npos) throw FileError("the journal holds no whole edit", folder.string());
-  const auto before = end == 0 ? std::string::npos : text.rfind('\n', end - 1);
-  const auto start = before == std::string::npos ? 0 : before + 1;
-  return text.substr(start, end - start);
-}
-
 std::string localTime(const fs::path& path) {
   const auto written = fs::last_write_time(path);
   const auto system = std::chrono::file_clock::to_sys(written);
@@ -61,15 +54,121 @@ std::string localTime(const fs::path& path) {
   return text;
 }
 
-nlohmann::json parsed(const std::string& line, const fs::path& folder) {
+// JSON texts, since only whole ones are compared.
+using StepTexts = std::map<std::string, std::string>;
+
+/// A document as the journal's lines build it up.
+struct Content {
+  std::string rest;  ///< the document without its steps
+  std::vector<std::string> order;
+  StepTexts steps;
+};
+
+Content contentOf(const std::string& documentText) {
+  json document = json::parse(documentText);
+  Content content;
+  for (const json& step : document.at("steps")) {
+    const auto id = step.at("id").get<std::string>();
+    content.order.push_back(id);
+    content.steps[id] = step.dump();
+  }
+  document.erase("steps");
+  content.rest = document.dump();
+  return content;
+}
+
+std::string textOf(const Content& content) {
+  json document = json::parse(content.rest);
+  document["steps"] = json::array();
+  for (const std::string& id : content.order) document["steps"].push_back(json::parse(content.steps.at(id)));
+  return document.dump();
+}
+
+/// What leads from one to the other.
+void addChange(json& line, const Content& from, const Content& to) {
+  if (from.rest != to.rest) line["rest"] = json::parse(to.rest);
+  if (from.order != to.order) line["order"] = to.order;
+  for (const auto& [id, text] : to.steps)
+    if (const auto known = from.steps.find(id); known == from.steps.end() || known->second != text)
+      line["put"][id] = json::parse(text);
+}
+
+/// Throws an exception of the JSON library, or std::out_of_range, for a line that fits to nothing.
+Content changed(Content content, const json& line) {
+  if (line.contains("rest")) content.rest = line["rest"].dump();
+  if (line.contains("put"))
+    for (const auto& item : line["put"].items()) content.steps[item.key()] = item.value().dump();
+  if (line.contains("order")) {
+    content.order = line["order"].get<std::vector<std::string>>();
+    StepTexts steps;
+    for (const std::string& id : content.order) steps[id] = content.steps.at(id);
+    content.steps = std::move(steps);
+  }
+  return content;
+}
+
+std::string pathText(const json& line) {
+  if (!line.contains("file_bytes")) return line.at("file").get<std::string>();
+  const auto bytes = line["file_bytes"].get<std::vector<unsigned char>>();
+  return {bytes.begin(), bytes.end()};
+}
+
+/// What the lines that can be read come to.
+struct Replay {
+  Content content;
+  std::string file;
+  std::size_t steps = 0;
+  std::size_t lost = 0;  ///< lines after them
+  bool any = false;
+};
+
+/// A line that cannot be read makes those after it useless that say what changed, up to the next that holds all.
+Replay replayed(const fs::path& folder) {
+  std::ifstream lines(folder / linesName, std::ios::binary);
+  Replay replay;
+  bool follows = false;
+  for (std::string text; std::getline(lines, text);) {
+    // The last line has no end if it was not written whole.
+    if (lines.eof()) break;
+    if (text.empty()) continue;
+    ++replay.lost;
+    try {
+      const json line = json::parse(text);
+      const bool whole = line.contains("document");
+      if (!whole && !follows) continue;
+      Content content =
+          whole ? contentOf(line["document"].get_ref<const std::string&>()) : changed(replay.content, line);
+      std::string file = pathText(line);
+      replay = {std::move(content), std::move(file), 0, 0, true};
+      replay.steps = replay.content.order.size();
+      follows = true;
+    } catch (const json::exception&) {
+      follows = false;
+    } catch (const std::out_of_range&) {
+      follows = false;
+    }
+  }
+  return replay;
+}
+
+bool isUtf8(const std::string& text) {
   try {
-    return nlohmann::json::parse(line);
-  } catch (const nlohmann::json::exception&) {
-    throw FileError("the journal is damaged", folder.string());
+    return !json(text).dump().empty();
+  } catch (const json::exception&) {
+    return false;
   }
 }
 
+FileError nothingReadable(const fs::path& folder) {
+  return FileError("the journal is damaged: it holds no whole edit", folder.string(),
+                   "It is kept, should somebody want to look at it");
+}
+
 }  // namespace
+
+struct Journal::Written {
+  Content content;
+};
 
 Journal::Journal(const fs::path& home) {
   std::error_code error;
@@ -111,20 +210,39 @@ void Journal::keepShapes(const Document& document) {
 }
 
 void Journal::append(const Document& document, const fs::path& file) {
-  nlohmann::ordered_json line;
-  line["file"] = file.string();
-  line["steps"] = document.steps.size();
-  line["document"] = documentToJson(document);
+  const std::string documentText = documentToJson(document);
+  Content now = contentOf(documentText);
+  json line;
+  if (isUtf8(file.string()))
+    line["file"] = file.string();
+  else
+    line["file_bytes"] = std::vector<unsigned char>(file.native().begin(), file.native().end());
+  if (last_)
+    addChange(line, last_->content, now);
+  else
+    line["document"] = documentText;
   const std::string text = line.dump() + "\n";
+
   const fs::path path = folder_ / linesName;
   const int descriptor = open(path.c_str(), O_WRONLY | O_CREAT | O_APPEND | O_CLOEXEC, 0600);
-  const bool written =
-      descriptor >= 0 && write(descriptor, text.data(), text.size()) == static_cast<ssize_t>(text.size());
-  if (descriptor >= 0) close(descriptor);
-  if (!written) throw failed("the journal cannot be written", path);
+  if (descriptor < 0) throw failed("the journal cannot be written", path);
+  const off_t before = lseek(descriptor, 0, SEEK_END);
+  const bool written = write(descriptor, text.data(), text.size()) == static_cast<ssize_t>(text.size());
+  const int reason = errno;
+  // Half a line is taken back. Should even that fail, the next one begins on a line of its own.
+  if (!written && (before < 0 || ftruncate(descriptor, before) != 0)) std::ignore = write(descriptor, "\n", 1);
+  close(descriptor);
+  if (!written) {
+    last_.reset();
+    errno = reason;
+    throw failed("the journal cannot be written", path);
+  }
+  if (!last_) last_ = std::make_unique<Written>();
+  last_->content = std::move(now);
 }
 
 void Journal::clear() {
+  last_.reset();
   std::error_code error;
   fs::remove(folder_ / linesName, error);
   if (error) throw FileError("the journal cannot be cleared (" + error.message() + ")", folder_.string());
@@ -133,21 +251,28 @@ void Journal::clear() {
 std::vector<Abandoned> abandonedJournals(const fs::path& home) {
   std::vector<Abandoned> result;
   std::error_code error;
-  for (const fs::directory_entry& entry : fs::directory_iterator(home, error)) {
-    if (entry.path().filename().string().rfind(namePrefix, 0) != 0) continue;
-    const auto descriptor = locked(entry.path());
+  std::vector<fs::path> folders;
+  for (fs::directory_iterator it(home, error), end; !error && it != end; it.increment(error))
+    if (it->path().filename().string().rfind(namePrefix, 0) == 0 && fs::is_directory(it->path(), error))
+      folders.push_back(it->path());
+  for (const fs::path& folder : folders) {
+    const auto descriptor = locked(folder);
     if (!descriptor) continue;
-    const fs::path lines = entry.path() / linesName;
+    const fs::path lines = folder / linesName;
     if (!fs::exists(lines, error)) {
-      fs::remove_all(entry.path(), error);
+      fs::remove_all(folder, error);
     } else {
-      Abandoned found{entry.path(), {}, localTime(lines), 0};
+      Abandoned found;
+      found.folder = folder;
       try {
-        const nlohmann::json line = parsed(lastLine(entry.path()), entry.path());
-        found.file = line.value("file", "");
-        found.steps = line.value("steps", std::size_t(0));
-      } catch (const FileError&) {
-        // Listed all the same: recover() will say what is wrong with it.
+        found.when = localTime(lines);
+        const Replay replay = replayed(folder);
+        found.file = replay.file;
+        found.steps = replay.steps;
+        found.lost = replay.lost;
+        if (!replay.any) found.unreadable = nothingReadable(folder).happened();
+      } catch (const std::exception& trouble) {
+        found.unreadable = trouble.what();
       }
       result.push_back(std::move(found));
     }
@@ -158,17 +283,23 @@ std::vector<Abandoned> abandonedJournals(const fs::path& home) {
 }
 
 Document recover(const Abandoned& journal, const StepKinds& kinds) {
-  const nlohmann::json line = parsed(lastLine(journal.folder), journal.folder);
-  if (!line.contains("document") || !line["document"].is_string())
-    throw FileError("the journal is damaged", journal.folder.string());
-  Document document = documentFromJson(line["document"].get<std::string>(), kinds, journal.folder.string());
+  const Replay replay = replayed(journal.folder);
+  if (!replay.any) throw nothingReadable(journal.folder);
+  Document document = documentFromJson(textOf(replay.content), kinds, journal.folder.string());
   for (const std::string& key : shapeKeys(document)) {
-    if (key.find_first_of("/\\.") != std::string::npos)
-      throw FileError("the journal is damaged", journal.folder.string());
+    if (key.find_first_of("/\\.") != std::string::npos) throw nothingReadable(journal.folder);
     const fs::path path = journal.folder / "shapes" / (key + ".brep");
     document.shapes[key] = shapeFromBytes(readWhole(path, mostBytes), path.string());
   }
   return document;
+}
+
+fs::path keepAside(const Abandoned& journal) {
+  const fs::path place = journal.folder.parent_path() / ("aside-" + journal.folder.filename().string());
+  std::error_code error;
+  fs::rename(journal.folder, place, error);
+  if (error) throw FileError("the journal cannot be moved (" + error.message() + ")", journal.folder.string());
+  return place;
 }
 
 void discard(const Abandoned& journal) {

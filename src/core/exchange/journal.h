@@ -1,4 +1,4 @@
-// The journal: every document that was made, written at once, so that a crash loses nothing.
+// The journal: what every edit changed, written at once, so that a crash loses nothing.
 #pragma once
 
 #include <filesystem>
@@ -23,7 +23,9 @@ class Journal {
 
   /// Writes the shapes that are not there yet. May take long for large ones. Throws FileError.
   void keepShapes(const Document& document);
-  /// Adds a line: the document, and the file it is (or will be) saved in. Its shapes must be kept. Throws FileError.
+  /// Adds a line: what differs from the document of the line before (all of it in the first line), and the file it is
+  /// (or will be) saved in. Its shapes must be kept. Throws FileError; what was there stays readable then, and the next
+  /// line holds the whole document.
   void append(const Document& document, const std::filesystem::path& file);
   /// Says that nothing is unsaved: what is there need not be recovered. Throws FileError.
   void clear();
@@ -31,9 +33,12 @@ class Journal {
   const std::filesystem::path& folder() const { return folder_; }
 
  private:
+  struct Written;
+
   std::filesystem::path folder_;
   int lock_ = -1;
   std::set<std::string> kept_;
+  std::unique_ptr<Written> last_;  ///< what the last line left; null: the next one is to hold all
 };
 
 /// What a crash left behind.
@@ -42,13 +47,17 @@ struct Abandoned {
   std::filesystem::path file;  ///< that the document was saved in; empty if never
   std::string when;            ///< of the last edit, local time
   std::size_t steps = 0;
+  std::size_t lost = 0;     ///< lines at the end that cannot be read
+  std::string unreadable;  ///< why nothing of it can be read; empty for a readable one
 };
 
-/// All journals in `home` that hold unsaved work and belong to no running Kervo. Unreadable ones are listed too, with
-/// no steps; empty ones are removed.
+/// All journals in `home` that hold unsaved work and belong to no running Kervo, the newest first. Empty ones are
+/// removed. Throws nothing, whatever is there.
 std::vector<Abandoned> abandonedJournals(const std::filesystem::path& home);
-/// The newest document in a journal; a last line that was not written whole is left out. Throws FileError.
+/// The newest document in a journal that can be read. Lines that were not written whole are left out. Throws FileError.
 Document recover(const Abandoned& journal, const StepKinds& kinds);
+/// Moves it where it is not found again; gives the place. Throws FileError.
+std::filesystem::path keepAside(const Abandoned& journal);
 /// Removes it for good.
 void discard(const Abandoned& journal);
 
