@@ -47,7 +47,7 @@ Files::Files(Desk& desk, QWidget* window) : desk_(desk), window_(window) {
   });
 }
 
-void Files::leave(std::function<void()> go) {
+void Files::leave(std::function<void()> go, std::function<void()> stay) {
   if (desk_.session.saved() || desk_.session.untouched()) return go();
   QMessageBox question(window_);
   question.setWindowTitle(tr("Unsaved changes"));
@@ -59,7 +59,10 @@ void Files::leave(std::function<void()> go) {
   question.setDefaultButton(qobject_cast<QPushButton*>(save));
   question.exec();
   if (question.clickedButton() == drop) return go();
-  if (question.clickedButton() != save) return;
+  if (question.clickedButton() != save) {
+    if (stay) stay();
+    return;
+  }
   afterSaving_ = std::move(go);
   this->save();
 }
@@ -207,7 +210,7 @@ void Files::saveAs() {
 
 void Files::saveTo(const QString& path) {
   const Document document = desk_.session.document();
-  const std::size_t state = desk_.session.state();
+  const std::uint64_t state = desk_.session.state();
   desk_.worker.run(
       tr("Saving"),
       [this, document, state, path](Progress& progress) -> Worker::Then {
@@ -262,7 +265,11 @@ void Files::sendOutTo(const QString& path) {
       });
 }
 
-void Files::recover(const Abandoned& journal) {
+void Files::recover(const Abandoned& journal, std::function<void()> stay) {
+  leave([this, journal] { recoverNow(journal); }, std::move(stay));
+}
+
+void Files::recoverNow(const Abandoned& journal) {
   desk_.worker.run(
       tr("Recovering"),
       [this, journal](Progress&) -> Worker::Then {

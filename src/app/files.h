@@ -31,10 +31,11 @@ class Files : public QObject {
   /// Copies of the selected bodies as they are now, brought in as if from a file: they follow nothing.
   void freezeSelected();
   void sendOutTo(const QString& path);
-  void recover(const Abandoned& journal);
+  /// Asks about unsaved changes first, as open() does; `stay` is called if the person wants to keep them on the desk.
+  void recover(const Abandoned& journal, std::function<void()> stay = {});
 
   /// False if the person wants to stay. Otherwise `go` is called, at once or after saving.
-  void leave(std::function<void()> go);
+  void leave(std::function<void()> go, std::function<void()> stay = {});
 
   QStringList recent() const;
   ForeignReader& reader() { return reader_; }
@@ -49,6 +50,7 @@ class Files : public QObject {
 
  private:
   void read(const QString& path, bool isOurs);
+  void recoverNow(const Abandoned& journal);
   /// In the worker: what a document that was just read needs before it is shown.
   void prepare(const Document& document, Progress& progress);
   void start(const Document& document, const QString& path, bool saved);

@@ -245,8 +245,8 @@ void MainWindow::connectParts() {
   connect(&session, &Session::failed, message_, [this](const Error& error) { message_->show(error); });
   connect(&desk_.worker, &Worker::stopped, this, [this] {
     if (desk_.session.upToDate() || desk_.trial.active()) return;
-    message_->ask(tr("Rebuilding was stopped; the view shows the model as it was before."),
-                  {{tr("Rebuild now"), [this] { desk_.session.rebuildAgain(); }}, {tr("Close"), [] {}}});
+    message_->tell(tr("Rebuilding was stopped; the view shows the model as it was before."),
+                   {{tr("Rebuild now"), [this] { desk_.session.rebuildAgain(); }}});
   });
   connect(files_.get(), &Files::failed, message_, [this](const Error& error) { message_->show(error); });
   connect(files_.get(), &Files::damaged, this, [this](const Error& error) {
@@ -451,24 +451,38 @@ void MainWindow::changeEvent(QEvent* event) {
 }
 
 void MainWindow::offerRecovery() {
-  const auto journals = abandonedJournals(journalHome());
-  if (journals.empty()) return;
-  const Abandoned newest = journals.front();
-  const QString name = newest.file.empty() ? tr("a document without a name")
-                                           : QFileInfo(QString::fromStdString(newest.file.string())).fileName();
-  message_->ask(tr("Kervo ended unexpectedly while %1 was not saved (%2 steps, last edit %3).")
-                    .arg(name)
-                    .arg(newest.steps)
-                    .arg(QString::fromStdString(newest.when)),
-                {{tr("Recover"), [this, newest] { files_->recover(newest); }},
-                 {tr("Later"), [] {}},
-                 {tr("Throw away"), [this, newest] {
-                    try {
-                      discard(newest);
-                    } catch (const Error& error) {
-                      message_->show(error);
-                    }
-                  }}});
+  for (const Abandoned& journal : abandonedJournals(journalHome()))
+    journal.unreadable.empty() ? askToRecover(journal) : keepUnreadable(journal);
+}
+
+void MainWindow::askToRecover(const Abandoned& journal) {
+  const QString name = journal.file.empty() ? tr("a document without a name")
+                                            : QFileInfo(QString::fromStdString(journal.file.string())).fileName();
+  const QString steps = journal.steps == 1 ? tr("1 step") : tr("%1 steps").arg(journal.steps);
+  QString text = tr("Kervo ended unexpectedly while %1 was not saved (%2, last edit %3).")
+                     .arg(name, steps, QString::fromStdString(journal.when));
+  if (journal.lost > 0) text += " " + tr("Its last %1 edits cannot be read.").arg(journal.lost);
+  const auto throwAway = [this, journal] {
+    try {
+      discard(journal);
+    } catch (const Error& error) {
+      message_->show(error);
+    }
+  };
+  const auto recover = [this, journal] { files_->recover(journal, [this, journal] { askToRecover(journal); }); };
+  message_->ask(text, {{tr("Recover"), recover}, {tr("Later"), [] {}}, {tr("Throw away"), throwAway}});
+}
+
+void MainWindow::keepUnreadable(const Abandoned& journal) {
+  try {
+    const std::filesystem::path place = keepAside(journal);
+    message_->ask(tr("Unsaved work of %1 cannot be recovered: %2. What is left of it was kept in %3.")
+                      .arg(journal.when.empty() ? tr("an earlier run") : QString::fromStdString(journal.when),
+                           QString::fromStdString(journal.unreadable), QString::fromStdString(place.string())),
+                  {{tr("Close"), [] {}}});
+  } catch (const Error& error) {
+    message_->show(error);
+  }
 }
 
 void MainWindow::showFirstTrouble() {
@@ -499,8 +513,8 @@ void MainWindow::announceNewPieces() {
   for (std::size_t i = 0; i < news.pieces.size() && i < most; ++i)
     named << tr("\"%1\" %2").arg(news.pieces[i].name, news.pieces[i].kept ? tr("stays") : tr("goes"));
   if (news.pieces.size() > most) named << tr("and more");
-  message_->ask(tr("%1 has pieces that were not there before: %2.").arg(news.stepName, named.join(", ")),
-                {{tr("Look at the step"), [this, id = news.step] { desk_.trial.edit(id); }}, {tr("Close"), [] {}}});
+  message_->tell(tr("%1 has pieces that were not there before: %2.").arg(news.stepName, named.join(", ")),
+                 {{tr("Look at the step"), [this, id = news.step] { desk_.trial.edit(id); }}});
 }
 
 void MainWindow::quit() {

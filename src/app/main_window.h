@@ -46,6 +46,7 @@ class MainWindow : public QMainWindow {
 
   /// Says what a crash left behind, and offers to bring it back.
   void offerRecovery();
+  void askToRecover(const Abandoned& journal);
   void quit();
   void showAbout();
   /// Asks for the thickness below which walls are told of.
@@ -69,6 +70,7 @@ class MainWindow : public QMainWindow {
   void changeEvent(QEvent* event) override;
 
  private:
+  void keepUnreadable(const Abandoned& journal);
   QWidget* makeStrip();
   QWidget* makeViewPane();
   void makeMenus();

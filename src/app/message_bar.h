@@ -1,9 +1,11 @@
-// A bar that says what went wrong (or asks something small) without stopping anybody's work.
+// A bar that says what went wrong (or asks something) without stopping anybody's work.
 #pragma once
 
+#include <QBoxLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QWidget>
+#include <deque>
 #include <functional>
 #include <vector>
 
@@ -11,32 +13,66 @@
 
 namespace kervo::app {
 
-class MessageBar : public QWidget {
+/// What can be done about a message. Any choice closes it.
+struct MessageChoice {
+  QString text;
+  std::function<void()> run;
+};
+
+/// One message with its choices.
+class MessageRow : public QWidget {
   Q_OBJECT
  public:
-  explicit MessageBar(QWidget* parent = nullptr);
+  explicit MessageRow(QWidget* parent = nullptr);
 
-  struct Choice {
-    QString text;
-    std::function<void()> run;
-  };
-  /// With ways to help, if there are any; it can always be closed.
-  void show(const Error& error, std::vector<Choice> choices = {});
-  void ask(const QString& text, const std::vector<Choice>& choices);
+  void set(const QString& text, const std::vector<MessageChoice>& choices);
+  void clear();
   QString text() const { return text_->text(); }
-  void close();
+
+ signals:
+  void closed();
 
  protected:
   void resizeEvent(QResizeEvent* event) override;
 
  private:
-  void clearButtons();
   /// The buttons beside the text, or below it where that would be too narrow.
   void arrange();
+  void clearButtons();
 
   QLabel* text_;
   QBoxLayout* row_;
   QHBoxLayout* buttons_;
+};
+
+class MessageBar : public QWidget {
+  Q_OBJECT
+ public:
+  using Choice = MessageChoice;
+
+  explicit MessageBar(QWidget* parent = nullptr);
+
+  /// Says something, with ways to help if there are any; it can always be closed. The next message takes its place.
+  void show(const Error& error, std::vector<Choice> choices = {});
+  void tell(const QString& text, std::vector<Choice> choices);
+  /// Asks something: stays until it is answered. Several wait for each other.
+  void ask(const QString& text, const std::vector<Choice>& choices);
+  /// What can be read, a question first.
+  QString text() const;
+  /// Takes away what was said, but no question.
+  void close();
+
+ private:
+  struct Question {
+    QString text;
+    std::vector<Choice> choices;
+  };
+  void showNextQuestion();
+  void refresh();
+
+  MessageRow* question_;
+  MessageRow* said_;
+  std::deque<Question> waiting_;  ///< the first is shown
 };
 
 }  // namespace kervo::app

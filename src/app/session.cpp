@@ -34,12 +34,8 @@ Session::Session(Worker& worker, QObject* parent) : QObject(parent), worker_(wor
 
 void Session::apply(const Document& document, const QString& what) {
   history_.resize(now_ + 1);
-  if (saved_ > static_cast<std::ptrdiff_t>(now_)) saved_ = -1;
-  history_.push_back({document, what});
-  if (history_.size() > mostStates) {
-    history_.erase(history_.begin());
-    --saved_;
-  }
+  history_.push_back({document, what, ++lastNumber_});
+  if (history_.size() > mostStates) history_.erase(history_.begin());
   now_ = history_.size() - 1;
   show();
 }
@@ -86,15 +82,20 @@ void Session::note() {
       journal_->clear();
     else
       journal_->append(document(), path_.toStdString());
+    journalTroubleTold_ = false;
   } catch (const Error& error) {
-    emit failed(error.within("the journal that would recover this work after a crash"));
+    if (std::exchange(journalTroubleTold_, true)) return;
+    emit failed(Error(error.happened() + ": what you do now could not be recovered after a crash", error.where(),
+                      "Save, and make room"));
   }
 }
 
 void Session::start(const Document& document, const QString& path, bool saved) {
-  history_ = {{document, {}}};
+  history_ = {{document, {}, ++lastNumber_}};
   now_ = 0;
-  saved_ = saved ? 0 : -1;
+  firstNumber_ = lastNumber_;
+  saved_.reset();
+  if (saved) saved_ = lastNumber_;
   path_ = path;
   show();
 }
@@ -103,9 +104,11 @@ QString Session::fileName() const {
   return path_.isEmpty() ? tr("not named yet") : QFileInfo(path_).fileName();
 }
 
-void Session::markSaved(const QString& path, std::size_t state) {
+void Session::markSaved(const QString& path, std::uint64_t state) {
+  // Another document may have come to the desk since.
+  if (state < firstNumber_) return;
   path_ = path;
-  saved_ = static_cast<std::ptrdiff_t>(state);
+  saved_ = state;
   note();
   emit fileChanged();
 }

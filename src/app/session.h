@@ -3,7 +3,9 @@
 
 #include <QObject>
 #include <QString>
+#include <cstdint>
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "app/worker.h"
@@ -40,11 +42,12 @@ class Session : public QObject {
   void start(const Document& document, const QString& path, bool saved);
   QString path() const { return path_; }
   QString fileName() const;
-  bool saved() const { return saved_ == static_cast<std::ptrdiff_t>(now_); }
+  bool saved() const { return saved_ == state(); }
   bool untouched() const { return path_.isEmpty() && document().steps.empty() && document().dimensions.empty(); }
+  /// Tells this document from every other one that was on the desk.
+  std::uint64_t state() const { return history_[now_].number; }
   /// To be called when the document that was current at `state` is on disk.
-  void markSaved(const QString& path, std::size_t state);
-  std::size_t state() const { return now_; }
+  void markSaved(const QString& path, std::uint64_t state);
 
   Journal* journal() const { return journal_.get(); }
 
@@ -58,6 +61,7 @@ class Session : public QObject {
   struct State {
     Document document;
     QString what;
+    std::uint64_t number = 0;
   };
   void show();
   void note();
@@ -65,7 +69,10 @@ class Session : public QObject {
   Worker& worker_;
   std::vector<State> history_{State{}};
   std::size_t now_ = 0;
-  std::ptrdiff_t saved_ = 0;
+  std::uint64_t lastNumber_ = 0;
+  std::uint64_t firstNumber_ = 0;  ///< of the document that start() took
+  std::optional<std::uint64_t> saved_ = 0;
+  bool journalTroubleTold_ = false;
   QString path_;
   DimensionTable dimensions_;
   std::shared_ptr<const Made> made_;

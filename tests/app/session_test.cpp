@@ -70,6 +70,25 @@ TEST_F(DeskTest, SavedIsAPlaceInTheHistory) {
   EXPECT_FALSE(desk.session.saved());
 }
 
+// Saving runs elsewhere: meanwhile the history may be another one.
+TEST_F(DeskTest, SavedIsTheDocumentThatWasWritten) {
+  apply(blockOf("1"));
+  apply(blockOf("2"));
+  const auto beingWritten = desk.session.state();
+  desk.session.undo();
+  apply(blockOf("7"));
+  desk.session.markSaved("/tmp/a.kervo", beingWritten);
+  EXPECT_FALSE(desk.session.saved()) << "another document is on the disk";
+  ASSERT_NE(desk.session.journal(), nullptr);
+  EXPECT_TRUE(std::filesystem::exists(desk.session.journal()->folder() / "edits.jsonl"));
+  // A document that came to the desk while the old one was written keeps its own name.
+  const auto old = desk.session.state();
+  desk.session.start(documentOf({block("c", "1", "1", "1")}), "/tmp/c.kervo", false);
+  desk.session.markSaved("/tmp/a.kervo", old);
+  EXPECT_EQ(desk.session.path(), "/tmp/c.kervo");
+  EXPECT_FALSE(desk.session.saved());
+}
+
 TEST_F(DeskTest, RefusedEditChangesNothingAndIsTold) {
   apply(blockOf("1"));
   int told = 0;

@@ -1,5 +1,7 @@
 // Lists and panels, Find, files left open, and what survives a crash.
 #include <QDropEvent>
+#include <QJsonDocument>
+#include <QJsonObject>
 #include <QMessageBox>
 #include <QMimeData>
 #include <QProcess>
@@ -8,6 +10,7 @@
 #include "app/find_box.h"
 #include "app/look.h"
 #include "app/panels/driven_by.h"
+#include "exchange/document_json.h"
 #include "support/document_builder.h"
 #include "support/window_driver.h"
 
@@ -313,6 +316,78 @@ TEST_F(WindowPanels, WorkSurvivesACrash) {
   EXPECT_EQ(window->desk().session.fileName(), "mast-clamp.kervo");
   // It is not offered again.
   EXPECT_TRUE(abandonedJournals(app::journalHome()).empty());
+}
+
+/// Leaves a journal behind, as a crash does.
+void leaveJournal(const std::string& name, const std::string& line) {
+  const auto folder = app::journalHome() / ("session-" + name);
+  std::filesystem::create_directories(folder / "shapes");
+  std::ofstream(folder / "edits.jsonl") << line << "\n";
+}
+
+std::string lineOf(const std::string& file, const std::string& width) {
+  const std::string document = documentToJson(documentOf({test::block("b", width, "10", "10")}));
+  const QJsonObject line{{"file", QString::fromStdString(file)}, {"document", QString::fromStdString(document)}};
+  return QJsonDocument(line).toJson(QJsonDocument::Compact).toStdString();
+}
+
+TEST_F(WindowPanels, AllAbandonedWorkIsOfferedAndStaysUntilAnswered) {
+  leaveJournal("1", lineOf("/tmp/first.kervo", "10"));
+  leaveJournal("2", lineOf("/tmp/second.kervo", "20"));
+  leaveJournal("3", "[]");
+  leaveJournal("4", "{\"file\":3}");
+  window->offerRecovery();
+  // A document that is opened, and any other message, take no question away.
+  openDemo();
+  window->files().open("/tmp/there-is-no-such-file.kervo");
+  settle();
+  std::set<std::string> offered;
+  int kept = 0, recovered = 0;
+  for (int i = 0; i < 4; ++i) {
+    ASSERT_TRUE(window->message().isVisible()) << i;
+    const std::string text = window->message().text().toStdString();
+    if (text.find("was kept in") != std::string::npos) {
+      ++kept;
+      click(button("Close"));
+    } else if (text.find("second.kervo") != std::string::npos) {
+      EXPECT_NE(text.find("1 step,"), std::string::npos) << text;
+      ++recovered;
+      click(button("Recover"));
+      EXPECT_NEAR(volume("b"), 2000, 1e-6);
+    } else {
+      EXPECT_NE(text.find("first.kervo"), std::string::npos) << text;
+      click(button("Throw away"));
+    }
+  }
+  EXPECT_EQ(kept, 2);
+  EXPECT_EQ(recovered, 1);
+  EXPECT_FALSE(window->message().text().contains("was not saved"));
+  EXPECT_TRUE(abandonedJournals(app::journalHome()).empty());
+  for (const char* name : {"aside-session-3", "aside-session-4"})
+    EXPECT_TRUE(std::filesystem::remove_all(app::journalHome() / name) > 0);
+}
+
+TEST_F(WindowPanels, RecoveringAsksAboutUnsavedEditsFirst) {
+  leaveJournal("5", lineOf("/tmp/crashed.kervo", "10"));
+  openDemo();
+  editCell(window->dimensions().sheet(), 8, 1, "7 mm");
+  ASSERT_FALSE(window->desk().session.saved());
+  window->offerRecovery();
+  settle();
+  const auto answer = [&](const QString& text) {
+    QTimer::singleShot(300, [text] {
+      auto* question = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+      ASSERT_NE(question, nullptr) << "nothing was asked";
+      for (QAbstractButton* each : question->buttons())
+        if (each->text() == text) QTest::mouseClick(each, Qt::LeftButton);
+    });
+    click(button("Recover"));
+  };
+  answer("Stay here");
+  EXPECT_EQ(model().bodies.size(), 3u) << "the edits are still there";
+  ASSERT_TRUE(window->message().text().contains("crashed.kervo")) << "and so is the offer";
+  answer("Drop the changes");
+  EXPECT_NEAR(volume("b"), 1000, 1e-6);
 }
 
 TEST(DrivenBy, NamesWhatDrivesAStepAndTakesItBack) {
