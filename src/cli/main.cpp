@@ -1,5 +1,7 @@
 // kervo-cli: Kervo's work on the command line.
 #include <cstdio>
+#include <iostream>
+#include <string>
 #include <vector>
 
 #include "base/error.h"
@@ -22,6 +24,7 @@ int run(const Command& command) {
   try {
     const int code = command.run();
     clearProgress();
+    if (!out().flush()) return report("the output could not be written", fileError);
     return code;
   } catch (const Stopped&) {
     return report("stopped; nothing was written", stopped);
@@ -33,6 +36,8 @@ int run(const Command& command) {
     return report(error.what(), stepFailed);
   } catch (const std::bad_alloc&) {
     return report("there is not enough memory for this", stepFailed);
+  } catch (const std::exception& error) {
+    return report((std::string("this should not have happened: ") + error.what()).c_str(), stepFailed);
   }
 }
 
@@ -56,6 +61,7 @@ int main(int argc, char** argv) {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& error) {
     const int code = app.exit(error);
+    if (!std::cout.flush()) return report("the output could not be written", fileError);
     return code == 0 ? done : wrongUsage;
   }
   silenceKernel();

@@ -117,6 +117,17 @@ TEST_F(Cli, BringingInNotesFlawsOnStderr) {
   EXPECT_THAT(outcome.err, testing::AllOf(HasSubstr("kervo-cli: damaged: "), HasSubstr("face225"), HasSubstr(" mm")));
 }
 
+TEST_F(Cli, OutputThatCannotBeWrittenIsAnError) {
+  for (const std::string& arguments : {"info " + demo, "info " + demo + " --json", "rebuild " + demo + " --json"}) {
+    const int status = std::system(
+        (std::string(KERVO_CLI) + " " + arguments + " >/dev/full 2>'" + (folder / "err").string() + "'").c_str());
+    EXPECT_EQ(WEXITSTATUS(status), 3) << arguments;
+    EXPECT_THAT(readFile(folder / "err"), HasSubstr("output could not be written"));
+  }
+  const int status = std::system((std::string(KERVO_CLI) + " --help >/dev/full 2>/dev/null").c_str());
+  EXPECT_EQ(WEXITSTATUS(status), 3) << "help";
+}
+
 TEST_F(Cli, RepairMendsADamagedBody) {
   const json outcome =
       run("repair --stock " + thirdParty + "occ/Top.brep --out " + at("mended.brep") + " --json").parsed();

@@ -1,11 +1,16 @@
 #include "exchange/atomic_file.h"
 
 #include <fcntl.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 #include <cerrno>
+#include <chrono>
+#include <csignal>
 #include <cstring>
 #include <fstream>
+#include <regex>
+#include <tuple>
 
 #include "base/error.h"
 #include "base/quantity.h"
@@ -33,19 +38,92 @@ void flushToDisk(const fs::path& path) {
 
 }  // namespace
 
-void writeAtomically(const fs::path& path, Backup backup, const std::function<void(const fs::path&)>& write) {
+namespace {
+
+/// What the path leads to: links at its end are followed, also to where nothing is yet.
+fs::path withoutLinks(fs::path path) {
+  constexpr int mostLinks = 40;
+  std::error_code code;
+  for (int i = 0; fs::is_symlink(fs::symlink_status(path, code)); ++i) {
+    if (i == mostLinks) throw FileError("the links go round in a circle", path.string(), "Choose another place");
+    const fs::path target = fs::read_symlink(path, code);
+    if (code) throw FileError("the link cannot be followed (" + reason(code) + ")", path.string());
+    path = path.parent_path() / target;
+  }
+  return path;
+}
+
+/// Files are called .NAME.PROCESS.part.EXTENSION while they are written.
+fs::path temporaryName(const fs::path& folder, const fs::path& name) {
+  return folder / ("." + name.filename().string() + "." + std::to_string(::getpid()) + ".part" +
+                   name.extension().string());
+}
+
+/// Removes files of that kind whose process is gone. One of another machine may still be at work on a shared folder:
+/// only old ones go.
+void removeLeftovers(const fs::path& folder) {
+  static const std::regex form(R"(\..+\.([0-9]{1,9})\.part(\.[^.]*)?)");
+  constexpr auto oldEnough = std::chrono::minutes(10);
+  std::error_code code;
+  for (fs::directory_iterator it(folder, code), end; !code && it != end; it.increment(code)) {
+    const std::string name = it->path().filename().string();
+    std::smatch match;
+    if (name.front() != '.' || !std::regex_match(name, match, form)) continue;
+    const bool running = ::kill(std::stoi(match[1]), 0) == 0 || errno != ESRCH;
+    std::error_code ignored;
+    const auto written = fs::last_write_time(it->path(), ignored);
+    if (running || ignored || fs::file_time_type::clock::now() - written < oldEnough) continue;
+    fs::remove(it->path(), ignored);
+  }
+}
+
+/// Rights and owner of the file that is replaced. The owner can be kept only where the system allows it.
+void takeOver(const fs::path& from, const fs::path& to) {
+  struct stat was {};
+  if (::stat(from.c_str(), &was) != 0) return;
+  std::ignore = ::chown(to.c_str(), was.st_uid, was.st_gid);
+  if (::chmod(to.c_str(), was.st_mode & 07777) != 0)
+    throw FileError("its rights could not be kept (" + std::string(std::strerror(errno)) + ")", to.string());
+}
+
+/// A pipe is written once everything is there, so that a failure sends nothing.
+void writeToPipe(const fs::path& path, const std::function<void(const fs::path&)>& write) {
+  const fs::path temporary = temporaryName(fs::temp_directory_path(), path);
+  std::error_code code;
+  try {
+    write(temporary);
+    std::ifstream from(temporary, std::ios::binary);
+    std::ofstream to(path, std::ios::binary);
+    to << from.rdbuf();
+    if (!to.flush()) throw FileError("the pipe could not be written to", path.string(), "Check what reads from it");
+  } catch (...) {
+    fs::remove(temporary, code);
+    throw;
+  }
+  fs::remove(temporary, code);
+}
+
+}  // namespace
+
+void writeAtomically(const fs::path& asked, Backup backup, const std::function<void(const fs::path&)>& write) {
+  std::error_code code;
+  const fs::file_status there = fs::status(asked, code);
+  if (fs::is_fifo(there)) return writeToPipe(asked, write);
+  if (fs::is_directory(there)) throw FileError("this is a folder", asked.string(), "Choose a file name");
+  if (fs::exists(there) && !fs::is_regular_file(there))
+    throw FileError("this is a device, not a file", asked.string(), "Choose a file name");
+  const fs::path path = withoutLinks(asked);
   fs::path folder = path.parent_path();
   if (folder.empty()) folder = ".";
-  std::error_code code;
   if (!fs::is_directory(folder, code))
-    throw FileError("there is no folder \"" + folder.string() + "\"", path.string(),
+    throw FileError("there is no folder \"" + folder.string() + "\"", asked.string(),
                     "Make the folder, or choose another place");
-  if (fs::is_directory(path, code)) throw FileError("this is a folder", path.string(), "Choose a file name");
-  const fs::path temporary = folder / ("." + path.filename().string() + "." + std::to_string(::getpid()) + ".part" +
-                                       path.extension().string());
+  removeLeftovers(folder);
+  const fs::path temporary = temporaryName(folder, path);
   try {
     write(temporary);
     flushToDisk(temporary);
+    takeOver(path, temporary);
     if (backup == Backup::KeepPrevious && fs::exists(path)) {
       const fs::path previous = path.string() + "~";
       fs::remove(previous, code);
@@ -55,7 +133,7 @@ void writeAtomically(const fs::path& path, Backup backup, const std::function<vo
     fs::rename(temporary, path);
   } catch (const fs::filesystem_error& error) {
     fs::remove(temporary, code);
-    throw FileError("the file could not be written (" + reason(error.code()) + ")", path.string(),
+    throw FileError("the file could not be written (" + reason(error.code()) + ")", asked.string(),
                     "Check the folder and its rights");
   } catch (...) {
     fs::remove(temporary, code);

@@ -9,8 +9,10 @@ namespace kervo {
 
 enum class Backup { None, KeepPrevious };
 
-/// Lets `write` write a file beside `path`, then puts it in its place in one step. With Backup::KeepPrevious the file
-/// that was there stays as `path`~. If anything fails, `path` is as it was. Throws FileError.
+/// Lets `write` write a file beside `path`, then puts it in its place in one step, with the rights and the owner of the
+/// file that was there. With Backup::KeepPrevious that file stays as `path`~. If anything fails, `path` is as it was.
+/// Links are followed: what they lead to is replaced. A pipe gets the bytes once they are all there; a device is
+/// refused. Removes what killed processes left behind by this in the folder. Throws FileError.
 void writeAtomically(const std::filesystem::path& path, Backup backup,
                      const std::function<void(const std::filesystem::path& temporary)>& write);
 
