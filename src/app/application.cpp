@@ -1,6 +1,5 @@
 #include "app/application.h"
 
-#include <QApplication>
 #include <QSurfaceFormat>
 #include <memory>
 
@@ -9,6 +8,18 @@
 #include "app/worker.h"
 
 namespace kervo::app {
+
+bool Application::notify(QObject* receiver, QEvent* event) {
+  try {
+    return QApplication::notify(receiver, event);
+  } catch (const Error& error) {
+    emit troubled(error);
+  } catch (const std::exception& error) {
+    emit troubled(Error(std::string("this should not have happened: ") + error.what(), "",
+                        "The document is as it was. Save it under another name"));
+  }
+  return true;
+}
 
 void prepareSurface() {
   QSurfaceFormat format;

@@ -1,11 +1,24 @@
 // What must be set before there is a window, for the program and for tests that drive it.
 #pragma once
 
-class QApplication;
+#include <QApplication>
+
+#include "base/error.h"
 
 namespace kervo::app {
 
-/// Before QApplication: the surface that the view draws on.
+/// The application, in which no exception ends the program: work on the desk would be lost.
+class Application : public QApplication {
+  Q_OBJECT
+ public:
+  using QApplication::QApplication;
+  bool notify(QObject* receiver, QEvent* event) override;
+
+ signals:
+  void troubled(const kervo::Error& error);
+};
+
+/// Before Application: the surface that the view draws on.
 void prepareSurface();
 /// After it: names, fonts and look.
 void prepareApplication(QApplication& application);

@@ -27,7 +27,7 @@ void reportStart(kervo::app::MainWindow& window) {
 int main(int argc, char** argv) {
   using namespace kervo::app;
   prepareSurface();
-  QApplication application(argc, argv);
+  Application application(argc, argv);
   prepareApplication(application);
   QCommandLineParser parser;
   parser.setApplicationDescription("Kervo cuts exact solid and surface bodies.");

@@ -14,6 +14,7 @@
 #include <QToolButton>
 #include <cmath>
 
+#include "app/application.h"
 #include "app/icons.h"
 #include "app/look.h"
 #include "app/new_pieces.h"
@@ -248,6 +249,8 @@ void MainWindow::connectParts() {
     message_->tell(tr("Rebuilding was stopped; the view shows the model as it was before."),
                    {{tr("Rebuild now"), [this] { desk_.session.rebuildAgain(); }}});
   });
+  if (auto* application = qobject_cast<Application*>(qApp))
+    connect(application, &Application::troubled, message_, [this](const Error& error) { message_->show(error); });
   connect(files_.get(), &Files::failed, message_, [this](const Error& error) { message_->show(error); });
   connect(files_.get(), &Files::damaged, this, [this](const Error& error) {
     message_->show(error, {{tr("Show it"), [this] { showFlaws(); }}, {tr("Repair …"), [this] { startRepair(desk_); }}});

@@ -115,7 +115,7 @@ Json dimensionsJson(const Document& document, const DimensionTable& table) {
     if (value) {
       const std::string text = format(*value, unit);
       const auto space = text.find(' ');
-      row["value"] = std::stod(text.substr(0, space));
+      row["value"] = std::strtod(text.c_str(), nullptr);
       row["unit"] = space == std::string::npos ? "" : text.substr(space + 1);
     } else {
       row["value"] = Json();

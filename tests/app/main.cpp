@@ -42,7 +42,7 @@ int main(int argc, char** argv) {
     for (const char* name : {"HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_STATE_HOME", "XDG_RUNTIME_DIR"})
       qputenv(name, home.path().toLocal8Bit());
   kervo::app::prepareSurface();
-  QApplication application(argc, argv);
+  kervo::app::Application application(argc, argv);
   kervo::app::prepareApplication(application);
   QApplication::setQuitOnLastWindowClosed(false);
   return dies ? makeAndDie() : RUN_ALL_TESTS();

@@ -318,6 +318,22 @@ TEST_F(WindowPanels, WorkSurvivesACrash) {
   EXPECT_TRUE(abandonedJournals(app::journalHome()).empty());
 }
 
+/// Whatever goes wrong in the interface is told, and the document stays.
+TEST_F(WindowPanels, AnExceptionIsToldAndEndsNothing) {
+  openDemo();
+  class Throws : public QObject {
+    bool event(QEvent* event) override {
+      if (event->type() == QEvent::User) throw std::out_of_range("no such key");
+      return QObject::event(event);
+    }
+  } throws;
+  QCoreApplication::postEvent(&throws, new QEvent(QEvent::User));
+  settle();
+  ASSERT_TRUE(window->message().isVisible());
+  EXPECT_TRUE(window->message().text().contains("no such key")) << window->message().text().toStdString();
+  EXPECT_EQ(model().bodies.size(), 3u);
+}
+
 /// Leaves a journal behind, as a crash does.
 void leaveJournal(const std::string& name, const std::string& line) {
   const auto folder = app::journalHome() / ("session-" + name);

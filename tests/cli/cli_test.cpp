@@ -128,6 +128,16 @@ TEST_F(Cli, OutputThatCannotBeWrittenIsAnError) {
   EXPECT_EQ(WEXITSTATUS(status), 3) << "help";
 }
 
+TEST_F(Cli, FileNamesNeedNotBeUtf8) {
+  const std::string name = (folder / "part\xff\xfe.step").string();
+  std::filesystem::copy_file(thirdParty + "step/screw.step", name);
+  EXPECT_EQ(run("info '" + name + "' --json").code, 0);
+  ASSERT_EQ(run("convert '" + name + "' " + at("part.kervo")).code, 0);
+  EXPECT_EQ(run("info " + at("part.kervo") + " --json").parsed()["bodies"].size(), 1u);
+  const Outcome missing = run("info '" + name + "x.step'");
+  EXPECT_EQ(missing.code, 3) << missing.err;
+}
+
 TEST_F(Cli, RepairMendsADamagedBody) {
   const json outcome =
       run("repair --stock " + thirdParty + "occ/Top.brep --out " + at("mended.brep") + " --json").parsed();

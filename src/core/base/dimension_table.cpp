@@ -1,6 +1,7 @@
 #include "base/dimension_table.h"
 
 #include <algorithm>
+#include <map>
 
 namespace kervo {
 
@@ -10,44 +11,70 @@ std::string place(std::size_t row, const std::string& name) {
   return "dimension row " + std::to_string(row + 1) + " (" + name + ")";
 }
 
-/// Visits rows in the order of their use of each other; `path` holds the rows being evaluated.
+/// Visits rows in the order of their use of each other, without recursion: chains may be as long as the table.
 class Evaluation {
  public:
   Evaluation(const std::vector<DimensionRow>& rows, const std::unordered_map<std::string, std::size_t>& indexByName,
              std::vector<std::optional<Quantity>>& values, std::vector<std::optional<Error>>& errors)
-      : rows_(rows), indexByName_(indexByName), values_(values), errors_(errors) {}
+      : rows_(rows), indexByName_(indexByName), values_(values), errors_(errors), onPath_(rows.size()) {}
 
-  void visit(std::size_t row) {
-    if (values_[row] || errors_[row]) return;
-    const DimensionRow& dimension = rows_[row];
-    path_.push_back(row);
-    try {
-      values_[row] = dimension.expression.evaluate([&](const std::string& name) { return use(name); });
-    } catch (const Error& error) {
-      errors_[row] = error.within(place(row, dimension.name));
+  void visit(std::size_t first) {
+    enter(first);
+    while (!path_.empty()) {
+      auto& [row, next] = path_.back();
+      const std::vector<std::string>& names = rows_[row].expression.names();
+      if (next < names.size()) {
+        const auto used = indexByName_.find(names[next++]);
+        if (used == indexByName_.end()) continue;
+        if (onPath_[used->second])
+          circles_.emplace(std::pair(row, used->second), circle(used->second));
+        else
+          enter(used->second);
+        continue;
+      }
+      evaluate(row);
+      onPath_[row] = false;
+      path_.pop_back();
     }
-    path_.pop_back();
   }
 
  private:
-  Quantity use(const std::string& name) {
+  struct Place {
+    std::size_t row;
+    std::size_t next = 0;  ///< of the names that it uses
+  };
+
+  void enter(std::size_t row) {
+    if (values_[row] || errors_[row]) return;
+    path_.push_back({row});
+    onPath_[row] = true;
+  }
+
+  /// All that the row uses was visited.
+  void evaluate(std::size_t row) {
+    try {
+      values_[row] = rows_[row].expression.evaluate([&](const std::string& name) { return use(row, name); });
+    } catch (const Error& error) {
+      errors_[row] = error.within(place(row, rows_[row].name));
+    }
+  }
+
+  Quantity use(std::size_t by, const std::string& name) const {
     const auto found = indexByName_.find(name);
     if (found == indexByName_.end())
       throw Error("there is no dimension named \"" + name + "\"", "", "Add it, or correct the name");
     const std::size_t row = found->second;
-    const auto start = std::find(path_.begin(), path_.end(), row);
-    if (start != path_.end()) throw cycle(start);
-    if (path_.size() > 2000) throw Error("more than 2000 dimensions depend on each other in a row");
-    visit(row);
+    if (const auto circle = circles_.find({by, row}); circle != circles_.end()) throw circle->second;
     if (errors_[row])
       throw Error("it uses \"" + name + "\", which has no value", "", "Mend " + place(row, name) + " first");
     return *values_[row];
   }
 
-  Error cycle(std::vector<std::size_t>::const_iterator start) const {
+  Error circle(std::size_t start) const {
     std::string chain;
-    for (auto it = start; it != path_.end(); ++it) chain += rows_[*it].name + " → ";
-    return Error("these dimensions depend on each other in a circle: " + chain + rows_[*start].name, "",
+    auto it = std::find_if(path_.begin(), path_.end(), [&](const Place& each) { return each.row == start; });
+    for (; it != path_.end(); ++it) chain += rows_[it->row].name + " → ";
+    return Error("these dimensions depend on each other in a circle: " + chain + rows_[start].name, "",
                  "Give one of them a value of its own");
   }
 
@@ -55,7 +82,9 @@ class Evaluation {
   const std::unordered_map<std::string, std::size_t>& indexByName_;
   std::vector<std::optional<Quantity>>& values_;
   std::vector<std::optional<Error>>& errors_;
-  std::vector<std::size_t> path_;
+  std::vector<Place> path_;
+  std::vector<char> onPath_;
+  std::map<std::pair<std::size_t, std::size_t>, Error> circles_;  ///< user and used
 };
 
 }  // namespace

@@ -4,12 +4,15 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdio>
+#include <cstdlib>
 #include <deque>
 #include <numbers>
 #include <optional>
 #include <span>
 
 #include "base/error.h"
+#include "base/identifier.h"
 
 namespace kervo {
 
@@ -144,6 +147,26 @@ double call(const double* handles, int count) {
   return reader->push(std::move(node));
 }
 
+std::string nameCharacters() {
+  std::string characters = "0123456789_abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ";
+  for (int c = 0x80; c <= 0xFF; ++c) characters += static_cast<char>(c);  // letters of any language, as UTF-8
+  return characters;
+}
+
+/// The parser knows signs and quotes of its own, which the manual does not: nothing else gets to it.
+void requireKnownCharacters(const std::string& text) {
+  static const std::string known = nameCharacters() + "+-*/^(),. \t\r\n";
+  const std::size_t at = text.find_first_not_of(known);
+  if (at != std::string::npos) {
+    char shown[8];
+    const auto c = static_cast<unsigned char>(text[at]);
+    std::snprintf(shown, sizeof shown, c > 0x20 && c < 0x7F ? "\"%c\"" : "0x%02X", c);
+    throw Error("\"" + text.substr(0, at) + "\" is followed by the character " + shown + ", which means nothing here", "",
+                "Use numbers, names, units, + - * / ^, brackets and functions");
+  }
+  if (!isUtf8(text)) throw Error("the expression is not valid UTF-8", "", "Type it anew");
+}
+
 int readNumber(const char* text, int* position, double* value) {
   if (!(*text >= '0' && *text <= '9') && *text != '.') return 0;
   // Only digits, point and exponent: no hexadecimal, no "inf".
@@ -161,7 +184,9 @@ int readNumber(const char* text, int* position, double* value) {
       end = exponent;
     }
   }
-  *value = reader->push({Operation::Number, std::stod("0" + std::string(text, end)), 0, {}});
+  const double number = std::strtod(("0" + std::string(text, end)).c_str(), nullptr);
+  if (!std::isfinite(number)) throw std::out_of_range("number");
+  *value = reader->push({Operation::Number, number, 0, {}});
   *position += static_cast<int>(end - text);
   return 1;
 }
@@ -171,12 +196,6 @@ double* addVariable(const char* name, void*) {
   Node node{Operation::Name, 0, reader->names.size() - 1, {}};
   reader->variables.push_back(reader->push(std::move(node)));
   return &reader->variables.back();
-}
-
-std::string nameCharacters() {
-  std::string characters = "0123456789_abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ";
-  for (int c = 0x80; c <= 0xFF; ++c) characters += static_cast<char>(c);  // letters of any language, as UTF-8
-  return characters;
 }
 
 class Grammar : public mu::ParserBase {
@@ -237,6 +256,14 @@ Error readError(const std::string& text, const mu::ParserError& error) {
   }
 }
 
+/// Far beyond anything that can be built, and far from what an int holds.
+Dimensionality bounded(Dimensionality dimension) {
+  constexpr int highest = 60;
+  if (std::abs(dimension.length) > highest || std::abs(dimension.angle) > highest)
+    throw dimensionError(dimension.name() + " is a higher power than can be computed with");
+  return dimension;
+}
+
 Quantity power(const Quantity& base, const Quantity& exponent) {
   if (exponent.dimension != plainNumber)
     throw dimensionError("the exponent of ^ is " + exponent.dimension.name() + ", not a plain number");
@@ -245,7 +272,7 @@ Quantity power(const Quantity& base, const Quantity& exponent) {
     throw dimensionError("only whole powers from -6 to 6 of " + base.dimension.name() + " can be taken");
   if (base.value == 0 && n < 0) throw Error("division by zero");
   const int times = base.dimension == plainNumber ? 0 : static_cast<int>(n);
-  return {std::pow(base.value, n), {base.dimension.length * times, base.dimension.angle * times}};
+  return {std::pow(base.value, n), bounded({base.dimension.length * times, base.dimension.angle * times})};
 }
 
 Quantity valueOf(const Node& node, std::span<const Quantity> values) {
@@ -268,13 +295,13 @@ Quantity valueOf(const Node& node, std::span<const Quantity> values) {
       return {argument(0).value - argument(1).value, argument(0).dimension};
     case Operation::Multiply:
       return {argument(0).value * argument(1).value,
-              {argument(0).dimension.length + argument(1).dimension.length,
-               argument(0).dimension.angle + argument(1).dimension.angle}};
+              bounded({argument(0).dimension.length + argument(1).dimension.length,
+                       argument(0).dimension.angle + argument(1).dimension.angle})};
     case Operation::Divide:
       if (argument(1).value == 0) throw Error("division by zero");
       return {argument(0).value / argument(1).value,
-              {argument(0).dimension.length - argument(1).dimension.length,
-               argument(0).dimension.angle - argument(1).dimension.angle}};
+              bounded({argument(0).dimension.length - argument(1).dimension.length,
+                       argument(0).dimension.angle - argument(1).dimension.angle})};
     case Operation::Power:
       return power(argument(0), argument(1));
     case Operation::Call: {
@@ -304,6 +331,7 @@ struct Expression::Program {
       if (text.find_first_not_of(" \t\r\n") == std::string::npos)
         throw Error("nothing is written here", "", "Type a value");
       if (text.size() > 10000) throw Error("the expression is longer than 10000 characters");
+      requireKnownCharacters(text);
       Grammar grammar;
       grammar.SetExpr(text);
       root = index(grammar.Eval());
@@ -414,7 +442,7 @@ std::string whyNotAName(const std::string& name) {
   if (name.empty()) return "a dimension needs a name";
   if (name.size() > 200) return "a name may have at most 200 characters";
   if (name[0] >= '0' && name[0] <= '9') return "the name \"" + name + "\" starts with a digit";
-  if (name.find_first_not_of(nameCharacters()) != std::string::npos)
+  if (name.find_first_not_of(nameCharacters()) != std::string::npos || !isUtf8(name))
     return "the name \"" + name + "\" may hold letters, digits and _ only";
   if (findUnit(name)) return "\"" + name + "\" is a unit";
   const bool taken = name == piName || std::any_of(std::begin(functions), std::end(functions),

@@ -4,6 +4,7 @@
 #include <set>
 
 #include "base/error.h"
+#include "base/identifier.h"
 #include "exchange/body_file.h"
 #include "exchange/field_json.h"
 
@@ -21,9 +22,32 @@ FileError wrong(const std::string& place, const std::string& needed) {
   return FileError(needed + " is needed here", place, "See docs/file-format.md");
 }
 
+/// Refuses what the library would take without a word: a key that comes twice, of which the last would win, and
+/// objects so deep that no document has them.
+class Strictness {
+ public:
+  bool operator()(int depth, json::parse_event_t event, const json& value) {
+    constexpr int deepest = 64;
+    if (depth > deepest) throw FileError("objects and lists are nested more than 64 deep");
+    if (event == json::parse_event_t::object_start) keys_.emplace_back();
+    if (event == json::parse_event_t::object_end) keys_.pop_back();
+    if (event == json::parse_event_t::key && !keys_.back().insert(value.get<std::string>()).second)
+      throw FileError("the key \"" + value.get<std::string>() + "\" comes twice in one object", "", "Remove one of them");
+    return true;
+  }
+
+ private:
+  std::vector<std::set<std::string>> keys_;
+};
+
 json parsed(const std::string& text, const std::string& fileName) {
   try {
-    return json::parse(text);
+    return json::parse(text, [strictness = std::make_shared<Strictness>()](
+                                 int depth, json::parse_event_t event, json& value) {
+      return (*strictness)(depth, event, value);
+    });
+  } catch (const FileError& error) {
+    throw FileError(error.happened(), fileName, error.help());
   } catch (const json::exception& error) {
     // The library's message holds line and column after its own prefix "[json.exception…] ".
     std::string message = error.what();
@@ -43,8 +67,8 @@ Step stepFrom(const json& value, const StepKinds& kinds, const std::string& plac
   if (!value.is_object()) throw wrong(place, "a step");
   requireOnly(value, {"id", "kind", "name", "on", "fields"}, place);
   const std::string id = textAt(value, "id", place);
-  if (id.empty() || id.size() > 200 || id.find_first_of("/:|,() \n") != std::string::npos)
-    throw FileError("\"" + id + "\" cannot be a step's id", place + ".id", "Use letters, digits, - and _");
+  if (const std::string reason = whyNotAnId(id); !reason.empty())
+    throw FileError(reason, place + ".id", "Use letters, digits, - and _");
   const std::string kindName = textAt(value, "kind", place);
   const StepKind* kind = kinds.find(kindName);
   if (!kind)
@@ -146,7 +170,8 @@ std::string documentToJson(const Document& document) {
   root["bodies"] = ordered_json::object();
   for (const auto& [id, settings] : document.bodies) root["bodies"][id] = settingsJson(settings);
   if (document.wallLimit) root["limits"]["wall"] = document.wallLimit->text();
-  return root.dump(2) + "\n";
+  // Texts of other programs, such as file names, need not be UTF-8.
+  return root.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
 }
 
 Document documentFromJson(const std::string& text, const StepKinds& kinds, const std::string& fileName) {

@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/error.h"
+#include "base/identifier.h"
 #include "drawing/curve_kind.h"
 #include "exchange/body_file.h"
 
@@ -229,7 +230,8 @@ DrawnCurve curveFrom(const json& value, const std::string& place) {
   if (!value.is_object()) throw wrong(place, "a curve");
   DrawnCurve curve;
   curve.id = textAt(value, "id", place);
-  if (curve.id.empty() || curve.id.find_first_of(".+-#,:|() ") != std::string::npos)
+  // Region names say with - on which side of a curve they lie.
+  if (curve.id.find('-') != std::string::npos || !whyNotAnId(curve.id).empty())
     throw FileError("\"" + curve.id + "\" cannot be a curve's id", place + ".id", "Use letters, digits and _");
   for (const CurveKind& kind : curveKinds()) {
     if (!value.contains(kind.name)) continue;

@@ -13,6 +13,7 @@
 #include <tuple>
 
 #include "base/error.h"
+#include "base/identifier.h"
 #include "exchange/atomic_file.h"
 #include "exchange/document_json.h"
 #include "exchange/shape_bytes.h"
@@ -149,14 +150,6 @@ Replay replayed(const fs::path& folder) {
     }
   }
   return replay;
-}
-
-bool isUtf8(const std::string& text) {
-  try {
-    return !json(text).dump().empty();
-  } catch (const json::exception&) {
-    return false;
-  }
 }
 
 FileError nothingReadable(const fs::path& folder) {

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/error.h"
+#include "base/identifier.h"
 
 namespace kervo {
 
@@ -198,6 +199,8 @@ class FixedParts {
 
 Step::Step(StepId id, const StepKind& kind, std::map<std::string, FieldValue> fields, std::string name, bool on)
     : id_(std::move(id)), kind_(&kind), fields_(std::move(fields)), name_(std::move(name)), on_(on) {
+  if (const std::string reason = whyNotAnId(id_); !reason.empty())
+    throw Error(reason, "step \"" + id_ + "\"", "Use letters, digits, - and _");
   for (const auto& [key, value] : fields_) {
     const FieldSpec* spec = kind.field(key);
     if (!spec)

@@ -91,7 +91,7 @@ void ReachReport::offer(StepInputs& inputs, const Shape& stock, const ResolvedCu
     const auto found = offered("Extend by ");
     if (found == offers.end())
       offers.push_back(extend);
-    else if (std::stod(found->fields.back().second) < *by + already)
+    else if (std::strtod(found->fields.back().second.c_str(), nullptr) < *by + already)
       *found = extend;
   }
   if (offered("Use as finite") == offers.end() && inputs.choice("extent") != "finite") {

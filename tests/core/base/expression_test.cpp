@@ -107,6 +107,32 @@ TEST(Expression, KeepsTextItCannotRead) {
   EXPECT_THAT(errorOf("2 +"), HasSubstr("ends too early"));
 }
 
+// The parser below would take these: a choice, comparisons, texts, and everything up to a NUL byte.
+TEST(Expression, TakesOnlyWhatTheManualLists) {
+  for (const std::string& text : std::vector<std::string>{
+           "1 ? 2 mm : 3 mm", "1 < 2", "1 == 1", "1 && 1", "\"2\"", "'2'", "a = 3", "2 ! 3", "[2]", "{2}", "2;3", "2#3",
+           "2 mm : 3", std::string("1\0+2", 4), std::string("\0", 1), "2 \x01", "2\x7f", "\xff", "2 mm\xc3"}) {
+    EXPECT_NE(errorOf(text), "no error") << text;
+    EXPECT_EQ(Expression(text).text(), text);
+  }
+  EXPECT_THAT(errorOf("1 ? 2 mm : 3 mm"), HasSubstr("\"1 \" is followed by the character \"?\""));
+  EXPECT_THAT(errorOf(std::string("1\0+2", 4)), HasSubstr("0x00"));
+}
+
+TEST(Expression, PowersStayWithinWhatCanBeComputedWith) {
+  EXPECT_THAT(errorOf("((((1 mm ^ 6) ^ 6) ^ 6) ^ 6)"), HasSubstr("higher power"));
+  EXPECT_THAT(errorOf("(1 / (1 mm ^ 6) ^ 6) / (1 mm ^ 6) ^ 6"), HasSubstr("higher power"));
+  EXPECT_EQ(errorOf("(1 mm ^ 6) ^ 6"), "no error");
+}
+
+TEST(Expression, NumbersAtTheEndsOfWhatDoublesHold) {
+  EXPECT_DOUBLE_EQ(valueOf("1.7976931348623157e308").value, 1.7976931348623157e308);
+  EXPECT_THAT(errorOf("1.8e308"), HasSubstr("too large"));
+  EXPECT_THAT(errorOf("1e99999999999999999999"), HasSubstr("too large"));
+  EXPECT_GT(valueOf("4e-320").value, 0);
+  EXPECT_DOUBLE_EQ(valueOf("1e-99999999999999999999").value, 0);
+}
+
 TEST(Expression, BareNumbersTakeTheFieldsUnit) {
   const Unit inch = *findUnit("in");
   const auto none = [](const std::string&) -> Quantity { throw Error("no names"); };

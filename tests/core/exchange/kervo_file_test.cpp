@@ -131,6 +131,15 @@ TEST(DocumentJson, NamesThePlaceOfWhatIsWrong) {
   EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"frob\"}")),
               HasSubstr("doc.json, steps[0].kind: there is no step kind \"frob\""));
   EXPECT_THAT(jsonError(withSteps("{\"id\":\"a/b\",\"kind\":\"block\"}")), HasSubstr("steps[0].id"));
+  for (const char* id : {"a.1", "a#1", "a b", "a\\u0000b", "a\\nb", "a\\u202eb", "a\\\"b", ""})
+    EXPECT_THAT(jsonError(withSteps("{\"id\":\"" + std::string(id) + "\",\"kind\":\"block\"}")),
+                testing::AllOf(HasSubstr("steps[0].id"), HasSubstr("an id")))
+        << id;
+  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":1,\"unit\":\"mm\",\"unit\":\"m\"}"),
+              HasSubstr("the key \"unit\" comes twice"));
+  EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\",\"fields\":{\"width\":\"1\",\"width\":\"2\"}}")),
+              HasSubstr("the key \"width\" comes twice"));
+  EXPECT_THAT(jsonError(std::string(100'000, '[')), HasSubstr("nested more than 64 deep"));
   EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\"},{\"id\":\"a\",\"kind\":\"block\"}")),
               HasSubstr("steps[1].id"));
   EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\",\"fields\":{\"widht\":\"1\"}}")),
