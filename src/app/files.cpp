@@ -39,12 +39,56 @@ QString demoPath(const QString& name) {
 }  // namespace
 
 Files::Files(Desk& desk, QWidget* window) : desk_(desk), window_(window) {
+  connect(&guard_, &DocumentGuard::changed, this, [this] {
+    const QString path = desk_.session.path();
+    emit noticed(tr("%1 was changed on the disk by another program.").arg(QFileInfo(path).fileName()),
+                 {{tr("Compare"), [this, path] { compareWithDisk(path, [] {}); }},
+                  {tr("Open what is there"), [this, path] { open(path); }}});
+  });
   connect(&reader_, &ForeignReader::failed, this, [this](const std::optional<Error>& error) {
     if (error)
       emit failed(*error);
     else
       emit told(tr("Reading was stopped; nothing came in"));
   });
+}
+
+/// A question about a document may be answered when another one is on the desk.
+std::function<void()> Files::ifStillThere(std::function<void()> act) {
+  return [this, number = desk_.session.documentNumber(), act = std::move(act)] {
+    if (desk_.session.documentNumber() == number) return act();
+    emit told(tr("That was about another document, which is not open any more"));
+  };
+}
+
+void Files::askToOverwrite(const QString& text, const QString& path, std::vector<MessageChoice> choices) {
+  choices.push_back({tr("Save under another name …"), ifStillThere([this] { saveAs(); })});
+  choices.push_back({tr("Overwrite"), ifStillThere([this, path] { writeTo(path); })});
+  choices.push_back({tr("Do not save"), [this] { afterSaving_ = {}; }});
+  emit asked(text, choices);
+}
+
+void Files::askAboutChange(const QString& path) {
+  const auto compare =
+      ifStillThere([this, path] { compareWithDisk(path, ifStillThere([this, path] { askAboutChange(path); })); });
+  askToOverwrite(tr("%1 was changed on the disk since it was opened. Saving would replace what is there.")
+                     .arg(QFileInfo(path).fileName()),
+                 path, {{tr("Compare"), compare}});
+}
+
+void Files::compareWithDisk(const QString& path, std::function<void()> then) {
+  const Document here = desk_.session.document();
+  desk_.worker.run(
+      tr("Comparing"),
+      [this, here, path, then](Progress& progress) -> Worker::Then {
+        const Document there = readDocument(path.toStdString(), allStepKinds(), progress);
+        const std::vector<DocumentDifference> differences = differencesBetween(here, there);
+        return [this, differences, path, then] { emit compared(QFileInfo(path).fileName(), differences, then); };
+      },
+      [this, then](const std::optional<Error>& error) {
+        if (error) emit failed(*error);
+        then();
+      });
 }
 
 void Files::leave(std::function<void()> go, std::function<void()> stay) {
@@ -74,9 +118,21 @@ void Files::newDocument() {
 void Files::start(const Document& document, const QString& path, bool saved) {
   desk_.trial.putBack();
   desk_.selection.clear();
+  const auto holder = guard_.holderOf(path);
   desk_.session.start(document, path, saved);
+  guard_.take(path);
   if (!path.isEmpty()) remember(path);
   emit loaded();
+  if (!holder) return;
+  emit asked(tr("%1 is open in another Kervo (process %2 on %3). Who saves last replaces what the other saved.")
+                 .arg(QFileInfo(path).fileName())
+                 .arg(holder->process)
+                 .arg(holder->host.isEmpty() ? tr("this machine") : holder->host),
+             {{tr("Work on a copy"), ifStillThere([this] {
+                 guard_.take({});
+                 desk_.session.forgetFile();
+               })},
+              {tr("Go on"), [] {}}});
 }
 
 QString Files::lastFolder() const {
@@ -209,6 +265,17 @@ void Files::saveAs() {
 }
 
 void Files::saveTo(const QString& path) {
+  if (path == desk_.session.path()) return guard_.changedOnDisk() ? askAboutChange(path) : writeTo(path);
+  const auto holder = guard_.holderOf(path);
+  if (!holder) return writeTo(path);
+  askToOverwrite(tr("%1 is open in another Kervo (process %2). Saving would replace what is there.")
+                     .arg(QFileInfo(path).fileName())
+                     .arg(holder->process),
+                 path, {});
+}
+
+void Files::writeTo(const QString& path) {
+  guard_.setWriting(true);
   const Document document = desk_.session.document();
   const std::uint64_t state = desk_.session.state();
   desk_.worker.run(
@@ -217,12 +284,15 @@ void Files::saveTo(const QString& path) {
         writeDocument(path.toStdString(), document, progress);
         return [this, state, path] {
           desk_.session.markSaved(path, state);
+          guard_.setWriting(false);
+          if (desk_.session.path() == path) guard_.take(path);
           remember(path);
           emit told(tr("Saved %1").arg(QFileInfo(path).fileName()));
           if (const auto then = std::exchange(afterSaving_, {})) then();
         };
       },
       [this](const std::optional<Error>& error) {
+        guard_.setWriting(false);
         afterSaving_ = {};
         if (error) emit failed(*error);
       });

@@ -5,7 +5,10 @@
 #include <QStringList>
 
 #include "app/desk.h"
+#include "app/document_guard.h"
 #include "app/foreign_reader.h"
+#include "app/message_bar.h"
+#include "exchange/document_difference.h"
 
 namespace kervo::app {
 
@@ -44,6 +47,11 @@ class Files : public QObject {
   void failed(const kervo::Error& error);
   /// Bodies came in with faces that are not valid.
   void damaged(const kervo::Error& error);
+  void asked(const QString& text, const std::vector<kervo::app::MessageChoice>& choices);
+  void noticed(const QString& text, const std::vector<kervo::app::MessageChoice>& choices);
+  /// `then` is to be called when the person has seen them.
+  void compared(const QString& name, const std::vector<kervo::DocumentDifference>& differences,
+                const std::function<void()>& then);
   void told(const QString& text);
   void recentChanged();
   void loaded();  ///< another document is on the desk
@@ -59,11 +67,18 @@ class Files : public QObject {
   /// Of the file that was read last: what was mended in it, and where its bodies cannot be trusted.
   void tellNotes();
   void remember(const QString& path);
+  void writeTo(const QString& path);
+  std::function<void()> ifStillThere(std::function<void()> act);
+  void askToOverwrite(const QString& text, const QString& path, std::vector<MessageChoice> choices);
+  /// The file is not what it was when it was opened: to be asked before it is written.
+  void askAboutChange(const QString& path);
+  void compareWithDisk(const QString& path, std::function<void()> then);
   QString lastFolder() const;
 
   Desk& desk_;
   QWidget* window_;
   ForeignReader reader_;
+  DocumentGuard guard_;
   std::function<void()> afterSaving_;
 };
 

@@ -255,6 +255,9 @@ void MainWindow::connectParts() {
   connect(files_.get(), &Files::damaged, this, [this](const Error& error) {
     message_->show(error, {{tr("Show it"), [this] { showFlaws(); }}, {tr("Repair …"), [this] { startRepair(desk_); }}});
   });
+  connect(files_.get(), &Files::asked, message_, &MessageBar::ask);
+  connect(files_.get(), &Files::noticed, message_, &MessageBar::tell);
+  connect(files_.get(), &Files::compared, this, &MainWindow::showDifferences);
   connect(files_.get(), &Files::told, this, &MainWindow::tell);
   connect(files_.get(), &Files::loaded, this, [this] {
     message_->close();

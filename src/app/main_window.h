@@ -47,6 +47,8 @@ class MainWindow : public QMainWindow {
   /// Says what a crash left behind, and offers to bring it back.
   void offerRecovery();
   void askToRecover(const Abandoned& journal);
+  void showDifferences(const QString& name, const std::vector<DocumentDifference>& differences,
+                       const std::function<void()>& then);
   void quit();
   void showAbout();
   /// Asks for the thickness below which walls are told of.

@@ -100,6 +100,13 @@ void Session::start(const Document& document, const QString& path, bool saved) {
   show();
 }
 
+void Session::forgetFile() {
+  path_.clear();
+  saved_.reset();
+  note();
+  emit fileChanged();
+}
+
 QString Session::fileName() const {
   return path_.isEmpty() ? tr("not named yet") : QFileInfo(path_).fileName();
 }

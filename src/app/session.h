@@ -45,6 +45,10 @@ class Session : public QObject {
   bool saved() const { return saved_ == state(); }
   bool untouched() const { return path_.isEmpty() && document().steps.empty() && document().dimensions.empty(); }
   /// Tells this document from every other one that was on the desk.
+  /// Changes when another document comes to the desk.
+  std::uint64_t documentNumber() const { return firstNumber_; }
+  /// The document has no file any more, and is not saved.
+  void forgetFile();
   std::uint64_t state() const { return history_[now_].number; }
   /// To be called when the document that was current at `state` is on disk.
   void markSaved(const QString& path, std::uint64_t state);

@@ -1,5 +1,10 @@
 // What the window asks and tells in dialogs of its own.
 #include <QApplication>
+#include <QDialog>
+#include <QDialogButtonBox>
+#include <QHeaderView>
+#include <QTableWidget>
+#include <QVBoxLayout>
 #include <QInputDialog>
 #include <QMessageBox>
 
@@ -13,6 +18,39 @@ void MainWindow::showAbout() {
       tr("<b>Kervo %1</b><p>Cuts exact solid and surface bodies.</p><p>Free software under the GNU General Public "
          "License, version 3 or later. Built with Qt, Open CASCADE Technology and CGAL; text in Inter.</p>")
           .arg(QApplication::applicationVersion()));
+}
+
+void MainWindow::showDifferences(const QString& name, const std::vector<DocumentDifference>& differences,
+                                 const std::function<void()>& then) {
+  QDialog dialog(this);
+  dialog.setWindowTitle(tr("%1, here and on the disk").arg(name));
+  auto* rows = new QTableWidget(static_cast<int>(differences.size()), 3);
+  rows->setHorizontalHeaderLabels({tr("What"), tr("Here"), tr("On the disk")});
+  rows->verticalHeader()->hide();
+  rows->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  rows->setWordWrap(true);
+  rows->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+  for (int row = 0; row < rows->rowCount(); ++row) {
+    const DocumentDifference& each = differences[static_cast<std::size_t>(row)];
+    const auto show = [&](int column, const std::string& text) {
+      const QString shown = text.empty() ? tr("not there") : QString::fromStdString(text);
+      rows->setItem(row, column, new QTableWidgetItem(shown));
+    };
+    show(0, each.what);
+    show(1, each.here);
+    show(2, each.there);
+  }
+  rows->resizeRowsToContents();
+  auto* column = new QVBoxLayout(&dialog);
+  column->addWidget(new QLabel(differences.empty() ? tr("Both are the same.")
+                                                   : tr("%1 differences.").arg(differences.size())));
+  if (!differences.empty()) column->addWidget(rows, 1);
+  auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close);
+  connect(buttons, &QDialogButtonBox::rejected, &dialog, &QDialog::reject);
+  column->addWidget(buttons);
+  if (!differences.empty()) dialog.resize(720, 420);
+  dialog.exec();
+  then();
 }
 
 void MainWindow::askWallLimit() {

@@ -2,15 +2,19 @@
 #include <QDropEvent>
 #include <QJsonDocument>
 #include <QJsonObject>
+#include <QLockFile>
 #include <QMessageBox>
 #include <QMimeData>
 #include <QProcess>
+#include <QTableWidget>
 #include <QTimer>
 
 #include "app/find_box.h"
 #include "app/look.h"
 #include "app/panels/driven_by.h"
 #include "exchange/document_json.h"
+#include "exchange/kervo_file.h"
+#include "steps/registry.h"
 #include "support/document_builder.h"
 #include "support/window_driver.h"
 
@@ -332,6 +336,108 @@ TEST_F(WindowPanels, AnExceptionIsToldAndEndsNothing) {
   ASSERT_TRUE(window->message().isVisible());
   EXPECT_TRUE(window->message().text().contains("no such key")) << window->message().text().toStdString();
   EXPECT_EQ(model().bodies.size(), 3u);
+}
+
+class TwoWindows : public WindowTest {
+ protected:
+  /// The demo in a place of its own.
+  QString copyOfDemo() {
+    const auto file = folder / "clamp.kervo";
+    std::filesystem::copy_file(KERVO_SOURCE_DIR "/demo/mast-clamp.kervo", file);
+    return QString::fromStdString(file.string());
+  }
+  void openFile(const QString& path) {
+    window->files().open(path);
+    settle();
+  }
+  void changeKerf(const std::string& value) {
+    window->desk().session.edit(
+        "Change kerf", [&](const Document& document) { return document.withDimension("kerf", Expression(value)); });
+    settle();
+  }
+  /// What another window would have saved.
+  void saveElsewhere(const QString& path, const std::string& wall) {
+    Progress progress;
+    const Document document = readDocument(path.toStdString(), allStepKinds(), progress);
+    writeDocument(path.toStdString(), document.withDimension("wall", Expression(wall)), progress);
+  }
+  std::string onDisk(const QString& path, const std::string& dimension) {
+    Progress progress;
+    for (const DimensionRow& row : readDocument(path.toStdString(), allStepKinds(), progress).dimensions)
+      if (row.name == dimension) return row.expression.text();
+    return {};
+  }
+  bool says(const char* text) { return window->message().text().contains(text); }
+  TemporaryFolder folder;
+};
+
+TEST_F(TwoWindows, WhoHasTheDocumentOpenIsTold) {
+  const QString path = copyOfDemo();
+  QLockFile other(QString::fromStdString((folder / ".clamp.kervo.lock").string()));
+  ASSERT_TRUE(other.tryLock(0));
+  openFile(path);
+  ASSERT_TRUE(says("open in another Kervo")) << window->message().text().toStdString();
+  EXPECT_TRUE(window->message().text().contains(QString::number(QCoreApplication::applicationPid())));
+  click(button("Work on a copy"));
+  EXPECT_EQ(window->desk().session.path(), "");
+  EXPECT_FALSE(window->desk().session.saved());
+  EXPECT_EQ(model().bodies.size(), 3u);
+  other.unlock();
+  window->desk().session.start({}, {}, true);
+  settle();
+  openFile(path);
+  EXPECT_FALSE(window->message().isVisible()) << window->message().text().toStdString();
+  // As long as it is open here, another one is told.
+  EXPECT_FALSE(other.tryLock(0));
+}
+
+TEST_F(TwoWindows, WhatSomebodyElseSavedIsNotOverwrittenUnasked) {
+  const QString path = copyOfDemo();
+  openFile(path);
+  changeKerf("4 mm");
+  saveElsewhere(path, "9 mm");
+  window->files().save();
+  settle();
+  ASSERT_TRUE(says("Saving would replace")) << window->message().text().toStdString();
+  EXPECT_EQ(onDisk(path, "wall"), "9 mm") << "nothing is written before the answer";
+  // Compare shows what differs, and asks again.
+  QStringList seen;
+  QTimer::singleShot(1500, [&] {
+    auto* dialog = QApplication::activeModalWidget();
+    ASSERT_NE(dialog, nullptr);
+    const auto* table = dialog->findChild<QTableWidget*>();
+    ASSERT_NE(table, nullptr);
+    for (int row = 0; row < table->rowCount(); ++row)
+      seen << table->item(row, 0)->text() + "|" + table->item(row, 1)->text() + "|" + table->item(row, 2)->text();
+    QTest::keyClick(dialog, Qt::Key_Escape);
+  });
+  click(button("Compare"));
+  EXPECT_TRUE(seen.contains("dimension kerf|4 mm|2 mm")) << seen.join("\n").toStdString();
+  EXPECT_TRUE(seen.filter("dimension wall|").size() == 1 && seen.filter("|9 mm").size() == 1);
+  EXPECT_EQ(seen.size(), 2);
+  ASSERT_TRUE(says("Saving would replace"));
+  click(button("Overwrite"));
+  EXPECT_EQ(onDisk(path, "kerf"), "4 mm");
+  EXPECT_NE(onDisk(path, "wall"), "9 mm");
+  EXPECT_TRUE(window->desk().session.saved());
+  // Its own saves are no change of somebody else's.
+  changeKerf("5 mm");
+  window->files().save();
+  settle();
+  EXPECT_FALSE(says("replace")) << window->message().text().toStdString();
+  EXPECT_EQ(onDisk(path, "kerf"), "5 mm");
+}
+
+TEST_F(TwoWindows, AChangeOnTheDiskIsNoticedWhileItIsOpen) {
+  const QString path = copyOfDemo();
+  openFile(path);
+  saveElsewhere(path, "9 mm");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return says("was changed on the disk by another program"); }, 10'000));
+  click(button("Open what is there"));
+  std::string wall;
+  for (const DimensionRow& row : window->desk().session.document().dimensions)
+    if (row.name == "wall") wall = row.expression.text();
+  EXPECT_EQ(wall, "9 mm");
 }
 
 /// Leaves a journal behind, as a crash does.
