@@ -33,6 +33,8 @@ enum class Seams { Remove, Keep };
 struct Union {
   Shape shape;
   std::string remedy;  ///< as in Division
+  /// Edges between faces of one surface were to be removed and could not: the kernel fails at that beside tori.
+  bool seamsStay = false;
 };
 
 /// Divides `stock` (a solid or a surface) by solid `cutters`. Outside and inside are found from one intersection; both
@@ -45,7 +47,8 @@ Division divide(const Shape& stock, const std::vector<Shape>& cutters, Progress&
 /// The parts into which surfaces divide a solid; just the solid if they do not reach through it. Checked like divide().
 std::vector<Shape> splitBySurfaces(const Shape& solid, const std::vector<Shape>& surfaces, Progress& progress);
 
-/// The union of solids, seams between faces of one surface removed unless they are to be kept. Checked against the sum
+/// The union of solids, seams between faces of one surface removed unless they are to be kept, or cannot be removed
+/// (Union::seamsStay). Checked against the sum
 /// of all regions. The result may be in several pieces. Throws as divide() does.
 Union unite(const std::vector<Shape>& solids, Seams seams, Progress& progress);
 inline Union unite(const std::vector<Shape>& solids, Progress& progress) {

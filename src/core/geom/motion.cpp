@@ -95,6 +95,10 @@ Shape moved(const Shape& shape, const Motion& motion, const std::string& prefix)
     for (const double size : {t.x, t.y, t.z, shape.roughBox().diagonal() * std::abs(motion.factor())})
       if (!std::isfinite(size) || std::abs(size) > tolerance::largestSize)
         throw Error("the body would lie or reach beyond " + formatNumber(tolerance::largestSize) + " mm");
+    const double before = shape.roughBox().diagonal(), after = before * std::abs(motion.factor());
+    if (after < tolerance::smallestBody && after < before)
+      throw Error("the body would be only " + formatNumber(after) + " mm across", "",
+                  "The smallest body is " + formatNumber(tolerance::smallestBody) + " mm");
     gp_Trsf move;
     move.SetValues(m[0].x, m[0].y, m[0].z, t.x, m[1].x, m[1].y, m[1].z, t.y, m[2].x, m[2].y, m[2].z, t.z);
     // A copy, not a location: the kernel's booleans are quicker and safer on shapes without locations.
@@ -102,6 +106,7 @@ Shape moved(const Shape& shape, const Motion& motion, const std::string& prefix)
     FaceTable table;
     for (const auto& [face, facts] : shape.body().faces) {
       FaceFacts carried{facts.origins, facts.color, facts.sound};
+      carried.flawed = facts.flawed;
       if (!prefix.empty()) {
         auto names = std::make_shared<std::vector<std::string>>(*facts.origins);
         for (std::string& name : *names) name = prefix + ":" + name;

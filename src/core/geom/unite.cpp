@@ -33,6 +33,25 @@ Shape withMergedFaces(const TopoDS_Shape& united, const FaceTable& table, bool e
   });
 }
 
+/// Faces of one plane, or of one and the same surface, that share an edge.
+bool hasSeams(const TopoDS_Shape& united) {
+  TopTools_IndexedDataMapOfShapeListOfShape facesAt;
+  TopExp::MapShapesAndAncestors(united, TopAbs_EDGE, TopAbs_FACE, facesAt);
+  for (int i = 1; i <= facesAt.Extent(); ++i) {
+    if (facesAt(i).Extent() != 2 || facesAt(i).First().IsSame(facesAt(i).Last())) continue;
+    const TopoDS_Face a = TopoDS::Face(facesAt(i).First()), b = TopoDS::Face(facesAt(i).Last());
+    TopLoc_Location placeA, placeB;
+    if (BRep_Tool::Surface(a, placeA) == BRep_Tool::Surface(b, placeB) && placeA == placeB) return true;
+    const BRepAdaptor_Surface first(a, false), second(b, false);
+    if (first.GetType() != GeomAbs_Plane || second.GetType() != GeomAbs_Plane) continue;
+    const gp_Pln plane = first.Plane(), other = second.Plane();
+    if (plane.Axis().IsParallel(other.Axis(), tolerance::parallel) &&
+        plane.Distance(other.Location()) < tolerance::point)
+      return true;
+  }
+  return false;
+}
+
 /// Without the seams between faces of one surface, as far as that leaves the body sound and its volume the same.
 Shape withoutSeams(const TopoDS_Shape& united, const FaceTable& table, double volume, Progress& progress) {
   // With a torus the kernel's way of merging faces throws, and on one pair it never came back; it cannot be stopped.
@@ -117,7 +136,7 @@ Union uniteOnce(const std::vector<Shape>& solids, Seams seams, const Attempt& at
   const std::string fault = findFault(united.body(), progress);
   if (!fault.empty()) throw Unsound{fault};
   requireTightEdges({united.body().topology}, intersection.allowedEdgeTolerance());
-  return {united, attempt.remedy()};
+  return {united, attempt.remedy(), seams == Seams::Remove && hasSeams(united.body().topology)};
 }
 
 void requireSolids(const std::vector<Shape>& solids, const char* verb) {
@@ -135,7 +154,7 @@ Union unite(const std::vector<Shape>& solids, Seams seams, Progress& progress) {
     if (!solid.empty()) present.push_back(solid);
   requireSolids(present, "a union");
   if (present.empty()) return {};
-  if (present.size() == 1) return {present.front(), {}};
+  if (present.size() == 1) return {present.front(), {}, false};
   present = withoutTwins(std::move(present));
   return firstSound("the union", present, progress,
                     [&](const Attempt& attempt) { return uniteOnce(present, seams, attempt, progress); });

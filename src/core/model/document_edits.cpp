@@ -68,7 +68,9 @@ bool comesFrom(const BodyId& body, const StepId& step) {
 bool reads(const Step& reader, const StepId& id) {
   std::set<std::string> steps, bodies;
   Names names{steps, bodies};
-  for (const auto& [key, value] : reader.fields()) std::visit(names, value);
+  // What is picked in a field that does not matter now is read by nobody.
+  for (const FieldSpec& field : reader.kind().fields())
+    if (matters(reader, field)) std::visit(names, reader.value(field.key));
   // A name of a face may carry further parts of its step's id: "import1.2:face7".
   const auto from = [&](const std::string& name) { return comesFrom(name, id); };
   return std::any_of(steps.begin(), steps.end(), from) || std::any_of(bodies.begin(), bodies.end(), from);
@@ -142,6 +144,7 @@ Document withDimensionRenamed(const Document& document, const std::string& from,
     if (row.name == from) row.name = to;
     row.expression = row.expression.renamed(from, to);
   }
+  if (result.wallLimit) result.wallLimit = result.wallLimit->renamed(from, to);
   for (auto& step : result.steps) {
     std::map<std::string, FieldValue> fields = step->fields();
     bool changed = false;
@@ -167,6 +170,7 @@ std::vector<std::string> usesOfDimension(const Document& document, const std::st
       });
       if (used) result.push_back("step " + step->name() + ", field " + step->kind().field(key)->label);
     }
+  if (document.wallLimit && uses(*document.wallLimit, name)) result.push_back("the limit for walls");
   return result;
 }
 

@@ -111,6 +111,7 @@ class Work {
     for (const BodyId& body : all) parts.push_back(inputs_.shape(body));
     const Union joined = unite(parts, inputs_.flag("seams") ? Seams::Keep : Seams::Remove, progress_);
     if (!joined.remedy.empty()) inputs_.warn("the kernel needed help with the union: " + joined.remedy);
+    noteSeams(result_.audit, joined);
     result_.audit.touched = all;
     for (const Shape& part : parts) result_.audit.volumeBefore += part.volume();
     result_.audit.volumeAfter = joined.shape.volume();

@@ -135,6 +135,11 @@ void addDivided(StepResult& result, StepInputs& inputs, const BodyId& body, cons
   addWaste(result, body, body + "/removed", "removed", cut.inside);
 }
 
+void noteSeams(Audit& audit, const Union& joined) {
+  if (joined.seamsStay)
+    audit.notes.push_back("edges between faces of one surface stay: beside a torus they cannot be removed");
+}
+
 void settlePieces(StepResult& result, StepInputs& inputs) {
   const PieceChoice& choice = inputs.value<PieceChoice>("pieces");
   if (choice == PieceChoice{}) return;

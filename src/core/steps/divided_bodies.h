@@ -38,6 +38,9 @@ void addWaste(StepResult& result, const BodyId& from, const BodyId& id, const st
 /// Adds a division's volumes to the audit.
 void addBalance(Audit& audit, const BodyId& body, const Division& cut);
 
+/// Says so if edges that should have gone stay in a union.
+void noteSeams(Audit& audit, const Union& joined);
+
 /// To be called last: lets the choice of pieces overrule what the step does by itself, and says which chosen pieces are
 /// gone and which are new.
 void settlePieces(StepResult& result, StepInputs& inputs);

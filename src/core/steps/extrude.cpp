@@ -106,6 +106,7 @@ class Extrude : public SimpleStep {
     if (join) {
       parts.insert(parts.end(), shapes.begin(), shapes.end());
       const Union joined = unite(parts, progress);
+      noteSeams(result.audit, joined);
       if (!joined.remedy.empty()) inputs.warn("the kernel needed help with the union: " + joined.remedy);
       const std::vector<Shape> pieces = joined.shape.pieces();
       if (pieces.size() > stock.bodies.size())

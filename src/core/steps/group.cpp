@@ -38,6 +38,7 @@ class Group : public SimpleStep {
     for (const BodyId& body : holes) tools.push_back(inputs.shape(body));
     const Union joined = unite(parts, progress);
     if (!joined.remedy.empty()) inputs.warn("the kernel needed help with the union: " + joined.remedy);
+    noteSeams(audit, joined);
     const Division cut = divide(joined.shape, tools, progress);
     if (!holes.empty() && cut.inside.empty()) inputs.warn("no hole-maker reaches into a solid");
     if (cut.outside.empty())

@@ -71,6 +71,33 @@ TEST(DocumentEdits, RenamesADimensionEverywhere) {
   EXPECT_DOUBLE_EQ(volume(made(renamed), "base"), volume(made(sample()), "base"));
 }
 
+TEST(DocumentEdits, TheLimitForWallsUsesDimensionsToo) {
+  Document document = Document().withDimension("wall", Expression("2 mm"));
+  document.wallLimit = Expression("wall / 2");
+  EXPECT_EQ(withDimensionRenamed(document, "wall", "skin").wallLimit->text(), "skin / 2");
+  try {
+    withoutDimension(document, "wall");
+    FAIL() << "the limit has no value any more";
+  } catch (const Error& error) {
+    EXPECT_THAT(error.where(), testing::HasSubstr("limit for walls"));
+  }
+}
+
+TEST(DocumentEdits, APickThatDoesNotMatterNowHoldsNobody) {
+  const auto moving = [](const char* way) {
+    return documentOf({block("a", "1", "1", "1"), block("b", "1", "1", "1"),
+                       step("p", "place",
+                            {{"bodies", BodyPick{false, {"b"}}},
+                             {"way", std::string(way)},
+                             {"target", FaceReference{"a", "a:top", {}}}})});
+  };
+  // The target face counts while the body is aligned with it, and only then.
+  EXPECT_EQ(stepsThatRead(moving("align"), "a"), std::vector<StepId>{"p"});
+  EXPECT_TRUE(stepsThatRead(moving("move"), "a").empty());
+  EXPECT_THROW(withStepMoved(moving("align"), "a", 2), Error);
+  EXPECT_NO_THROW(withStepMoved(moving("move"), "a", 2));
+}
+
 TEST(DocumentEdits, RefusesNamesThatCannotBe) {
   EXPECT_NE(refusal([] { return withDimensionRenamed(sample(), "width", "height"); }).find("already a dimension"),
             std::string::npos);

@@ -217,6 +217,25 @@ TEST(ScoreStep, ACurveCannotSplit) {
   EXPECT_THAT(errorOf(model, "s"), HasSubstr("is a curve, which does not cut by itself"));
 }
 
+// Two blocks side by side have faces in common planes. With a ring in the union the edges between them stay.
+TEST(CombineStep, SeamsThatStayAreSaid) {
+  const auto united = [](std::vector<BodyId> cutters) {
+    std::vector<Step> steps{block("a", "20", "20", "10"),
+                            step("b", "block", {{"width", Expression("20")}, {"depth", Expression("20")},
+                                                {"height", Expression("10")},
+                                                {"at", std::vector{Expression("20"), Expression("0"), Expression("0")}}}),
+                            step("t", "torus", {{"ring", Expression("8")}, {"tube", Expression("2")},
+                                                {"at", std::vector{Expression("20"), Expression("10"), Expression("10")}}})};
+    steps.push_back(step("u", "combine", {{"verb", text("union")}, {"stock", bodies({"a"})}, {"cutters", bodies(cutters)}}));
+    return made(documentOf(steps));
+  };
+  const Model plain = united({"b"}), ring = united({"b", "t"});
+  ASSERT_FALSE(plain.failed()) << errorOf(plain, "u");
+  ASSERT_FALSE(ring.failed()) << errorOf(ring, "u");
+  EXPECT_TRUE(report(plain, "u").result->audit.notes.empty());
+  EXPECT_THAT(report(ring, "u").result->audit.notes, testing::Contains(HasSubstr("stay")));
+}
+
 TEST(ExtrudeStep, RegionsBecomeSolidsNewJoinedOrCommon) {
   const auto extruded = [](std::map<std::string, FieldValue> fields) {
     fields.insert({"profiles", allOf("d")});

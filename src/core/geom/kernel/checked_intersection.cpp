@@ -108,6 +108,7 @@ Shape nudged(const Shape& shape, double by) {
   FaceTable faces;
   for (const auto& [face, facts] : shape.body().faces) {
     FaceFacts moved{facts.origins, facts.color, facts.sound};
+    moved.flawed = facts.flawed;
     faces.emplace(face.Moved(location), std::move(moved));
   }
   return makeShape(shape.body().topology.Moved(location), std::move(faces), "face:");
