@@ -7,6 +7,7 @@
 
 #include "app/application.h"
 #include "app/main_window.h"
+#include "base/memory.h"
 
 namespace {
 
@@ -26,6 +27,7 @@ void reportStart(kervo::app::MainWindow& window) {
 
 int main(int argc, char** argv) {
   using namespace kervo::app;
+  kervo::requireThrowingNew();
   prepareSurface();
   Application application(argc, argv);
   prepareApplication(application);

@@ -154,6 +154,9 @@ void Worker::perform(Job& job, Progress& progress) {
     failed(std::nullopt);
   } catch (const Error& error) {
     failed(error);
+  } catch (const std::bad_alloc&) {
+    failed(Error("there is not enough memory for this", job.activity.toStdString(),
+                 "The document is as it was. Close other programs, or work on fewer bodies"));
   } catch (const std::exception& error) {
     failed(Error(std::string("this did not work: ") + error.what(), job.activity.toStdString()));
   }

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "base/error.h"
+#include "base/memory.h"
 #include "cli/commands.h"
 #include "cli/report.h"
 #include "cli/terminal.h"
@@ -44,6 +45,7 @@ int run(const Command& command) {
 }  // namespace
 
 int main(int argc, char** argv) {
+  requireThrowingNew();
   catchInterrupt();
   CLI::App app(
       "Kervo cuts exact solid and surface bodies. Exit codes: 0 done, 1 a step failed, 2 wrong usage, 3 unreadable or "

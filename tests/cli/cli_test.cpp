@@ -138,6 +138,39 @@ TEST_F(Cli, FileNamesNeedNotBeUtf8) {
   EXPECT_EQ(missing.code, 3) << missing.err;
 }
 
+std::string patternOf(int count) {
+  const std::string n = std::to_string(count);
+  return R"({"format":"kervo","version":1,"steps":[{"id":"b","kind":"block"},{"id":"p","kind":"pattern","fields":
+    {"bodies":["b"],"way":"grid","count":")" + n + R"(","rows":")" + n + R"(","spacing":"200 mm","row_spacing":"200 mm"}}]})";
+}
+
+TEST_F(Cli, WhatWouldNotFitIsRefusedBeforeItIsMade) {
+  writeFile(folder / "grid.json", patternOf(10'000));
+  const Outcome outcome = run("rebuild " + at("grid.json"));
+  EXPECT_EQ(outcome.code, 1);
+  EXPECT_THAT(outcome.err, testing::AllOf(HasSubstr("99999999 copies with 599999994 faces"), HasSubstr("At most 10000")));
+}
+
+// The allocator of the geometry kernel would abort.
+TEST_F(Cli, TooLittleMemoryIsAnErrorThatIsTold) {
+  writeFile(folder / "grid.json", patternOf(100));
+  int told = 0;
+  for (const int kilobytes : {150'000, 170'000, 190'000, 200'000, 210'000, 220'000}) {
+    const int status =
+        std::system(("ulimit -v " + std::to_string(kilobytes) + "; " + KERVO_CLI + " rebuild " + at("grid.json") +
+                     " >/dev/null 2>" + at("err"))
+                        .c_str());
+    ASSERT_TRUE(WIFEXITED(status));
+    // 126 and 127: not even the libraries had room.
+    const int code = WEXITSTATUS(status);
+    EXPECT_THAT(code, testing::AnyOf(0, 1, 126, 127)) << kilobytes << ": " << readFile(folder / "err");
+    if (code != 1) continue;
+    EXPECT_THAT(readFile(folder / "err"), HasSubstr("not enough memory"));
+    ++told;
+  }
+  EXPECT_GT(told, 0);
+}
+
 TEST_F(Cli, RepairMendsADamagedBody) {
   const json outcome =
       run("repair --stock " + thirdParty + "occ/Top.brep --out " + at("mended.brep") + " --json").parsed();

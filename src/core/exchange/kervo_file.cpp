@@ -55,6 +55,12 @@ std::string entry(zip_t* archive, const std::string& name, std::uintmax_t most, 
     throw FileError("\"" + name + "\" is missing in it", fileName, "The file is damaged, or not a .kervo file");
   if (info.size > most)
     throw FileError("\"" + name + "\" in it is too large (" + std::to_string(info.size) + " bytes)", fileName);
+  // Shapes shrink to a third; what shrinks to a hundredth was made to fill the memory.
+  constexpr std::uintmax_t harmless = 16'000'000, mostTimes = 100;
+  if (info.size > harmless && (info.valid & ZIP_STAT_COMP_SIZE) && info.size / mostTimes > info.comp_size)
+    throw FileError("\"" + name + "\" in it would grow from " + std::to_string(info.comp_size) + " to " +
+                        std::to_string(info.size) + " bytes",
+                    fileName, "The file is damaged, or was made to do harm");
   std::string content(info.size, '\0');
   zip_file_t* file = zip_fopen(archive, name.c_str(), 0);
   const zip_int64_t read = file ? zip_fread(file, content.data(), info.size) : -1;

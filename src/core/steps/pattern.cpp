@@ -3,6 +3,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/quantity.h"
 #include "geom/motion.h"
 #include "steps/axis_field.h"
 #include "steps/simple_step.h"
@@ -12,6 +13,8 @@ namespace kervo {
 namespace {
 
 constexpr double mostCopies = 10'000;
+/// Some 2 kB each, and as much again for their pictures.
+constexpr double mostCopiedFaces = 500'000;
 
 std::vector<FieldSpec> patternFields() {
   std::vector<FieldSpec> fields{{.key = "bodies", .label = "Bodies", .type = FieldType::Bodies, .well = Well::Stock},
@@ -87,6 +90,7 @@ class Pattern : public SimpleStep {
     const BodyPick& pick = inputs.value<BodyPick>("bodies");
     const std::vector<BodyId> bodies = inputs.picked(pick, "bodies");
     if (bodies.empty()) throw Error("no body is chosen", "field Bodies", "Pick the bodies to repeat");
+    requireFeasible(inputs, bodies);
     const std::vector<Motion> motions = motionsOf(inputs);
     StepResult result;
     result.audit.touched = bodies;
@@ -115,6 +119,22 @@ class Pattern : public SimpleStep {
     if (count != std::floor(count) || count > mostCopies)
       throw Error("the count is not a whole number up to 10000", "field " + field, "Type a whole number");
     return static_cast<int>(count);
+  }
+
+  /// Known before anything is made: how many copies and faces there would be.
+  static void requireFeasible(StepInputs& inputs, const std::vector<BodyId>& bodies) {
+    const std::string& way = inputs.choice("way");
+    if (way == "mirror") return;
+    const double count = countOf(inputs, "count"), rows = way == "grid" ? countOf(inputs, "rows") : 1;
+    double faces = 0;
+    for (const BodyId& body : bodies) faces += inputs.shape(body).faceCount();
+    const double copies = (count * rows - 1) * static_cast<double>(bodies.size());
+    const double copiedFaces = (count * rows - 1) * faces;
+    if (copies <= mostCopies && copiedFaces <= mostCopiedFaces) return;
+    throw Error("this would make " + formatNumber(copies, 15) + " copies with " + formatNumber(copiedFaces, 15) + " faces",
+                "field count",
+                "At most " + formatNumber(mostCopies, 15) + " copies with " + formatNumber(mostCopiedFaces, 15) +
+                    " faces are made");
   }
 
   /// Of the copies; the body that is there already is none of them.

@@ -2,6 +2,7 @@
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
+#include <zip.h>
 
 #include "exchange/body_file.h"
 #include "exchange/document_json.h"
@@ -219,6 +220,26 @@ TEST(KervoFile, DamageIsToldNotGuessed) {
   }
   EXPECT_EQ(told + same, 60);
   EXPECT_GT(told, 30);
+}
+
+// A file of some kB must not fill the memory.
+TEST(KervoFile, AnEntryThatGrowsBeyondReasonIsRefused) {
+  const TemporaryFolder folder;
+  const std::filesystem::path path = folder / "bomb.kervo";
+  int code = 0;
+  zip_t* archive = zip_open(path.c_str(), ZIP_CREATE, &code);
+  ASSERT_NE(archive, nullptr);
+  const std::string zeros(100'000'000, ' ');
+  zip_file_add(archive, "document.json", zip_source_buffer(archive, zeros.data(), zeros.size(), 0), 0);
+  ASSERT_EQ(zip_close(archive), 0);
+  EXPECT_LT(std::filesystem::file_size(path), 200'000u);
+  Progress progress;
+  try {
+    readDocument(path, allStepKinds(), progress);
+    FAIL();
+  } catch (const FileError& error) {
+    EXPECT_THAT(error.what(), HasSubstr("would grow from"));
+  }
 }
 
 TEST(KervoFile, AShapeKeyCannotLeaveTheFolder) {

@@ -5,8 +5,10 @@
 #include <OSD.hxx>
 #include <Standard_ErrorHandler.hxx>
 #include <Standard_Failure.hxx>
+#include <Standard_OutOfMemory.hxx>
 #include <csignal>
 #include <iterator>
+#include <new>
 #include <string>
 
 #include "base/error.h"
@@ -35,6 +37,10 @@ auto kernelCall(const std::string& activity, Work&& work) -> decltype(work()) {
   try {
     OCC_CATCH_SIGNALS
     return work();
+  } catch (const std::bad_alloc&) {
+    throw Error("there is not enough memory for " + activity, "", "Close other programs, or work on fewer bodies");
+  } catch (const Standard_OutOfMemory&) {
+    throw Error("there is not enough memory for " + activity, "", "Close other programs, or work on fewer bodies");
   } catch (const Standard_Failure& failure) {
     const char* message = failure.GetMessageString();
     throw Error(activity + " failed in the geometry kernel (" + failure.DynamicType()->Name() +
