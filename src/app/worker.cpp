@@ -1,5 +1,10 @@
 #include "app/worker.h"
 
+#include <unistd.h>
+
+#include <chrono>
+#include <cstdio>
+
 #include <QMetaObject>
 #include <chrono>
 
@@ -24,9 +29,17 @@ Document upTo(const Document& document, const StepId& step, bool with) {
   return result;
 }
 
+constexpr std::chrono::seconds longestEnd{2};
+
 }  // namespace
 
-Worker::Worker(QObject* parent) : QObject(parent), thread_([this] { loop(); }) {}
+Worker::Worker(QObject* parent)
+    : QObject(parent), thread_([this] {
+        loop();
+        const std::lock_guard lock(mutex_);
+        over_ = true;
+        ended_.notify_all();
+      }) {}
 
 Worker::~Worker() {
   {
@@ -35,7 +48,15 @@ Worker::~Worker() {
     if (running_) running_->requestStop();
   }
   wake_.notify_all();
-  thread_.join();
+  std::unique_lock lock(mutex_);
+  if (ended_.wait_for(lock, longestEnd, [this] { return over_; })) {
+    lock.unlock();
+    thread_.join();
+    return;
+  }
+  // The geometry kernel cannot be stopped everywhere. What it is at is wanted by nobody: the process ends without it.
+  std::fflush(nullptr);
+  ::_exit(0);
 }
 
 void Worker::make(const Document& document) {

@@ -54,6 +54,7 @@ class Worker : public QObject {
   Q_OBJECT
  public:
   explicit Worker(QObject* parent = nullptr);
+  /// Stops what is being done, and ends the process if that takes longer than two seconds.
   ~Worker() override;
 
   /// Rebuilds a document; a newer wish replaces an older one.
@@ -115,6 +116,8 @@ class Worker : public QObject {
   Job::Kind runningKind_ = Job::Kind::Other;
   bool replaced_ = false;
   bool quit_ = false;
+  bool over_ = false;
+  std::condition_variable ended_;
 
   // Only the thread uses these.
   Memo memo_;

@@ -28,6 +28,7 @@ int run(const Command& command) {
     if (!out().flush()) return report("the output could not be written", fileError);
     return code;
   } catch (const Stopped&) {
+    if (timeIsOver()) return report("the time limit is over; nothing was written. Raise it with --time-limit", stepFailed);
     return report("stopped; nothing was written", stopped);
   } catch (const UsageError& error) {
     return report(error.what(), wrongUsage);
@@ -56,6 +57,9 @@ int main(int argc, char** argv) {
   bool noReadBack = false;
   app.add_flag("--no-read-back", noReadBack,
                "Do not read files back to compare them with what was written: faster, less certain");
+  double timeLimit = 3600;
+  app.add_option("--time-limit", timeLimit, "Seconds after which to give up (3600 if not given; 0: never)")
+      ->check(CLI::Range(0.0, 1e7));
   app.set_version_flag("--version", KERVO_VERSION);
   const std::vector<Command> commands{infoCommand(app),    rebuildCommand(app), cutCommand(app),    splitCommand(app),
                                       combineCommand(app), scoreCommand(app),   repairCommand(app), convertCommand(app)};
@@ -67,6 +71,7 @@ int main(int argc, char** argv) {
     return code == 0 ? done : wrongUsage;
   }
   silenceKernel();
+  if (timeLimit > 0) limitTime(timeLimit);
   if (noReadBack) setReadBack(ReadBack::Skip);
   for (const Command& command : commands)
     if (command.parser->parsed()) return run(command);

@@ -2,10 +2,12 @@
 
 #include <unistd.h>
 
+#include <atomic>
 #include <chrono>
 #include <csignal>
 #include <cstdio>
 #include <iostream>
+#include <thread>
 
 namespace kervo::cli {
 
@@ -14,6 +16,7 @@ namespace {
 using Clock = std::chrono::steady_clock;
 const Clock::time_point started = Clock::now();
 bool lineShown = false;
+std::atomic<bool> over = false;
 volatile std::sig_atomic_t endsAtOnce = 0;
 volatile std::sig_atomic_t interrupts = 0;
 
@@ -61,6 +64,22 @@ void catchInterrupt() {
   struct sigaction action = {};
   action.sa_handler = onInterrupt;
   sigaction(SIGINT, &action, nullptr);
+}
+
+void limitTime(double seconds) {
+  std::thread([seconds] {
+    std::this_thread::sleep_for(std::chrono::duration<double>(seconds));
+    over = true;
+    progress().requestStop();
+    std::this_thread::sleep_for(std::chrono::seconds(2));
+    constexpr char text[] = "\nkervo-cli: the time limit is over; nothing was written\n";
+    [[maybe_unused]] const auto written = ::write(STDERR_FILENO, text, sizeof text - 1);
+    ::_exit(stepFailed);
+  }).detach();
+}
+
+bool timeIsOver() {
+  return over;
 }
 
 InterruptEndsProcess::InterruptEndsProcess() {

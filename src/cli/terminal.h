@@ -32,6 +32,11 @@ void clearProgress();
 /// From now on Ctrl+C stops progress(); a second one ends the process at once.
 void catchInterrupt();
 
+/// After so many seconds progress() is stopped; what does not stop then ends with the process two seconds later.
+void limitTime(double seconds);
+/// True once that time is over.
+bool timeIsOver();
+
 /// While it lives, Ctrl+C ends the process at once: for reading files, which changes nothing and cannot be stopped
 /// inside.
 class InterruptEndsProcess {

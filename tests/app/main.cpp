@@ -6,7 +6,9 @@
 #include <QApplication>
 #include <QTemporaryDir>
 #include <QTest>
+#include <chrono>
 #include <cstring>
+#include <thread>
 
 #include "app/application.h"
 #include "app/main_window.h"
@@ -32,10 +34,29 @@ int makeAndDie() {
   return 4;
 }
 
+/// Closes the window while something is done that cannot be stopped.
+int closeWhileHung() {
+  {
+    kervo::app::MainWindow window;
+    window.show();
+    window.desk().worker.run(
+        "Hanging",
+        [](kervo::Progress&) -> kervo::app::Worker::Then {
+          std::this_thread::sleep_for(std::chrono::minutes(5));
+          return {};
+        },
+        {});
+    QTest::qWait(300);
+    window.close();
+  }
+  return 5;
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
-  const bool dies = argc > 1 && std::strcmp(argv[1], "--make-and-die") == 0;
+  const auto asked = [&](const char* what) { return argc > 1 && std::strcmp(argv[1], what) == 0; };
+  const bool dies = asked("--make-and-die"), hangs = asked("--close-while-hung");
   testing::InitGoogleTest(&argc, argv);
   QTemporaryDir home;
   if (!dies)
@@ -45,5 +66,5 @@ int main(int argc, char** argv) {
   kervo::app::Application application(argc, argv);
   kervo::app::prepareApplication(application);
   QApplication::setQuitOnLastWindowClosed(false);
-  return dies ? makeAndDie() : RUN_ALL_TESTS();
+  return dies ? makeAndDie() : hangs ? closeWhileHung() : RUN_ALL_TESTS();
 }

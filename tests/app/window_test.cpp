@@ -322,6 +322,15 @@ TEST_F(WindowPanels, WorkSurvivesACrash) {
   EXPECT_TRUE(abandonedJournals(app::journalHome()).empty());
 }
 
+TEST_F(WindowPanels, ClosingWaitsForNothingThatCannotBeStopped) {
+  QProcess hanging;
+  hanging.start(QApplication::applicationFilePath(), {"--close-while-hung"});
+  ASSERT_TRUE(hanging.waitForFinished(20'000)) << "it is still there";
+  EXPECT_EQ(hanging.exitStatus(), QProcess::NormalExit);
+  EXPECT_EQ(hanging.exitCode(), 0);
+  EXPECT_TRUE(abandonedJournals(app::journalHome()).empty()) << "nothing was unsaved";
+}
+
 /// Whatever goes wrong in the interface is told, and the document stays.
 TEST_F(WindowPanels, AnExceptionIsToldAndEndsNothing) {
   openDemo();

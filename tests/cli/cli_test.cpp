@@ -171,6 +171,16 @@ TEST_F(Cli, TooLittleMemoryIsAnErrorThatIsTold) {
   EXPECT_GT(told, 0);
 }
 
+TEST_F(Cli, ATimeLimitEndsWhatTakesTooLong) {
+  const auto started = std::chrono::steady_clock::now();
+  const Outcome outcome = run("info " + thirdParty + "occ/Top.brep --time-limit 0.5");
+  EXPECT_EQ(outcome.code, 1) << outcome.err;
+  EXPECT_THAT(outcome.err, HasSubstr("time limit is over"));
+  EXPECT_LT(std::chrono::steady_clock::now() - started, std::chrono::seconds(10));
+  EXPECT_EQ(run("info " + demo + " --time-limit 600").code, 0);
+  EXPECT_EQ(run("info " + demo + " --time-limit=-1").code, 2);
+}
+
 TEST_F(Cli, RepairMendsADamagedBody) {
   const json outcome =
       run("repair --stock " + thirdParty + "occ/Top.brep --out " + at("mended.brep") + " --json").parsed();
