@@ -279,8 +279,9 @@ Shape examined(const Shape& shape, Progress& progress) {
 }
 
 std::string Flaw::text() const {
-  return what + ", at " + formatNumber(place.x, 4) + ", " + formatNumber(place.y, 4) + ", " + formatNumber(place.z, 4) +
-         " mm";
+  // Rounded to a nanometre, so that 0 is not −2.2e-16.
+  const auto text = [](double coordinate) { return formatNumber(std::round(coordinate * 1e6) / 1e6, 4); };
+  return what + ", at " + text(place.x) + ", " + text(place.y) + ", " + text(place.z) + " mm";
 }
 
 namespace {
