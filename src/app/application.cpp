@@ -1,5 +1,6 @@
 #include "app/application.h"
 
+#include <QOpenGLContext>
 #include <QSurfaceFormat>
 #include <memory>
 
@@ -30,6 +31,12 @@ void prepareSurface() {
   format.setSamples(0);
   QSurfaceFormat::setDefaultFormat(format);
   QCoreApplication::setAttribute(Qt::AA_ShareOpenGLContexts);
+}
+
+bool canDrawWithOpenGl() {
+  // These have no windows that OpenGL could draw into, even where they can make a context.
+  static const QStringList without{"offscreen", "minimal", "linuxfb", "vnc"};
+  return !without.contains(QGuiApplication::platformName()) && QOpenGLContext().create();
 }
 
 void prepareApplication(QApplication& application) {

@@ -20,6 +20,8 @@ class Application : public QApplication {
 
 /// Before Application: the surface that the view draws on.
 void prepareSurface();
+/// Whether the display can show the view. Without OpenGL Qt ends the process as soon as a window holds such a widget.
+bool canDrawWithOpenGl();
 /// After it: names, fonts and look.
 void prepareApplication(QApplication& application);
 

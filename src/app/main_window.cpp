@@ -179,7 +179,18 @@ QWidget* MainWindow::makeViewPane() {
   all->setSpacing(0);
   all->addWidget(strip);
   all->addWidget(message_);
-  all->addWidget(view_, 1);
+  if (canDrawWithOpenGl()) {
+    all->addWidget(view_, 1);
+  } else {
+    // Never in a window, so that Qt does not try.
+    viewWithoutPicture_.reset(view_);
+    auto* instead = new QLabel(
+        tr("There is no picture: this display offers no OpenGL. Lists, the Bench and files work as usual."));
+    instead->setWordWrap(true);
+    instead->setAlignment(Qt::AlignCenter);
+    instead->setMargin(24);
+    all->addWidget(instead, 1);
+  }
   return pane;
 }
 

@@ -98,6 +98,7 @@ class MainWindow : public QMainWindow {
   FindBox* find_;
   MessageBar* message_;
   Viewport* view_;
+  std::unique_ptr<Viewport> viewWithoutPicture_;  ///< owns it where it cannot be shown
   std::unique_ptr<GaugeFields> gaugeFields_;
   CutListPanel* cutList_;
   DimensionsPanel* dimensions_;

@@ -7,6 +7,7 @@
 #include <QTemporaryDir>
 #include <QTest>
 #include <chrono>
+#include <cstdio>
 #include <cstring>
 #include <thread>
 
@@ -34,6 +35,24 @@ int makeAndDie() {
   return 4;
 }
 
+/// Opens the demo, for displays that have no OpenGL: prints how many bodies there are.
+int openAndCount() {
+  kervo::app::MainWindow window;
+  window.show();
+  window.files().open(KERVO_SOURCE_DIR "/demo/mast-clamp.kervo");
+  for (int round = 0; round < 3; ++round) {
+    if (!QTest::qWaitFor([&] { return !window.desk().worker.busy(); }, 30'000)) return 3;
+    QTest::qWait(50);
+  }
+  // Work that would move or redraw the view.
+  window.view().fit();
+  window.desk().selection.set({{kervo::Pick::Kind::Body, "mast", 0}});
+  window.view().fitSelection();
+  QTest::qWait(50);
+  std::printf("%zu bodies\n", window.desk().session.made()->model->bodies.size());
+  return 0;
+}
+
 /// Closes the window while something is done that cannot be stopped.
 int closeWhileHung() {
   {
@@ -56,7 +75,7 @@ int closeWhileHung() {
 
 int main(int argc, char** argv) {
   const auto asked = [&](const char* what) { return argc > 1 && std::strcmp(argv[1], what) == 0; };
-  const bool dies = asked("--make-and-die"), hangs = asked("--close-while-hung");
+  const bool dies = asked("--make-and-die"), hangs = asked("--close-while-hung"), counts = asked("--open-and-count");
   testing::InitGoogleTest(&argc, argv);
   QTemporaryDir home;
   if (!dies)
@@ -66,5 +85,5 @@ int main(int argc, char** argv) {
   kervo::app::Application application(argc, argv);
   kervo::app::prepareApplication(application);
   QApplication::setQuitOnLastWindowClosed(false);
-  return dies ? makeAndDie() : hangs ? closeWhileHung() : RUN_ALL_TESTS();
+  return dies ? makeAndDie() : hangs ? closeWhileHung() : counts ? openAndCount() : RUN_ALL_TESTS();
 }

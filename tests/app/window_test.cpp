@@ -322,6 +322,21 @@ TEST_F(WindowPanels, WorkSurvivesACrash) {
   EXPECT_TRUE(abandonedJournals(app::journalHome()).empty());
 }
 
+TEST_F(WindowPanels, DisplaysWithoutOpenGlGetEverythingButThePicture) {
+  for (const char* platform : {"offscreen", "minimal"}) {
+    QProcess other;
+    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+    environment.insert("QT_QPA_PLATFORM", platform);
+    other.setProcessEnvironment(environment);
+    other.start(QApplication::applicationFilePath(), {"--open-and-count"});
+    ASSERT_TRUE(other.waitForFinished(60'000)) << platform;
+    EXPECT_EQ(other.exitStatus(), QProcess::NormalExit) << platform;
+    EXPECT_EQ(other.exitCode(), 0) << platform << other.readAllStandardError().toStdString();
+    const QByteArray said = other.readAllStandardOutput();
+    EXPECT_TRUE(said.contains("3 bodies")) << platform << ": " << said.toStdString();
+  }
+}
+
 TEST_F(WindowPanels, ClosingWaitsForNothingThatCannotBeStopped) {
   QProcess hanging;
   hanging.start(QApplication::applicationFilePath(), {"--close-while-hung"});
