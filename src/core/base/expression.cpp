@@ -164,7 +164,7 @@ void requireKnownCharacters(const std::string& text) {
     throw Error("\"" + text.substr(0, at) + "\" is followed by the character " + shown + ", which means nothing here", "",
                 "Use numbers, names, units, + - * / ^, brackets and functions");
   }
-  if (!isUtf8(text)) throw Error("the expression is not valid UTF-8", "", "Type it anew");
+  if (!isUtf8(text)) throw Error("the expression holds bytes that are not text (UTF-8)", "", "Type it again");
 }
 
 int readNumber(const char* text, int* position, double* value) {
