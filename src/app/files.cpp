@@ -7,6 +7,7 @@
 #include <QMessageBox>
 #include <QPushButton>
 #include <QSettings>
+#include <QStandardPaths>
 
 #include "exchange/body_file.h"
 #include "exchange/kervo_file.h"
@@ -38,7 +39,10 @@ QString demoPath(const QString& name) {
 
 }  // namespace
 
-Files::Files(Desk& desk, QWidget* window) : desk_(desk), window_(window) {
+Files::Files(Desk& desk, QWidget* window)
+    : desk_(desk),
+      window_(window),
+      known_((QStandardPaths::writableLocation(QStandardPaths::CacheLocation) + "/known-shapes").toStdString()) {
   connect(&guard_, &DocumentGuard::changed, this, [this] {
     const QString path = desk_.session.path();
     emit noticed(tr("%1 was changed on the disk by another program.").arg(QFileInfo(path).fileName()),
@@ -78,17 +82,13 @@ void Files::askAboutChange(const QString& path) {
 
 void Files::compareWithDisk(const QString& path, std::function<void()> then) {
   const Document here = desk_.session.document();
-  desk_.worker.run(
-      tr("Comparing"),
-      [this, here, path, then](Progress& progress) -> Worker::Then {
-        const Document there = readDocument(path.toStdString(), allStepKinds(), progress);
+  readDocumentAt(
+      path, tr("Comparing"),
+      [this, here, path, then](const Document& there, Progress&) -> Worker::Then {
         const std::vector<DocumentDifference> differences = differencesBetween(here, there);
         return [this, differences, path, then] { emit compared(QFileInfo(path).fileName(), differences, then); };
       },
-      [this, then](const std::optional<Error>& error) {
-        if (error) emit failed(*error);
-        then();
-      });
+      [then](bool) { then(); });
 }
 
 void Files::leave(std::function<void()> go, std::function<void()> stay) {
@@ -193,18 +193,43 @@ void Files::read(const QString& path, bool isOurs) {
     });
     return;
   }
-  desk_.worker.run(
-      tr("Opening %1").arg(QFileInfo(path).fileName()),
-      [this, path](Progress& progress) -> Worker::Then {
-        const Document document = readDocument(path.toStdString(), allStepKinds(), progress);
+  readDocumentAt(
+      path, tr("Opening %1").arg(QFileInfo(path).fileName()),
+      [this, path](const Document& document, Progress& progress) -> Worker::Then {
         prepare(document, progress);
         return [this, document, path] { start(document, QFileInfo(path).absoluteFilePath(), true); };
       },
-      [this](const std::optional<Error>& error) {
-        if (error)
-          emit failed(*error);
-        else
-          emit told(tr("Opening was stopped"));
+      [this](bool stopped) {
+        if (stopped) emit told(tr("Opening was stopped"));
+      });
+}
+
+void Files::readDocumentAt(const QString& path, const QString& activity,
+                           std::function<Worker::Then(const Document&, Progress&)> use,
+                           std::function<void(bool)> failed) {
+  const auto withReader = [this, path, activity, use, failed](const std::vector<Key>& keys) {
+    reader_.check(
+        path,
+        [this, path, activity, use, failed, keys] {
+          known_.add(keys);
+          readDocumentAt(path, activity, use, failed);
+        },
+        [failed] { failed(false); });
+  };
+  desk_.worker.run(
+      activity,
+      [this, path, use, withReader](Progress& progress) -> Worker::Then {
+        Document document;
+        try {
+          document = readKnownDocument(path.toStdString(), allStepKinds(), known_, progress);
+        } catch (const ShapesNotKnown& found) {
+          return [withReader, keys = found.keys()] { withReader(keys); };
+        }
+        return use(document, progress);
+      },
+      [this, failed](const std::optional<Error>& error) {
+        if (error) emit this->failed(*error);
+        failed(!error);
       });
 }
 
@@ -281,7 +306,7 @@ void Files::writeTo(const QString& path) {
   desk_.worker.run(
       tr("Saving"),
       [this, document, state, path](Progress& progress) -> Worker::Then {
-        writeDocument(path.toStdString(), document, progress);
+        known_.add(writeDocument(path.toStdString(), document, progress));
         return [this, state, path] {
           desk_.session.markSaved(path, state);
           guard_.setWriting(false);
@@ -340,20 +365,24 @@ void Files::recover(const Abandoned& journal, std::function<void()> stay) {
 }
 
 void Files::recoverNow(const Abandoned& journal) {
-  desk_.worker.run(
-      tr("Recovering"),
-      [this, journal](Progress&) -> Worker::Then {
-        const Document document = kervo::recover(journal, allStepKinds());
-        if (desk_.session.journal()) desk_.session.journal()->keepShapes(document);
-        return [this, journal, document] {
-          start(document, QString::fromStdString(journal.file.string()), false);
-          discard(journal);
-          emit told(tr("Recovered %1 steps").arg(document.steps.size()));
-        };
-      },
-      [this](const std::optional<Error>& error) {
-        if (error) emit failed(*error);
-      });
+  const auto read = [this, journal] {
+    desk_.worker.run(
+        tr("Recovering"),
+        [this, journal](Progress&) -> Worker::Then {
+          const Document document = kervo::recover(journal, allStepKinds());
+          if (desk_.session.journal()) desk_.session.journal()->keepShapes(document);
+          return [this, journal, document] {
+            start(document, QString::fromStdString(journal.file.string()), false);
+            discard(journal);
+            emit told(tr("Recovered %1 steps").arg(document.steps.size()));
+          };
+        },
+        [this](const std::optional<Error>& error) {
+          if (error) emit failed(*error);
+        });
+  };
+  // A crash may have been its shapes' doing.
+  reader_.check(QString::fromStdString(journal.folder.string()), read, {});
 }
 
 QStringList Files::recent() const {

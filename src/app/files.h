@@ -9,6 +9,7 @@
 #include "app/foreign_reader.h"
 #include "app/message_bar.h"
 #include "exchange/document_difference.h"
+#include "exchange/known_shapes.h"
 
 namespace kervo::app {
 
@@ -58,6 +59,11 @@ class Files : public QObject {
 
  private:
   void read(const QString& path, bool isOurs);
+  /// Reads a document and hands it on, in the worker; the reader's process reads it first if it has shapes that are not
+  /// known. Otherwise `failed` is called, after what went wrong was told; `stopped` tells if the person stopped it.
+  void readDocumentAt(const QString& path, const QString& activity,
+                      std::function<Worker::Then(const Document&, Progress&)> use,
+                      std::function<void(bool stopped)> failed);
   void recoverNow(const Abandoned& journal);
   /// In the worker: what a document that was just read needs before it is shown.
   void prepare(const Document& document, Progress& progress);
@@ -79,6 +85,7 @@ class Files : public QObject {
   QWidget* window_;
   ForeignReader reader_;
   DocumentGuard guard_;
+  KnownShapes known_;
   std::function<void()> afterSaving_;
 };
 

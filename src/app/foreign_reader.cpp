@@ -1,21 +1,37 @@
 #include "app/foreign_reader.h"
 
+#include <unistd.h>
 #include <QCoreApplication>
 #include <QFileInfo>
 #include <QRegularExpression>
+#include <algorithm>
+#include <utility>
 
 namespace kervo::app {
 
 namespace {
 
 constexpr int usualLimitSeconds = 600;
+constexpr int longestEndMs = 2000;
+
+/// The number in an environment variable, if it holds a positive one.
+std::optional<int> numberFrom(const char* variable) {
+  bool given = false;
+  const int number = qEnvironmentVariableIntValue(variable, &given);
+  return given && number > 0 ? std::optional(number) : std::nullopt;
+}
+
+/// Two thirds of the machine's memory: the window goes on beside it.
+int usualLimitMegabytes() {
+  const double bytes = static_cast<double>(sysconf(_SC_PHYS_PAGES)) * static_cast<double>(sysconf(_SC_PAGE_SIZE));
+  return std::max(1000, static_cast<int>(bytes / 1.5e6));
+}
 
 }  // namespace
 
 ForeignReader::ForeignReader(QObject* parent) : QObject(parent) {
-  bool given = false;
-  const int wanted = qEnvironmentVariableIntValue("KERVO_READ_LIMIT_SECONDS", &given);
-  limitSeconds_ = given && wanted > 0 ? wanted : usualLimitSeconds;
+  limitSeconds_ = numberFrom("KERVO_READ_LIMIT_SECONDS").value_or(usualLimitSeconds);
+  limitMegabytes_ = numberFrom("KERVO_READ_LIMIT_MB").value_or(usualLimitMegabytes());
   limit_.setSingleShot(true);
   connect(&limit_, &QTimer::timeout, this, [this] {
     timedOut_ = true;
@@ -23,19 +39,43 @@ ForeignReader::ForeignReader(QObject* parent) : QObject(parent) {
   });
 }
 
+ForeignReader::~ForeignReader() {
+  if (!process_) return;
+  process_->disconnect(this);
+  process_->kill();
+  process_->waitForFinished(longestEndMs);
+}
+
 void ForeignReader::read(const QString& path, std::function<void(const QString&)> then) {
-  if (busy()) {
-    emit failed(Error("another file is being read", path_.toStdString(), "Wait for it, or stop it"));
-    return;
-  }
+  if (busy()) return emit failed(alreadyReading());
+  folder_ = std::make_unique<QTemporaryDir>();
+  if (!folder_->isValid())
+    return fail(Error("there is no room for a temporary folder", folder_->path().toStdString(), "Free some space"));
+  const QString converted = folder_->filePath("converted.kervo");
+  run(path, {"convert", path, converted}, [then = std::move(then), converted] { then(converted); }, {});
+}
+
+void ForeignReader::check(const QString& path, std::function<void()> then, std::function<void()> otherwise) {
+  if (!busy()) return run(path, {"check", path}, std::move(then), std::move(otherwise));
+  emit failed(alreadyReading());
+  if (otherwise) otherwise();
+}
+
+Error ForeignReader::alreadyReading() const {
+  return Error("another file is being read", path_.toStdString(), "Wait for it, or stop it");
+}
+
+void ForeignReader::fail(const std::optional<Error>& error) {
+  emit failed(error);
+  if (const auto otherwise = std::exchange(otherwise_, {})) otherwise();
+}
+
+void ForeignReader::run(const QString& path, const QStringList& arguments, std::function<void()> then,
+                        std::function<void()> otherwise) {
   path_ = path;
   then_ = std::move(then);
+  otherwise_ = std::move(otherwise);
   stopped_ = timedOut_ = false;
-  folder_ = std::make_unique<QTemporaryDir>();
-  if (!folder_->isValid()) {
-    emit failed(Error("there is no room for a temporary folder", folder_->path().toStdString(), "Free some space"));
-    return;
-  }
   process_ = new QProcess(this);
   connect(process_, &QProcess::finished, this, &ForeignReader::ended);
   connect(process_, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
@@ -43,13 +83,13 @@ void ForeignReader::read(const QString& path, std::function<void(const QString&)
     process_->deleteLater();
     process_ = nullptr;
     emit finished();
-    emit failed(Error("the reader (kervo-cli) could not be started",
-                      QCoreApplication::applicationDirPath().toStdString(), "Install Kervo again"));
+    fail(Error("the reader (kervo-cli) could not be started", QCoreApplication::applicationDirPath().toStdString(),
+               "Install Kervo again"));
   });
   limit_.start(limitSeconds_ * 1000);
   emit started(path);
   process_->start(QCoreApplication::applicationDirPath() + "/kervo-cli",
-                  {"convert", path, folder_->filePath("converted.kervo")});
+                  QStringList{"--memory-limit", QString::number(limitMegabytes_)} + arguments);
 }
 
 void ForeignReader::stop() {
@@ -71,20 +111,21 @@ void ForeignReader::ended(int code, QProcess::ExitStatus status) {
     if (line.startsWith(flaw)) flaws_ << line.mid(flaw.size());
   }
   const std::string name = QFileInfo(path_).fileName().toStdString();
-  if (stopped_) return emit failed(std::nullopt);
+  if (stopped_) return fail(std::nullopt);
   if (timedOut_)
-    return emit failed(FileError("reading it took longer than " + std::to_string(limitSeconds_) + " s and was ended",
-                                 name, "Split the file into smaller ones"));
+    return fail(FileError("reading it took longer than " + std::to_string(limitSeconds_) + " s and was ended", name,
+                          "Split the file into smaller ones"));
   if (status == QProcess::CrashExit)
-    return emit failed(FileError("reading it crashed the reader; nothing came in", name, "The file is damaged"));
+    return fail(FileError("reading it crashed the reader; nothing came in", name, "The file is damaged"));
   if (code != 0) {
     // The last line is the reason.
     QString reason = said.section('\n', -1);
     reason.remove(QRegularExpression("^kervo-cli: "));
     while (reason.endsWith('.')) reason.chop(1);
-    return emit failed(FileError(reason.toStdString(), name));
+    return fail(FileError(reason.toStdString(), name));
   }
-  then_(folder_->filePath("converted.kervo"));
+  otherwise_ = {};
+  if (const auto then = std::exchange(then_, {})) then();
 }
 
 }  // namespace kervo::app

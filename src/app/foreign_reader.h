@@ -3,8 +3,10 @@
 
 #include <QObject>
 #include <QProcess>
+#include <QStringList>
 #include <QTemporaryDir>
 #include <QTimer>
+#include <functional>
 #include <memory>
 #include <optional>
 
@@ -12,14 +14,20 @@
 
 namespace kervo::app {
 
-/// One reading at a time. The result is a .kervo file in a folder that lives until the next reading.
+/// One reading at a time, with a limit of time and memory. The result is a .kervo file in a folder that lives until the
+/// next reading.
 class ForeignReader : public QObject {
   Q_OBJECT
  public:
   explicit ForeignReader(QObject* parent = nullptr);
+  /// Ends what is being read.
+  ~ForeignReader() override;
 
   bool busy() const { return process_ != nullptr; }
   void read(const QString& path, std::function<void(const QString& converted)> then);
+  /// Reads a document, or the shapes of a journal's folder, to see that it can be read. One of the two is called, after
+  /// failed() if that is emitted.
+  void check(const QString& path, std::function<void()> then, std::function<void()> otherwise);
   void stop();
   void setLimit(int seconds) { limitSeconds_ = seconds; }
   QString path() const { return path_; }
@@ -35,17 +43,22 @@ class ForeignReader : public QObject {
   void failed(const std::optional<kervo::Error>& error);
 
  private:
+  void run(const QString& path, const QStringList& arguments, std::function<void()> then,
+           std::function<void()> otherwise);
+  void fail(const std::optional<kervo::Error>& error);
+  kervo::Error alreadyReading() const;
   void ended(int code, QProcess::ExitStatus status);
 
   QString path_;
   QStringList notes_, flaws_;
   int limitSeconds_;
+  int limitMegabytes_;
   bool stopped_ = false;
   bool timedOut_ = false;
   QTimer limit_;
   QProcess* process_ = nullptr;
   std::unique_ptr<QTemporaryDir> folder_;
-  std::function<void(const QString&)> then_;
+  std::function<void()> then_, otherwise_;
 };
 
 }  // namespace kervo::app

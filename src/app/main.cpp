@@ -8,6 +8,7 @@
 #include "app/application.h"
 #include "app/main_window.h"
 #include "base/memory.h"
+#include "geom/kernel_threads.h"
 
 namespace {
 
@@ -28,6 +29,7 @@ void reportStart(kervo::app::MainWindow& window) {
 int main(int argc, char** argv) {
   using namespace kervo::app;
   kervo::requireThrowingNew();
+  kervo::startKernelThreads();
   prepareSurface();
   Application application(argc, argv);
   prepareApplication(application);

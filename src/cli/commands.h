@@ -11,6 +11,7 @@ struct Command {
   std::function<int()> run;
 };
 
+Command checkCommand(CLI::App& app);
 Command infoCommand(CLI::App& app);
 Command rebuildCommand(CLI::App& app);
 Command cutCommand(CLI::App& app);

@@ -1,5 +1,8 @@
 // kervo-cli: Kervo's work on the command line.
+#include <unistd.h>
+
 #include <cstdio>
+#include <exception>
 #include <iostream>
 #include <string>
 #include <vector>
@@ -9,6 +12,8 @@
 #include "cli/commands.h"
 #include "cli/report.h"
 #include "cli/terminal.h"
+#include "geom/kernel_threads.h"
+#include "geom/uncaught.h"
 
 namespace {
 
@@ -28,7 +33,8 @@ int run(const Command& command) {
     if (!out().flush()) return report("the output could not be written", fileError);
     return code;
   } catch (const Stopped&) {
-    if (timeIsOver()) return report("the time limit is over; nothing was written. Raise it with --time-limit", stepFailed);
+    if (timeIsOver())
+      return report("the time limit is over; nothing was written. Raise it with --time-limit", stepFailed);
     return report("stopped; nothing was written", stopped);
   } catch (const UsageError& error) {
     return report(error.what(), wrongUsage);
@@ -47,7 +53,12 @@ int run(const Command& command) {
 
 int main(int argc, char** argv) {
   requireThrowingNew();
+  startKernelThreads();
   catchInterrupt();
+  std::set_terminate([] {
+    report(uncaughtReason(), stepFailed);
+    ::_exit(stepFailed);
+  });
   CLI::App app(
       "Kervo cuts exact solid and surface bodies. Exit codes: 0 done, 1 a step failed, 2 wrong usage, 3 unreadable or "
       "unwritable file.",
@@ -60,9 +71,13 @@ int main(int argc, char** argv) {
   double timeLimit = 3600;
   app.add_option("--time-limit", timeLimit, "Seconds after which to give up (3600 if not given; 0: never)")
       ->check(CLI::Range(0.0, 1e7));
+  std::uint64_t memoryLimit = 0;
+  app.add_option("--memory-limit", memoryLimit, "MB of memory after which to give up (no limit if not given)")
+      ->check(CLI::Range(50, 100'000'000));
   app.set_version_flag("--version", KERVO_VERSION);
-  const std::vector<Command> commands{infoCommand(app),    rebuildCommand(app), cutCommand(app),    splitCommand(app),
-                                      combineCommand(app), scoreCommand(app),   repairCommand(app), convertCommand(app)};
+  const std::vector<Command> commands{infoCommand(app),   rebuildCommand(app), cutCommand(app),
+                                      splitCommand(app),  combineCommand(app), scoreCommand(app),
+                                      repairCommand(app), convertCommand(app), checkCommand(app)};
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& error) {
@@ -72,6 +87,7 @@ int main(int argc, char** argv) {
   }
   silenceKernel();
   if (timeLimit > 0) limitTime(timeLimit);
+  if (memoryLimit > 0) limitMemory(memoryLimit * 1'000'000);
   if (noReadBack) setReadBack(ReadBack::Skip);
   for (const Command& command : commands)
     if (command.parser->parsed()) return run(command);

@@ -1,5 +1,6 @@
 #include "cli/terminal.h"
 
+#include <sys/resource.h>
 #include <unistd.h>
 
 #include <atomic>
@@ -76,6 +77,16 @@ void limitTime(double seconds) {
     [[maybe_unused]] const auto written = ::write(STDERR_FILENO, text, sizeof text - 1);
     ::_exit(stepFailed);
   }).detach();
+}
+
+void limitMemory(std::uint64_t bytes) {
+  // Sanitizers map more than any machine has.
+#if !defined(__SANITIZE_ADDRESS__) && !defined(__SANITIZE_THREAD__)
+  const rlimit limit{bytes, bytes};
+  if (setrlimit(RLIMIT_DATA, &limit) != 0) throw UsageError("the memory cannot be limited to so few bytes");
+#else
+  static_cast<void>(bytes);
+#endif
 }
 
 bool timeIsOver() {

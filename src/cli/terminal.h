@@ -1,6 +1,7 @@
 // What the commands share of the terminal: exit codes, progress, Ctrl+C.
 #pragma once
 
+#include <cstdint>
 #include <ostream>
 
 #include "base/progress.h"
@@ -34,6 +35,8 @@ void catchInterrupt();
 
 /// After so many seconds progress() is stopped; what does not stop then ends with the process two seconds later.
 void limitTime(double seconds);
+/// What would need more than so many bytes ends as std::bad_alloc.
+void limitMemory(std::uint64_t bytes);
 /// True once that time is over.
 bool timeIsOver();
 

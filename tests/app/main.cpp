@@ -22,7 +22,7 @@ int makeAndDie() {
   window.show();
   const auto settle = [&] {
     for (int round = 0; round < 3; ++round) {
-      if (!QTest::qWaitFor([&] { return !window.desk().worker.busy(); }, 30'000)) _exit(3);
+      if (!QTest::qWaitFor([&] { return !window.desk().worker.busy() && !window.files().reader().busy(); }, 30'000)) _exit(3);
       QTest::qWait(20);
     }
   };
@@ -41,7 +41,7 @@ int openAndCount() {
   window.show();
   window.files().open(KERVO_SOURCE_DIR "/demo/mast-clamp.kervo");
   for (int round = 0; round < 3; ++round) {
-    if (!QTest::qWaitFor([&] { return !window.desk().worker.busy(); }, 30'000)) return 3;
+    if (!QTest::qWaitFor([&] { return !window.desk().worker.busy() && !window.files().reader().busy(); }, 30'000)) return 3;
     QTest::qWait(50);
   }
   // Work that would move or redraw the view.
@@ -79,7 +79,8 @@ int main(int argc, char** argv) {
   testing::InitGoogleTest(&argc, argv);
   QTemporaryDir home;
   if (!dies)
-    for (const char* name : {"HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_STATE_HOME", "XDG_RUNTIME_DIR"})
+    for (const char* name : {"HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_STATE_HOME", "XDG_CACHE_HOME",
+                             "XDG_RUNTIME_DIR"})
       qputenv(name, home.path().toLocal8Bit());
   kervo::app::prepareSurface();
   kervo::app::Application application(argc, argv);

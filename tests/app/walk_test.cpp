@@ -1,10 +1,18 @@
 // The thinnest path a person walks: open, pick, draw, cut, change, undo, save, send out.
 #include "support/window_driver.h"
 
+#include <sys/stat.h>
+#include <sys/wait.h>
+
+#include <QProcess>
+#include <chrono>
+
 #include "exchange/body_file.h"
 
 namespace kervo::test {
 namespace {
+
+constexpr std::size_t demoSteps = 10;
 
 class Walk : public WindowTest {
  protected:
@@ -216,6 +224,60 @@ TEST_F(Walk, ReadingThatTakesTooLongIsEnded) {
   settle();
   EXPECT_TRUE(window->message().text().contains("took longer")) << window->message().text().toStdString();
   EXPECT_EQ(model().bodies.size(), 3u);
+}
+
+/// A stored shape can hang who reads it: what no Kervo has read before is read by the reader first.
+TEST_F(Walk, ShapesOfADocumentAreReadByTheReaderFirst) {
+  TemporaryFolder folder;
+  openDemo();
+  const std::string step = (folder / "part.step").string(), document = (folder / "part.kervo").string();
+  window->files().sendOutTo(QString::fromStdString(step));
+  settle();
+  QProcess convert;
+  convert.start(QApplication::applicationDirPath() + "/kervo-cli",
+                {"convert", QString::fromStdString(step), QString::fromStdString(document)});
+  ASSERT_TRUE(convert.waitForFinished(60'000));
+  ASSERT_EQ(convert.exitCode(), 0);
+  window->files().reader().setLimit(0);
+  open(document);
+  EXPECT_TRUE(window->message().text().contains("took longer")) << window->message().text().toStdString();
+  EXPECT_EQ(window->desk().session.document().steps.size(), demoSteps) << "the demo is still there";
+  window->files().reader().setLimit(60);
+  open(document);
+  EXPECT_EQ(window->desk().session.document().steps.size(), 1u);
+  EXPECT_EQ(model().bodies.size(), 3u);
+  // Now they are known: the reader is not needed any more, not even by the next window.
+  restart();
+  window->files().reader().setLimit(0);
+  open(document);
+  EXPECT_EQ(model().bodies.size(), 3u);
+  EXPECT_FALSE(window->message().isVisible()) << window->message().text().toStdString();
+}
+
+TEST_F(Walk, AShapeThatCannotBeReadLeavesTheWindowAsItIs) {
+  TemporaryFolder folder;
+  std::filesystem::create_directory(folder / "shapes");
+  std::ofstream(folder / "document.json")
+      << R"({"format":"kervo","version":1,"unit":"mm","dimensions":[],"steps":[{"id":"import1","kind":"bring-in","fields":)"
+      << R"({"source":"a","unit":"mm","bodies":[{"shape":"bad","name":"Bad"}]}}]})";
+  std::ofstream(folder / "shapes/bad.brep") << "no shape at all";
+  openDemo();
+  open((folder / "document.json").string());
+  EXPECT_TRUE(window->message().text().contains("bad.brep")) << window->message().text().toStdString();
+  EXPECT_EQ(window->desk().session.document().steps.size(), demoSteps);
+}
+
+TEST_F(Walk, ClosingEndsTheReader) {
+  TemporaryFolder folder;
+  const auto pipe = folder / "endless.step";
+  ASSERT_EQ(mkfifo(pipe.c_str(), 0600), 0);
+  window->files().bringIn(QString::fromStdString(pipe.string()));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window->files().reader().busy(); }));
+  const auto started = std::chrono::steady_clock::now();
+  window.reset();
+  EXPECT_LT(std::chrono::steady_clock::now() - started, std::chrono::seconds(10));
+  // A child that still ran would not be waited for at once.
+  EXPECT_EQ(waitpid(-1, nullptr, WNOHANG), -1) << "the reader is still there";
 }
 
 }  // namespace

@@ -141,14 +141,16 @@ TEST_F(Cli, FileNamesNeedNotBeUtf8) {
 std::string patternOf(int count) {
   const std::string n = std::to_string(count);
   return R"({"format":"kervo","version":1,"steps":[{"id":"b","kind":"block"},{"id":"p","kind":"pattern","fields":
-    {"bodies":["b"],"way":"grid","count":")" + n + R"(","rows":")" + n + R"(","spacing":"200 mm","row_spacing":"200 mm"}}]})";
+    {"bodies":["b"],"way":"grid","count":")" +
+         n + R"(","rows":")" + n + R"(","spacing":"200 mm","row_spacing":"200 mm"}}]})";
 }
 
 TEST_F(Cli, WhatWouldNotFitIsRefusedBeforeItIsMade) {
   writeFile(folder / "grid.json", patternOf(10'000));
   const Outcome outcome = run("rebuild " + at("grid.json"));
   EXPECT_EQ(outcome.code, 1);
-  EXPECT_THAT(outcome.err, testing::AllOf(HasSubstr("99999999 copies with 599999994 faces"), HasSubstr("At most 10000")));
+  EXPECT_THAT(outcome.err,
+              testing::AllOf(HasSubstr("99999999 copies with 599999994 faces"), HasSubstr("At most 10000")));
 }
 
 // The allocator of the geometry kernel would abort.
@@ -156,10 +158,9 @@ TEST_F(Cli, TooLittleMemoryIsAnErrorThatIsTold) {
   writeFile(folder / "grid.json", patternOf(100));
   int told = 0;
   for (const int kilobytes : {150'000, 170'000, 190'000, 200'000, 210'000, 220'000}) {
-    const int status =
-        std::system(("ulimit -v " + std::to_string(kilobytes) + "; " + KERVO_CLI + " rebuild " + at("grid.json") +
-                     " >/dev/null 2>" + at("err"))
-                        .c_str());
+    const int status = std::system(("ulimit -v " + std::to_string(kilobytes) + "; " + KERVO_CLI + " rebuild " +
+                                    at("grid.json") + " >/dev/null 2>" + at("err"))
+                                       .c_str());
     ASSERT_TRUE(WIFEXITED(status));
     // 126 and 127: not even the libraries had room.
     const int code = WEXITSTATUS(status);
@@ -169,6 +170,38 @@ TEST_F(Cli, TooLittleMemoryIsAnErrorThatIsTold) {
     ++told;
   }
   EXPECT_GT(told, 0);
+}
+
+TEST_F(Cli, AMemoryLimitIsAnErrorThatIsTold) {
+  writeFile(folder / "grid.json", patternOf(100));
+  const Outcome outcome = run("--memory-limit 60 rebuild " + at("grid.json"));
+  EXPECT_EQ(outcome.code, 1) << outcome.err;
+  EXPECT_THAT(outcome.err, HasSubstr("not enough memory"));
+  // Wherever the memory ends, the command does.
+  for (const int megabytes : {50, 60, 70, 80, 100, 120, 150}) {
+    const Outcome ended = run("--time-limit 60 --memory-limit " + std::to_string(megabytes) +
+                              " info " KERVO_SOURCE_DIR "/demo/battery-crate.kervo");
+    EXPECT_THAT(ended.err, testing::Not(HasSubstr("time limit"))) << megabytes;
+    EXPECT_THAT(ended.code, testing::AnyOf(0, 1)) << megabytes << ended.err;
+  }
+  EXPECT_EQ(run("--memory-limit 1 rebuild " + at("grid.json")).code, 2);
+}
+
+TEST_F(Cli, CheckReadsADocumentWithItsShapes) {
+  writeFile(folder / "doc.json", patternOf(3));
+  const Outcome whole = run("check " + at("doc.json"));
+  EXPECT_EQ(whole.code, 0);
+  EXPECT_THAT(whole.out, HasSubstr("0 stored shapes, all readable"));
+  writeFile(folder / "cut.kervo", "PK");
+  EXPECT_EQ(run("check " + at("cut.kervo")).code, 3);
+  EXPECT_EQ(run("check " + at("part.step")).code, 2);
+  // The shapes of a journal.
+  std::filesystem::create_directories(folder / "session-1/shapes");
+  EXPECT_EQ(run("check " + at("session-1")).code, 0);
+  writeFile(folder / "session-1/shapes/a.brep", "nothing");
+  const Outcome damaged = run("check " + at("session-1"));
+  EXPECT_EQ(damaged.code, 3);
+  EXPECT_THAT(damaged.err, HasSubstr("a.brep"));
 }
 
 TEST_F(Cli, ATimeLimitEndsWhatTakesTooLong) {

@@ -5,6 +5,7 @@
 #include <atomic>
 #include <cstddef>
 #include <exception>
+#include <system_error>
 #include <thread>
 #include <vector>
 
@@ -35,7 +36,11 @@ void inParallel(std::size_t count, const Work& work) {
   };
   {
     std::vector<std::jthread> others;
-    for (std::size_t t = 1; t < threads; ++t) others.emplace_back(run);
+    try {
+      for (std::size_t t = 1; t < threads; ++t) others.emplace_back(run);
+    } catch (const std::system_error&) {
+      // No room for one more: those that are there do the work.
+    }
     run();
   }
   for (const std::exception_ptr& failure : failures)

@@ -3,6 +3,7 @@
 #include <zip.h>
 
 #include <functional>
+#include <map>
 #include <memory>
 
 #include "base/error.h"
@@ -72,17 +73,27 @@ std::string entry(zip_t* archive, const std::string& name, std::uintmax_t most, 
   return content;
 }
 
-Document completed(Document document, const std::string& fileName, Progress& progress,
+Document completed(Document document, const std::string& fileName, const KnownShapes* known, Progress& progress,
                    const std::function<std::string(const std::string& name)>& read) {
   std::uintmax_t total = 0;
+  std::map<std::string, std::string> stored;
+  std::vector<Key> unknown;
   for (const std::string& key : shapeKeys(document)) {
     progress.throwIfStopped();
     requireSafeKey(key, fileName);
     const std::string name = shapeFileName(key);
-    const std::string bytes = read(name);
+    std::string bytes = read(name);
     total += bytes.size();
     if (total > mostBytesInAll) throw FileError("its shapes take more than 8 GB", fileName);
-    document.shapes[key] = shapeFromBytes(bytes, fileName + ", " + name);
+    if (known)
+      if (const Key content = shapeBytesKey(bytes); !known->holds(content)) unknown.push_back(content);
+    stored.emplace(key, std::move(bytes));
+  }
+  if (!unknown.empty()) throw ShapesNotKnown(fileName, std::move(unknown));
+  for (auto& [key, bytes] : stored) {
+    progress.throwIfStopped();
+    document.shapes[key] = shapeFromBytes(bytes, fileName + ", " + shapeFileName(key));
+    std::string().swap(bytes);
   }
   return document;
 }
@@ -91,21 +102,32 @@ bool looksLikeZip(const std::filesystem::path& path) {
   return path.extension() != ".json";
 }
 
-}  // namespace
-
-Document readDocument(const std::filesystem::path& path, const StepKinds& kinds, Progress& progress) {
+/// `known`: null if any shape may be read.
+Document readWith(const std::filesystem::path& path, const StepKinds& kinds, const KnownShapes* known,
+                  Progress& progress) {
   requireReadable(path);
   const std::string fileName = path.string();
   if (!looksLikeZip(path)) {
     Document document = documentFromJson(readWhole(path, mostDocumentBytes), kinds, fileName);
-    return completed(std::move(document), fileName, progress,
+    return completed(std::move(document), fileName, known, progress,
                      [&](const std::string& name) { return readWhole(path.parent_path() / name, mostShapeBytes); });
   }
   const Zip archive = openZip(path, ZIP_RDONLY | ZIP_CHECKCONS);
   Document document =
       documentFromJson(entry(archive.get(), documentName, mostDocumentBytes, fileName), kinds, fileName);
-  return completed(std::move(document), fileName, progress,
+  return completed(std::move(document), fileName, known, progress,
                    [&](const std::string& name) { return entry(archive.get(), name, mostShapeBytes, fileName); });
+}
+
+}  // namespace
+
+Document readDocument(const std::filesystem::path& path, const StepKinds& kinds, Progress& progress) {
+  return readWith(path, kinds, nullptr, progress);
+}
+
+Document readKnownDocument(const std::filesystem::path& path, const StepKinds& kinds, const KnownShapes& known,
+                           Progress& progress) {
+  return readWith(path, kinds, &known, progress);
 }
 
 namespace {
@@ -123,7 +145,8 @@ void requireStored(const std::filesystem::path& written,
 
 }  // namespace
 
-void writeDocument(const std::filesystem::path& path, const Document& document, Progress& progress) {
+std::vector<Key> writeDocument(const std::filesystem::path& path, const Document& document, Progress& progress) {
+  std::vector<Key> keys;
   // The archive keeps pointers to these until it is closed.
   std::vector<std::pair<std::string, std::string>> entries{{documentName, documentToJson(document)}};
   for (const std::string& key : shapeKeys(document)) {
@@ -133,6 +156,7 @@ void writeDocument(const std::filesystem::path& path, const Document& document, 
     if (found == document.shapes.end())
       throw FileError("the shape \"" + key + "\" of a step is missing", path.string());
     entries.emplace_back(shapeFileName(key), shapeToBytes(found->second));
+    keys.push_back(shapeBytesKey(entries.back().second));
   }
   writeAtomically(path, Backup::KeepPrevious, [&](const std::filesystem::path& temporary) {
     Zip archive = openZip(temporary, ZIP_CREATE | ZIP_TRUNCATE);
@@ -152,6 +176,7 @@ void writeDocument(const std::filesystem::path& path, const Document& document, 
     archive.release();
     requireStored(temporary, entries, path.string());
   });
+  return keys;
 }
 
 }  // namespace kervo

@@ -184,6 +184,34 @@ TEST(KervoFile, KeepsBroughtInShapesAndThePreviousVersion) {
   EXPECT_EQ(readFrom(folder / "before.kervo").steps.size(), 1u);
 }
 
+TEST(KervoFile, OnlyKnownShapesAreReadIfAskedFor) {
+  const TemporaryFolder folder;
+  FileContents contents;
+  contents.bodies.push_back({"Post", makeCylinder("p", {}, 3, 10), std::nullopt, ""});
+  const auto path = folder / "a.kervo";
+  Progress progress;
+  const std::vector<Key> written =
+      writeDocument(path, withBroughtIn({}, contents, "parts.step", allStepKinds()), progress);
+  ASSERT_EQ(written.size(), 1u);
+  KnownShapes known(folder / "cache/known");
+  std::vector<Key> missing;
+  try {
+    readKnownDocument(path, allStepKinds(), known, progress);
+  } catch (const ShapesNotKnown& found) {
+    missing = found.keys();
+  }
+  EXPECT_EQ(missing, written);
+  known.add(missing);
+  EXPECT_EQ(readKnownDocument(path, allStepKinds(), known, progress).shapes.size(), 1u);
+  // The next process knows them as well.
+  EXPECT_EQ(readKnownDocument(path, allStepKinds(), KnownShapes(folder / "cache/known"), progress).shapes.size(), 1u);
+  EXPECT_THROW(readKnownDocument(path, allStepKinds(), KnownShapes(folder / "other"), progress), ShapesNotKnown);
+  // Where nothing can be written, they are known until the process ends.
+  KnownShapes nowhere("/proc/kervo/known");
+  nowhere.add(written);
+  EXPECT_TRUE(nowhere.holds(written.front()));
+}
+
 TEST(KervoFile, DamageIsToldNotGuessed) {
   const TemporaryFolder folder;
   const auto errorAt = [&](const std::string& name) -> std::string {
