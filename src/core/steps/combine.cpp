@@ -40,6 +40,9 @@ class Work {
     stock_ = stock.bodies;
     result_.audit.shielded = stock.shielded;
     takeCutters();
+    double cutterFaces = 0;
+    for (const Shape& tool : tools_) cutterFaces += tool.faceCount();
+    requireFeasible(inputs_, stock_, cutterFaces);
     if (verb_ == "subtract")
       subtract();
     else if (verb_ == "union")

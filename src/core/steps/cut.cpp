@@ -12,6 +12,13 @@ namespace kervo {
 
 namespace {
 
+/// At least so many faces: both ends, and a side for each outline.
+double faceCountOf(const std::vector<SweptRegion>& cutters) {
+  double count = 0;
+  for (const SweptRegion& cutter : cutters) count += 3 + cutter.region.islandCount();
+  return count;
+}
+
 class Cut : public SimpleStep {
  public:
   Cut()
@@ -102,6 +109,7 @@ class Cut : public SimpleStep {
     for (const SweptRegion& cutter : cutters) reach.add(boxOf(cutter));
     StepResult result;
     show(result, inputs, cutters, reach, around);
+    requireFeasible(inputs, stock.bodies, faceCountOf(cutters));
     for (std::size_t i = 0; i < stock.bodies.size(); ++i) {
       const BodyId& body = stock.bodies[i];
       progress.report(static_cast<double>(i) / static_cast<double>(stock.bodies.size()));

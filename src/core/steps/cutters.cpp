@@ -212,6 +212,20 @@ Plane placed(const Plane& plane, const CutterReach& reach, Point middle) {
   return {foot, both.turned(moved.x), both.turned(moved.y), both.turned(moved.normal)};
 }
 
+double faceCountOf(const std::vector<ResolvedCutter>& cutters) {
+  double count = 0;
+  for (const ResolvedCutter& cutter : cutters)
+    count += cutter.plane ? 1 : cutter.sheet.faceCount() + cutter.solid.faceCount() + cutter.curve.edgeCount();
+  return count;
+}
+
+std::vector<Plane> planesOf(const std::vector<ResolvedCutter>& cutters) {
+  std::vector<Plane> planes;
+  for (const ResolvedCutter& cutter : cutters)
+    if (cutter.plane) planes.push_back(*cutter.plane);
+  return planes;
+}
+
 std::vector<Polyline> outlinesOf(const std::vector<ResolvedCutter>& cutters, const Box& around) {
   std::vector<Polyline> lines;
   for (const ResolvedCutter& cutter : cutters) {

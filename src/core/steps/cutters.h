@@ -51,6 +51,10 @@ std::vector<ResolvedCutter> cuttersOf(StepInputs& inputs, const std::string& fie
 /// The plane as it cuts: moved, tilted and turned. `middle`: of what is cut.
 Plane placed(const Plane& plane, const CutterReach& reach, Point middle);
 
+/// The faces of all cutters together.
+double faceCountOf(const std::vector<ResolvedCutter>& cutters);
+std::vector<Plane> planesOf(const std::vector<ResolvedCutter>& cutters);
+
 /// Lines that show the cutters in the view.
 std::vector<Polyline> outlinesOf(const std::vector<ResolvedCutter>& cutters, const Box& around);
 

@@ -2,11 +2,23 @@
 
 #include <algorithm>
 
+#include "base/quantity.h"
+#include "geom/tolerances.h"
 #include "model/piece_names.h"
 
 namespace kervo {
 
 namespace {
+
+/// Whether corners of the box lie on both sides.
+bool crosses(const Plane& plane, const Box& box) {
+  double least = Box::infinity, most = -Box::infinity;
+  for (int i = 0; i < 8; ++i) {
+    least = std::min(least, plane.signedDistance(box.corner(i)));
+    most = std::max(most, plane.signedDistance(box.corner(i)));
+  }
+  return least < 0 && most > 0;
+}
 
 bool contains(const std::vector<std::string>& list, const std::string& name) {
   return std::find(list.begin(), list.end(), name) != list.end();
@@ -88,6 +100,42 @@ Stock stockOf(StepInputs& inputs, const std::string& field) {
     throw Error(stock.shielded.empty() ? "there is no body to cut" : "all of the stock is shielded", "field Stock",
                 stock.shielded.empty() ? "Make or bring in a body first" : "Unshield a body, or choose others");
   return stock;
+}
+
+void requireFeasible(StepInputs& inputs, const std::vector<BodyId>& stock, double cutterFaces) {
+  // A minute or so of looking at boxes alone.
+  constexpr double mostPairs = 1e9;
+  double faces = 0;
+  for (const BodyId& body : stock) faces += inputs.shape(body).faceCount();
+  if (faces * cutterFaces <= mostPairs) return;
+  throw Error("this would intersect " + formatNumber(faces, 15) + " faces with at least " +
+                  formatNumber(cutterFaces, 15) + " faces of cutters",
+              "field Stock",
+              "At most " + formatNumber(mostPairs, 15) + " pairs of faces are intersected: choose fewer bodies");
+}
+
+void requireFeasible(const std::vector<Plane>& planes, const Box& around) {
+  constexpr double mostPieces = 100'000;
+  // Parallel planes make a piece more each; those of another direction divide all of them once more. In space three
+  // directions do that, further ones only in part.
+  std::vector<std::pair<Vector, double>> directions;
+  for (const Plane& plane : planes) {
+    if (!crosses(plane, around)) continue;
+    const auto same = std::find_if(directions.begin(), directions.end(), [&](const auto& known) {
+      return length(cross(known.first, plane.normal)) < tolerance::parallel;
+    });
+    if (same == directions.end())
+      directions.emplace_back(plane.normal, 2);
+    else
+      ++same->second;
+  }
+  std::sort(directions.begin(), directions.end(), [](const auto& a, const auto& b) { return a.second > b.second; });
+  double pieces = 1;
+  for (std::size_t i = 0; i < std::min<std::size_t>(directions.size(), 3); ++i) pieces *= directions[i].second;
+  if (pieces <= mostPieces) return;
+  throw Error(
+      std::to_string(planes.size()) + " planes would make up to " + formatNumber(pieces, 15) + " pieces of each body",
+      "field Cutters", "At most " + formatNumber(mostPieces, 15) + " are made: split in several steps");
 }
 
 FieldSpec piecesField() {

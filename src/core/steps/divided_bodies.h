@@ -20,6 +20,12 @@ struct Stock {
 /// picked, or everything picked is shielded.
 Stock stockOf(StepInputs& inputs, const std::string& field);
 
+/// Throws Error with the numbers where so many faces would be intersected that no machine gets there. `cutterFaces`: of
+/// all cutters together.
+void requireFeasible(StepInputs& inputs, const std::vector<BodyId>& stock, double cutterFaces);
+/// … where planes would divide `around` into so many pieces.
+void requireFeasible(const std::vector<Plane>& planes, const Box& around);
+
 /// The field in which pieces are chosen; every step that cuts has it.
 FieldSpec piecesField();
 

@@ -51,6 +51,7 @@ class Score : public SimpleStep {
     const std::vector<ResolvedCutter> cutters = cuttersOf(inputs, "cutters", cutterReachOf(inputs), around, progress,
                                                           curves ? CurveCutters::Refused : CurveCutters::Allowed);
     result.cutterOutline = outlinesOf(cutters, around);
+    requireFeasible(inputs, stock.bodies, faceCountOf(cutters));
     std::vector<Shape> shapes;
     for (const ResolvedCutter& cutter : cutters) {
       if (cutter.plane) shapes.push_back(planarSheet(*cutter.plane, around, inputs.id() + ":cut"));

@@ -108,6 +108,8 @@ class Split : public SimpleStep {
       inputs_.finding().cutterOutline = result_.cutterOutline = outlinesOf(cutters_, around_);
       showGauges();
       inputs_.finding().gauges = result_.gauges;
+      requireFeasible(inputs_, stock.bodies, faceCountOf(cutters_));
+      requireFeasible(planesOf(cutters_), around_);
       prepareKerf();
       std::vector<Shape> shapes;
       for (const BodyId& body : stock.bodies) shapes.push_back(inputs_.shape(body));

@@ -57,6 +57,46 @@ TEST(SplitBy, ThreePlanesAtOnceGiveEightNamedOctants) {
   EXPECT_NEAR(report(model, "s").result->audit.balance, 0, 1e-9);
 }
 
+// What no machine would get to the end of is refused with its number before anything is cut.
+TEST(SplitBy, MorePiecesThanReasonAreRefusedWithTheirNumber) {
+  std::vector<Step> steps{block("a", "100", "100", "100")};
+  std::vector<CutterPick> cutters;
+  for (const char* axis : {"x", "y", "z"})
+    for (int i = 1; i <= 50; ++i) {
+      const std::string id = axis + std::to_string(i), at = std::to_string(i * 1.9);
+      const auto on = [&](const char* other, const std::string& value) { return *axis == *other ? value : "0"; };
+      steps.push_back(step(id, "plane",
+                           {{"way", text("at")},
+                            {"point", point(on("x", at), on("y", at), on("z", at))},
+                            {"normal", point(on("x", "1"), on("y", "1"), on("z", "1"))}}));
+      cutters.push_back(CutterPick::of(PlanePick{PlanePick::Kind::OfStep, id, {}}));
+    }
+  // Planes that pass the block by make no pieces.
+  steps.push_back(
+      step("far", "plane", {{"way", text("at")}, {"point", point("0", "0", "500")}, {"normal", point("0", "0", "1")}}));
+  cutters.push_back(CutterPick::of(PlanePick{PlanePick::Kind::OfStep, "far", {}}));
+  steps.push_back(step("s", "split", {{"cutters", cutters}}));
+  const std::string error = errorOf(made(documentOf(steps)), "s");
+  EXPECT_THAT(error, HasSubstr("132651 pieces"));
+  EXPECT_THAT(error, HasSubstr("At most 100000"));
+}
+
+TEST(SplitBy, MoreFacesThanReasonAreRefusedWithTheirNumber) {
+  const auto many = [](const char* of) {
+    return std::map<std::string, FieldValue>{
+        {"bodies", bodies({of})}, {"way", text("grid")}, {"count", Expression("80")}, {"rows", Expression("70")}};
+  };
+  const Document document = documentOf({block("a", "1", "1", "1"), step("as", "pattern", many("a")),
+                                        block("b", "1", "1", "1"), step("bs", "pattern", many("b"))});
+  std::vector<BodyId> stock, cutters;
+  for (const Body& body : made(document).bodies) (body.id[0] == 'a' ? stock : cutters).push_back(body.id);
+  ASSERT_EQ(stock.size(), 5600u);
+  const Step combine = step("x", "combine", {{"stock", bodies(stock)}, {"cutters", bodies(cutters)}});
+  const std::string error = errorOf(made(document.withStep(combine)), "x");
+  EXPECT_THAT(error, HasSubstr("33600 faces with at least 33600 faces"));
+  EXPECT_THAT(error, HasSubstr("At most 1000000000 pairs"));
+}
+
 TEST(SplitBy, ThreePlanesWithKerfLeaveSmallerOctants) {
   const Model model =
       made(documentOf({block20("a"), step("s", "split",
