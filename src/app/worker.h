@@ -10,9 +10,9 @@
 #include <memory>
 #include <mutex>
 #include <optional>
-#include <thread>
 #include <unordered_map>
 
+#include "base/deep_thread.h"
 #include "base/error.h"
 #include "base/progress.h"
 #include "geom/thinnest_wall.h"
@@ -124,7 +124,7 @@ class Worker : public QObject {
   std::unordered_map<const ShapeBody*, std::weak_ptr<const BodyPicture>> pictures_;
   std::shared_ptr<const Made> warmed_;  ///< keeps its pictures until the next document is made
 
-  std::thread thread_;
+  DeepThread thread_;
 };
 
 }  // namespace kervo::app

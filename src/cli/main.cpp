@@ -7,6 +7,7 @@
 #include <string>
 #include <vector>
 
+#include "base/deep_thread.h"
 #include "base/error.h"
 #include "base/memory.h"
 #include "cli/commands.h"
@@ -87,9 +88,12 @@ int main(int argc, char** argv) {
   }
   silenceKernel();
   if (timeLimit > 0) limitTime(timeLimit);
-  if (memoryLimit > 0) limitMemory(memoryLimit * 1'000'000);
+  if (memoryLimit > 0) limitMemory(DeepThread::stackSize + memoryLimit * 1'000'000);
   if (noReadBack) setReadBack(ReadBack::Skip);
-  for (const Command& command : commands)
-    if (command.parser->parsed()) return run(command);
-  return wrongUsage;
+  int code = wrongUsage;
+  DeepThread([&] {
+    for (const Command& command : commands)
+      if (command.parser->parsed()) code = run(command);
+  }).join();
+  return code;
 }

@@ -7,6 +7,8 @@
 #include <chrono>
 #include <nlohmann/json.hpp>
 #include <numbers>
+#include <regex>
+#include <sstream>
 #include <thread>
 
 #include "support/temporary_folder.h"
@@ -185,6 +187,58 @@ TEST_F(Cli, AMemoryLimitIsAnErrorThatIsTold) {
     EXPECT_THAT(ended.code, testing::AnyOf(0, 1)) << megabytes << ended.err;
   }
   EXPECT_EQ(run("--memory-limit 1 rebuild " + at("grid.json")).code, 2);
+}
+
+/// Assemblies in assemblies, so many levels deep: `part`, a STEP file of one body, in the innermost.
+std::string nested(const std::string& part, int levels) {
+  const auto entity = [&](const std::string& type) {
+    const std::regex pattern("#(\\d+) ?= ?\\(?" + type + "\\(");
+    std::smatch found;
+    if (!std::regex_search(part, found, pattern)) throw std::runtime_error("no " + type);
+    return std::stoi(found[1]);
+  };
+  std::smatch found;
+  std::regex_search(part, found, std::regex("SHAPE_DEFINITION_REPRESENTATION\\(#\\d+,#(\\d+)"));
+  const int productContext = entity("PRODUCT_CONTEXT"), definitionContext = entity("PRODUCT_DEFINITION_CONTEXT"),
+            place = entity("AXIS2_PLACEMENT_3D");
+  int product = entity("PRODUCT_DEFINITION"), shape = std::stoi(found[1]), at = 1'000'000;
+  std::regex_search(part, found, std::regex("#(\\d+) ?= ?\\( ?GEOMETRIC_REPRESENTATION_CONTEXT"));
+  const int context = std::stoi(found[1]);
+  const std::size_t end = part.rfind("ENDSEC;");
+  std::ostringstream text;
+  text << part.substr(0, end);
+  for (int level = 0; level < levels; ++level, at += 11) {
+    const auto id = [&](int i) { return "#" + std::to_string(at + i); };
+    const auto known = [](int number) { return "#" + std::to_string(number); };
+    text << id(0) << "=PRODUCT('L','L','',(" << known(productContext) << "));\n"
+         << id(1) << "=PRODUCT_DEFINITION_FORMATION('',''," << id(0) << ");\n"
+         << id(2) << "=PRODUCT_DEFINITION('design',''," << id(1) << "," << known(definitionContext) << ");\n"
+         << id(3) << "=PRODUCT_DEFINITION_SHAPE('',''," << id(2) << ");\n"
+         << id(4) << "=SHAPE_REPRESENTATION('',(" << known(place) << ")," << known(context) << ");\n"
+         << id(5) << "=SHAPE_DEFINITION_REPRESENTATION(" << id(3) << "," << id(4) << ");\n"
+         << id(6) << "=NEXT_ASSEMBLY_USAGE_OCCURRENCE('u','',''," << id(2) << "," << known(product) << ",$);\n"
+         << id(7) << "=PRODUCT_DEFINITION_SHAPE('',''," << id(6) << ");\n"
+         << id(8) << "=CONTEXT_DEPENDENT_SHAPE_REPRESENTATION(" << id(9) << "," << id(7) << ");\n"
+         << id(9) << "=(REPRESENTATION_RELATIONSHIP('',''," << known(shape) << "," << id(4)
+         << ")REPRESENTATION_RELATIONSHIP_WITH_TRANSFORMATION(" << id(10) << ")SHAPE_REPRESENTATION_RELATIONSHIP());\n"
+         << id(10) << "=ITEM_DEFINED_TRANSFORMATION('',''," << known(place) << "," << known(place) << ");\n";
+    product = at + 2;
+    shape = at + 4;
+  }
+  return text.str() + part.substr(end);
+}
+
+// Also where the system gives a program a small stack.
+TEST_F(Cli, DeeplyNestedAssembliesAreRead) {
+  writeFile(folder / "one.json", R"({"format":"kervo","version":1,"steps":[{"id":"b","kind":"block"}]})");
+  ASSERT_EQ(run("convert " + at("one.json") + " " + at("one.step")).code, 0);
+  writeFile(folder / "deep.step", nested(readFile(folder / "one.step"), 8000));
+  const int status = std::system(
+      ("ulimit -s 1024; " + std::string(KERVO_CLI) + " info " + at("deep.step") + " >" + at("out") + " 2>" + at("err"))
+          .c_str());
+  ASSERT_TRUE(WIFEXITED(status));
+  EXPECT_EQ(WEXITSTATUS(status), 0) << readFile(folder / "err");
+  EXPECT_THAT(readFile(folder / "out"), HasSubstr("6 faces, closed"));
 }
 
 TEST_F(Cli, CheckReadsADocumentWithItsShapes) {

@@ -27,7 +27,10 @@ int roomFor(int wanted) {
 
 void startKernelThreads() {
   const int wanted = static_cast<int>(std::thread::hardware_concurrency());
-  OSD_ThreadPool::DefaultPool(roomFor(wanted) < wanted ? 1 : wanted);
+  const Handle(OSD_ThreadPool)& pool = OSD_ThreadPool::DefaultPool(roomFor(wanted) < wanted ? 1 : wanted);
+  // They start with the first work that they get.
+  OSD_ThreadPool::Launcher launcher(*pool, pool->NbThreads());
+  launcher.Perform(0, pool->NbThreads(), [](int, int) {});
 }
 
 }  // namespace kervo
