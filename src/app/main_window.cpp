@@ -10,6 +10,7 @@
 #include <QMimeData>
 #include <QScreen>
 #include <QSettings>
+#include <QTimer>
 #include <QToolBar>
 #include <QToolButton>
 #include <cmath>
@@ -184,8 +185,8 @@ QWidget* MainWindow::makeViewPane() {
   } else {
     // Never in a window, so that Qt does not try.
     viewWithoutPicture_.reset(view_);
-    auto* instead = new QLabel(
-        tr("There is no picture: this display offers no OpenGL. Lists, the Bench and files work as usual."));
+    auto* instead =
+        new QLabel(tr("There is no picture: this display offers no OpenGL. Lists, the Bench and files work as usual."));
     instead->setWordWrap(true);
     instead->setAlignment(Qt::AlignCenter);
     instead->setMargin(24);
@@ -536,6 +537,24 @@ void MainWindow::announceNewPieces() {
 
 void MainWindow::quit() {
   close();
+}
+
+void MainWindow::showEvent(QShowEvent* event) {
+  QMainWindow::showEvent(event);
+  if (event->spontaneous()) return;
+  // The frame is there some time after the window; nothing tells when.
+  for (const int milliseconds : {0, 50, 200, 600}) QTimer::singleShot(milliseconds, this, &MainWindow::fitScreen);
+}
+
+void MainWindow::fitScreen() {
+  if (!isVisible() || isMaximized() || isFullScreen()) return;
+  const QRect room = screen()->availableGeometry(), inner = geometry(), outer = frameGeometry();
+  const QSize wanted = inner.size().boundedTo(room.size() - (outer.size() - inner.size()));
+  if (wanted != inner.size()) resize(wanted);
+  const QRect now(outer.topLeft(), outer.size() + wanted - inner.size());
+  if (room.contains(now)) return;
+  move(std::clamp(now.x(), room.left(), std::max(room.left(), room.right() + 1 - now.width())),
+       std::clamp(now.y(), room.top(), std::max(room.top(), room.bottom() + 1 - now.height())));
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

@@ -66,12 +66,15 @@ class MainWindow : public QMainWindow {
 
  protected:
   void closeEvent(QCloseEvent* event) override;
+  void showEvent(QShowEvent* event) override;
   void dragEnterEvent(QDragEnterEvent* event) override;
   void dropEvent(QDropEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
   void changeEvent(QEvent* event) override;
 
  private:
+  /// Makes the window small enough for the screen, with the frame that the window manager gave it.
+  void fitScreen();
   void keepUnreadable(const Abandoned& journal);
   QWidget* makeStrip();
   QWidget* makeViewPane();

@@ -22,7 +22,8 @@ int makeAndDie() {
   window.show();
   const auto settle = [&] {
     for (int round = 0; round < 3; ++round) {
-      if (!QTest::qWaitFor([&] { return !window.desk().worker.busy() && !window.files().reader().busy(); }, 30'000)) _exit(3);
+      if (!QTest::qWaitFor([&] { return !window.desk().worker.busy() && !window.files().reader().busy(); }, 30'000))
+        _exit(3);
       QTest::qWait(20);
     }
   };
@@ -41,7 +42,8 @@ int openAndCount() {
   window.show();
   window.files().open(KERVO_SOURCE_DIR "/demo/mast-clamp.kervo");
   for (int round = 0; round < 3; ++round) {
-    if (!QTest::qWaitFor([&] { return !window.desk().worker.busy() && !window.files().reader().busy(); }, 30'000)) return 3;
+    if (!QTest::qWaitFor([&] { return !window.desk().worker.busy() && !window.files().reader().busy(); }, 30'000))
+      return 3;
     QTest::qWait(50);
   }
   // Work that would move or redraw the view.
@@ -53,18 +55,29 @@ int openAndCount() {
   return 0;
 }
 
+/// For a display with a window manager: prints by how much the window with its frame sticks out of the screen.
+int reportFrame() {
+  kervo::app::MainWindow window;
+  window.show();
+  QTest::qWait(1500);
+  const QRect room = window.screen()->availableGeometry(), frame = window.frameGeometry();
+  const int title = window.geometry().top() - frame.top();
+  const QRect all = room.united(frame);
+  std::printf("title %d, out by %d x %d\n", title, all.width() - room.width(), all.height() - room.height());
+  return 0;
+}
+
 /// Closes the window while something is done that cannot be stopped.
 int closeWhileHung() {
   {
     kervo::app::MainWindow window;
     window.show();
-    window.desk().worker.run(
-        "Hanging",
-        [](kervo::Progress&) -> kervo::app::Worker::Then {
-          std::this_thread::sleep_for(std::chrono::minutes(5));
-          return {};
-        },
-        {});
+    window.desk().worker.run("Hanging",
+                             [](kervo::Progress&) -> kervo::app::Worker::Then {
+                               std::this_thread::sleep_for(std::chrono::minutes(5));
+                               return {};
+                             },
+                             {});
     QTest::qWait(300);
     window.close();
   }
@@ -75,16 +88,21 @@ int closeWhileHung() {
 
 int main(int argc, char** argv) {
   const auto asked = [&](const char* what) { return argc > 1 && std::strcmp(argv[1], what) == 0; };
-  const bool dies = asked("--make-and-die"), hangs = asked("--close-while-hung"), counts = asked("--open-and-count");
+  const bool dies = asked("--make-and-die"), hangs = asked("--close-while-hung"), counts = asked("--open-and-count"),
+             reports = asked("--report-frame");
   testing::InitGoogleTest(&argc, argv);
   QTemporaryDir home;
   if (!dies)
-    for (const char* name : {"HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_STATE_HOME", "XDG_CACHE_HOME",
-                             "XDG_RUNTIME_DIR"})
+    for (const char* name :
+         {"HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_STATE_HOME", "XDG_CACHE_HOME", "XDG_RUNTIME_DIR"})
       qputenv(name, home.path().toLocal8Bit());
   kervo::app::prepareSurface();
   kervo::app::Application application(argc, argv);
   kervo::app::prepareApplication(application);
   QApplication::setQuitOnLastWindowClosed(false);
-  return dies ? makeAndDie() : hangs ? closeWhileHung() : counts ? openAndCount() : RUN_ALL_TESTS();
+  return dies      ? makeAndDie()
+         : hangs   ? closeWhileHung()
+         : counts  ? openAndCount()
+         : reports ? reportFrame()
+                   : RUN_ALL_TESTS();
 }

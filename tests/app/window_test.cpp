@@ -6,6 +6,8 @@
 #include <QMessageBox>
 #include <QMimeData>
 #include <QProcess>
+#include <QRegularExpression>
+#include <QScreen>
 #include <QTableWidget>
 #include <QTimer>
 
@@ -335,6 +337,17 @@ TEST_F(WindowPanels, DisplaysWithoutOpenGlGetEverythingButThePicture) {
     const QByteArray said = other.readAllStandardOutput();
     EXPECT_TRUE(said.contains("3 bodies")) << platform << ": " << said.toStdString();
   }
+}
+
+TEST_F(WindowPanels, TheWindowFitsTheScreenWithItsFrame) {
+  QProcess other;
+  other.start("xvfb-run", {"-a", "-s", "-screen 0 1280x800x24", "sh", "-c",
+                           "openbox & sleep 1; " + QApplication::applicationFilePath() + " --report-frame; kill $!"});
+  ASSERT_TRUE(other.waitForFinished(60'000));
+  const QString said = other.readAllStandardOutput();
+  const auto found = QRegularExpression("title (\\d+), out by 0 x 0").match(said);
+  ASSERT_TRUE(found.hasMatch()) << said.toStdString() << other.readAllStandardError().toStdString();
+  EXPECT_GT(found.captured(1).toInt(), 10) << "there is no frame, so that nothing was tested";
 }
 
 TEST_F(WindowPanels, ClosingWaitsForNothingThatCannotBeStopped) {
