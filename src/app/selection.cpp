@@ -163,6 +163,20 @@ QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Pi
   return name;
 }
 
+QString countText(const std::vector<Pick>& picks) {
+  QStringList parts;
+  for (const auto& [kind, one, many] :
+       {std::tuple(Pick::Kind::Body, QObject::tr("1 body"), QObject::tr("%1 bodies")),
+        std::tuple(Pick::Kind::Face, QObject::tr("1 face"), QObject::tr("%1 faces")),
+        std::tuple(Pick::Kind::Edge, QObject::tr("1 edge"), QObject::tr("%1 edges")),
+        std::tuple(Pick::Kind::Corner, QObject::tr("1 point"), QObject::tr("%1 points"))}) {
+    const auto count =
+        std::count_if(picks.begin(), picks.end(), [kind = kind](const Pick& p) { return p.kind == kind; });
+    if (count > 0) parts << (count == 1 ? one : many.arg(count));
+  }
+  return parts.join(", ");
+}
+
 QString lengthText(double millimetres, const std::string& unit) {
   const auto found = findUnit(unit);
   return found ? number(millimetres / found->factor) + " " + QString::fromStdString(unit) : number(millimetres) + " mm";

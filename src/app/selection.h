@@ -48,6 +48,9 @@ std::optional<PlanePoint> middleOf(const FaceReference& face, const std::map<Bod
 QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Picture>& pictures,
                  const std::string& unit);
 
+/// How many of what: "18 bodies", "3 faces, 1 edge".
+QString countText(const std::vector<Pick>& picks);
+
 /// Sizes for people, in a length unit: "12.5 mm", "3.4 cm²", "196.7 cm³".
 QString lengthText(double millimetres, const std::string& unit);
 QString areaText(double squareMillimetres);

@@ -328,6 +328,17 @@ void addViewVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                      [&view, style = style] { return view.style() == style; }});
     verbs.back().separatorBefore = std::exchange(first, false);
   }
+  verbs.push_back({"all-badges",
+                   "All badges",
+                   MenuPlace::View,
+                   "",
+                   QKeySequence("Ctrl+Shift+A"),
+                   "Of many pieces, also the badges that would hide the bodies",
+                   [&view] { view.setAllBadges(!view.allBadges()); },
+                   {},
+                   {},
+                   {},
+                   [&view] { return view.allBadges(); }});
   verbs.push_back({"perspective",
                    "Perspective",
                    MenuPlace::View,

@@ -185,9 +185,9 @@ void Viewport::paintGL() {
 
   QPainter painter(this);
   painter.setFont(fontOf());
-  Overlay overlay{camera_, colors, devicePixelRatioF(), QSizeF(size()), scene_.badges, gauges_, hotGauge_, {}, {}, {},
-                  false,   {}};
-  for (Badge& badge : overlay.badges) badge.lit = litPiece_ == badge.piece;
+  Overlay overlay = badgesNow();
+  overlay.gauges = gauges_;
+  overlay.hotGauge = hotGauge_;
   if (hover_ && describe_ && drag_ == Drag::None) {
     overlay.label = describe_(*hover_);
     overlay.labelAt = last_;
@@ -270,9 +270,33 @@ std::optional<std::size_t> Viewport::gaugeAt(QPointF position) const {
   return std::nullopt;
 }
 
+Overlay Viewport::badgesNow() const {
+  Overlay overlay{camera_,
+                  app::look().view,
+                  devicePixelRatioF(),
+                  QSizeF(size()),
+                  scene_.badges,
+                  allBadges_,
+                  {},
+                  {},
+                  {},
+                  {},
+                  {},
+                  false,
+                  {}};
+  for (Badge& badge : overlay.badges) badge.lit = litPiece_ == badge.piece;
+  return overlay;
+}
+
+void Viewport::setAllBadges(bool all) {
+  allBadges_ = all;
+  update();
+}
+
 std::optional<std::size_t> Viewport::badgeAt(QPointF position) const {
+  const Overlay overlay = badgesNow();
   const QFontMetricsF metrics(fontOf());
-  for (std::size_t i = 0; i < scene_.badges.size(); ++i)
+  for (const std::size_t i : shownBadges(overlay, metrics))
     if (badgeRect(scene_.badges[i], camera_, devicePixelRatioF(), metrics).contains(position))
       return scene_.badges[i].piece;
   return std::nullopt;
@@ -405,6 +429,10 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
 
 void Viewport::click(QPointF position, Qt::KeyboardModifiers modifiers) {
   if (const auto badge = badgeAt(position)) return emit badgeClicked(static_cast<int>(*badge));
+  const Overlay overlay = badgesNow();
+  const QFontMetricsF metrics(fontOf());
+  const QString note = badgesNote(overlay, shownBadges(overlay, metrics).size());
+  if (!note.isEmpty() && badgesNoteRect(overlay, note, metrics).contains(position)) return setAllBadges(true);
   const auto hits = picker_.at(pixels(position), pickTolerance * devicePixelRatioF(), camera_);
   if (hits.empty()) {
     stackAt_ = {-100, -100};

@@ -32,6 +32,10 @@ class Viewport : public QOpenGLWidget {
   /// Lights a badge, and the piece it stands for.
   void light(std::optional<std::size_t> piece);
 
+  /// All badges, also where they hide the bodies.
+  void setAllBadges(bool all);
+  bool allBadges() const { return allBadges_; }
+
   /// While a plane is set, presses and drags on it are curves being drawn.
   void setDrawingPlane(std::optional<Plane> plane, const QString& curve = {});
 
@@ -90,6 +94,8 @@ class Viewport : public QOpenGLWidget {
   enum class Drag { None, Click, Box, Orbit, Pan, Gauge, Curve };
 
   QPointF pixels(QPointF position) const { return position * devicePixelRatioF(); }
+  /// The badges as they are painted now.
+  Overlay badgesNow() const;
   std::optional<std::size_t> gaugeAt(QPointF position) const;
   std::optional<std::size_t> badgeAt(QPointF position) const;
   std::optional<PlanePoint> onDrawingPlane(QPointF position) const;
@@ -119,6 +125,7 @@ class Viewport : public QOpenGLWidget {
   std::optional<Pick> marked_;  ///< where the keyboard stepped last
   std::optional<Plane> drawingPlane_;
   QString drawingCurve_;
+  bool allBadges_ = false;
   bool moving_ = false;
   bool pointing_ = true;  ///< the mark follows the pointer, not the keyboard
   bool fitWhenShown_ = true;

@@ -1,7 +1,10 @@
 #include "view/overlay.h"
 
+#include <QCoreApplication>
+#include <QLineF>
+#include <algorithm>
 #include <cmath>
-#include <set>
+#include <numeric>
 
 namespace kervo {
 
@@ -102,22 +105,23 @@ void paintBox(QPainter& painter, const Overlay& overlay) {
   painter.drawText(overlay.box->normalized().bottomLeft() + QPointF(4, -5), word);
 }
 
-/// Of very many badges those that can be told apart: one for each patch of the view, and the lit one.
-std::vector<const Badge*> legible(const Overlay& overlay, const QFontMetricsF& font) {
-  constexpr std::size_t few = 120;
-  constexpr double patch = 56;
-  std::vector<const Badge*> result;
-  std::set<std::pair<int, int>> taken;
-  for (const Badge& badge : overlay.badges) {
-    if (overlay.badges.size() <= few || badge.lit) {
-      result.push_back(&badge);
-      continue;
-    }
-    const QPointF at = badgeRect(badge, overlay.camera, overlay.pixelRatio, font).center();
-    if (!QRectF(QPointF(), overlay.size).contains(at)) continue;
-    if (taken.emplace(int(at.x() / patch), int(at.y() / patch)).second) result.push_back(&badge);
-  }
-  return result;
+void paintBadgesNote(QPainter& painter, const Overlay& overlay, std::size_t shown) {
+  const QString note = badgesNote(overlay, shown);
+  if (note.isEmpty()) return;
+  QColor back = overlay.look.textBack;
+  back.setAlphaF(0.94f);
+  painter.setPen(QPen(overlay.look.ink, 1));
+  painter.setBrush(back);
+  const QRectF frame = badgesNoteRect(overlay, note, QFontMetricsF(painter.font()));
+  painter.drawRoundedRect(frame, 4, 4);
+  painter.setPen(overlay.look.text);
+  painter.drawText(frame, Qt::AlignCenter, note);
+}
+
+double weightOf(const Badge& badge) {
+  double most = 0;
+  for (const Badge::Place& place : badge.places) most = std::max(most, place.weight);
+  return most;
 }
 
 }  // namespace
@@ -141,6 +145,44 @@ QRectF badgeRect(const Badge& badge, const Camera& camera, qreal pixelRatio, con
   return {middle.x() - width / 2, middle.y() - height / 2, width, height};
 }
 
+std::vector<std::size_t> shownBadges(const Overlay& overlay, const QFontMetricsF& font) {
+  constexpr std::size_t few = 12, most = 24;
+  std::vector<std::size_t> order(overlay.badges.size());
+  std::iota(order.begin(), order.end(), std::size_t(0));
+  if (overlay.allBadges || order.size() <= few) return order;
+  std::vector<QPointF> places;
+  QRectF all;
+  for (const Badge& badge : overlay.badges) {
+    const QRectF where = badgeRect(badge, overlay.camera, overlay.pixelRatio, font);
+    places.push_back(where.center());
+    all |= where & QRectF(QPointF(), overlay.size);
+  }
+  // As far apart as so many would be that share the room evenly.
+  const double apart = std::max(1.6 * (font.height() + 7), std::sqrt(all.width() * all.height() / most));
+  std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
+    const Badge &first = overlay.badges[a], &second = overlay.badges[b];
+    return std::pair(first.lit, weightOf(first)) > std::pair(second.lit, weightOf(second));
+  });
+  std::vector<std::size_t> shown;
+  for (const std::size_t i : order) {
+    const auto near = [&](std::size_t other) { return QLineF(places[i], places[other]).length() < apart; };
+    if (overlay.badges[i].lit || std::none_of(shown.begin(), shown.end(), near)) shown.push_back(i);
+  }
+  return shown;
+}
+
+QString badgesNote(const Overlay& overlay, std::size_t shown) {
+  if (shown == overlay.badges.size()) return {};
+  return QCoreApplication::translate("Overlay", "%1 of %2 badges · click for all")
+      .arg(shown)
+      .arg(overlay.badges.size());
+}
+
+QRectF badgesNoteRect(const Overlay& overlay, const QString& note, const QFontMetricsF& font) {
+  const QSizeF size = font.size(0, note) + QSizeF(16, 8);
+  return {QPointF((overlay.size.width() - size.width()) / 2, overlay.size.height() - size.height() - 10), size};
+}
+
 void paint(QPainter& painter, const Overlay& overlay) {
   painter.setRenderHint(QPainter::Antialiasing);
   paintAxes(painter, overlay);
@@ -150,10 +192,12 @@ void paint(QPainter& painter, const Overlay& overlay) {
     painter.drawEllipse(onWidget(overlay.camera.project(corner), overlay.pixelRatio), 5, 5);
   }
   const QFont font = painter.font();
-  for (const Badge* badge : legible(overlay, QFontMetricsF(font))) {
-    paintBadge(painter, *badge, overlay);
+  const std::vector<std::size_t> shown = shownBadges(overlay, QFontMetricsF(font));
+  for (auto i = shown.rbegin(); i != shown.rend(); ++i) {
+    paintBadge(painter, overlay.badges[*i], overlay);
     painter.setFont(font);
   }
+  paintBadgesNote(painter, overlay, shown.size());
   for (std::size_t i = 0; i < overlay.gauges.size(); ++i)
     paintGauge(painter, overlay.gauges[i], overlay.hotGauge == i, overlay);
   if (overlay.box) paintBox(painter, overlay);

@@ -1,6 +1,7 @@
 // What is painted over the bodies in pixels: badges, gauges, axes, the pointer's label, the selection box.
 #pragma once
 
+#include <QFontMetricsF>
 #include <QPainter>
 #include <QString>
 #include <optional>
@@ -19,6 +20,7 @@ struct Overlay {
   qreal pixelRatio = 1;
   QSizeF size;
   std::vector<Badge> badges;
+  bool allBadges = false;  ///< also where they hide the bodies
   std::vector<Gauge> gauges;
   std::optional<std::size_t> hotGauge;  ///< under the pointer or dragged
   QString label;                        ///< beside the pointer
@@ -29,6 +31,13 @@ struct Overlay {
 };
 
 void paint(QPainter& painter, const Overlay& overlay);
+
+/// Which badges are painted: few enough for the bodies to be seen, those of the largest pieces first, and the lit one.
+/// Indices into overlay.badges, in that order.
+std::vector<std::size_t> shownBadges(const Overlay& overlay, const QFontMetricsF& font);
+/// The words that say how many are left out, and take a click that shows all; empty if none is.
+QString badgesNote(const Overlay& overlay, std::size_t shown);
+QRectF badgesNoteRect(const Overlay& overlay, const QString& note, const QFontMetricsF& font);
 
 /// The place of a badge that is seen best.
 Point placeOf(const Badge& badge, const Camera& camera);

@@ -122,32 +122,39 @@ std::vector<Hit> Picker::at(QPointF pixel, double tolerance, const Camera& camer
   return hits;
 }
 
-std::vector<Pick> Picker::in(QRectF pixels, Inclusion inclusion, const Camera& camera) const {
-  if (selection_->shown.empty()) return {};
-  selection_->selector->pickIn(pixels.normalized(), inclusion == Inclusion::Touching, camera);
+Picker::Boxed Picker::boxed(QRectF pixels, bool touching, const Camera& camera) const {
+  Boxed result;
+  selection_->selector->pickIn(pixels.normalized(), touching, camera);
   std::map<BodyId, int> facesIn;
-  std::vector<Pick> picks;
   for (int rank = 1; rank <= selection_->selector->NbPicked(); ++rank) {
     const auto pick = selection_->pick(rank);
-    if (!pick || pick->kind != Pick::Kind::Face) {
-      if (pick && pick->kind == Pick::Kind::Edge && filter_.edges && !filter_.faces && !filter_.bodies)
-        picks.push_back(*pick);
-      continue;
-    }
-    ++facesIn[pick->body];
-    if (!filter_.bodies && filter_.faces) picks.push_back(*pick);
+    if (!pick) continue;
+    if (pick->kind == Pick::Kind::Face) ++facesIn[pick->body];
+    const bool wanted = pick->kind == Pick::Kind::Face
+                            ? filter_.faces
+                            : pick->kind == Pick::Kind::Edge && filter_.edges && !filter_.faces;
+    if (wanted) result.parts.push_back(*pick);
   }
-  if (!filter_.bodies) return picks;
   for (const auto& [pointer, body] : selection_->bodies) {
     const auto found = facesIn.find(body);
     if (found == facesIn.end()) continue;
-    // Inside means all of it.
     const Handle(SelectMgr_SelectableObject) object =
         selection_->shown.at(const_cast<SelectMgr_SelectableObject*>(pointer));
     const int all = object->Selection(SelectableBody::Faces)->Entities().Length();
-    if (inclusion == Inclusion::Touching || found->second == all) picks.push_back({Pick::Kind::Body, body, 0});
+    result.touchedBodies.push_back({Pick::Kind::Body, body, 0});
+    if (!touching && found->second == all) result.wholeBodies.push_back({Pick::Kind::Body, body, 0});
   }
-  return picks;
+  return result;
+}
+
+std::vector<Pick> Picker::in(QRectF pixels, Inclusion inclusion, const Camera& camera) const {
+  if (selection_->shown.empty()) return {};
+  const bool touching = inclusion == Inclusion::Touching, anything = filter_ == PickFilter{};
+  const Boxed found = boxed(pixels, touching, camera);
+  if (filter_.bodies) return touching ? found.touchedBodies : found.wholeBodies;
+  if (!anything) return found.parts;
+  const std::vector<Pick> whole = touching ? boxed(pixels, false, camera).wholeBodies : found.wholeBodies;
+  return whole.empty() ? found.parts : touching ? found.touchedBodies : whole;
 }
 
 }  // namespace kervo

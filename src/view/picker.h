@@ -37,11 +37,18 @@ class Picker {
   /// All that lies within `tolerance` pixels of a pixel: nearest first, smaller parts before larger ones.
   std::vector<Hit> at(QPointF pixel, double tolerance, const Camera& camera) const;
   enum class Inclusion { Inside, Touching };
-  /// All in a rectangle of pixels, hidden parts too: bodies if the filter says so, faces otherwise.
+  /// All in a rectangle of pixels, hidden parts too: bodies or faces as the filter says. Where anything may be picked,
+  /// bodies if the rectangle holds a whole one, faces otherwise.
   std::vector<Pick> in(QRectF pixels, Inclusion inclusion, const Camera& camera) const;
 
  private:
   class Selection;
+  /// Faces (or edges) first, and the bodies that they make up.
+  struct Boxed {
+    std::vector<Pick> parts, wholeBodies, touchedBodies;
+  };
+  Boxed boxed(QRectF pixels, bool touching, const Camera& camera) const;
+
   std::unique_ptr<Selection> selection_;
   PickFilter filter_;
 };

@@ -20,7 +20,7 @@ const Box box{{0, 0, 0}, {40, 30, 20}};
 class OverlayTest : public testing::Test {
  protected:
   Overlay overlay(const Camera& camera) {
-    return {camera, ViewLook::light(), 1, {400, 300}, {}, {}, {}, {}, {}, {}, false, {}};
+    return {camera, ViewLook::light(), 1, {400, 300}, {}, false, {}, {}, {}, {}, {}, false, {}};
   }
   static QImage painted(const Overlay& what) {
     QImage image(400, 300, QImage::Format_ARGB32_Premultiplied);
@@ -109,23 +109,36 @@ TEST_F(OverlayTest, SelectionBoxSaysWhatItTakes) {
   EXPECT_GT(dashed, 40);
 }
 
-TEST_F(OverlayTest, OfVeryManyBadgesOneAPatchIsPainted) {
+TEST_F(OverlayTest, OfManyBadgesThoseOfTheLargestPiecesAreShown) {
   const Camera camera = cameraFor(box, StandardView::Top);
-  const auto inkOf = [&](std::size_t count) {
-    Overlay what = overlay(camera);
-    for (std::size_t i = 0; i < count; ++i) {
-      Badge each = badge();
-      each.places = {{{40.0 * static_cast<double>(i) / static_cast<double>(count), 15, 20}, {0, 0, 1}, 10}};
-      what.badges.push_back(each);
-    }
-    return inked(painted(what), {0, 0, 400, 300});
-  };
-  // A row of 1000 badges is a row of a few, with gaps; 100 cover it without.
-  EXPECT_LT(inkOf(1000), inkOf(100));
-  Overlay lit = overlay(camera);
-  lit.badges.assign(500, badge());
-  lit.badges.back().lit = true;
-  EXPECT_GT(inked(painted(lit), badgeRect(lit.badges.back(), camera, 1, QFontMetricsF(QFont())).toRect()), 50);
+  const QFontMetricsF font{QFont()};
+  Overlay what = overlay(camera);
+  for (int i = 0; i < 160; ++i) {
+    Badge each = badge();
+    each.text = std::to_string(i + 1);
+    each.places = {{{2.5 * (i % 16), 3.0 * (i / 16), 20}, {0, 0, 1}, i == 77 ? 100.0 : 10.0}};
+    what.badges.push_back(each);
+  }
+  const std::vector<std::size_t> shown = shownBadges(what, font);
+  EXPECT_EQ(shown.front(), 77u) << "the largest";
+  EXPECT_GT(shown.size(), 8u);
+  EXPECT_LT(shown.size(), 40u);
+  // None hides another.
+  for (std::size_t i = 0; i < shown.size(); ++i)
+    for (std::size_t j = 0; j < i; ++j)
+      EXPECT_FALSE(badgeRect(what.badges[shown[i]], camera, 1, font)
+                       .intersects(badgeRect(what.badges[shown[j]], camera, 1, font)));
+  EXPECT_TRUE(badgesNote(what, shown.size()).contains("of 160 badges"));
+  // The lit one is always among them.
+  what.badges[3].lit = true;
+  EXPECT_EQ(shownBadges(what, font).front(), 3u);
+  what.allBadges = true;
+  EXPECT_EQ(shownBadges(what, font).size(), 160u);
+  EXPECT_TRUE(badgesNote(what, 160).isEmpty());
+  // A few are all shown, however near they are.
+  what.allBadges = false;
+  what.badges.assign(12, badge());
+  EXPECT_EQ(shownBadges(what, font).size(), 12u);
 }
 
 TEST_F(OverlayTest, AngleGaugeShowsItsArc) {

@@ -1,4 +1,5 @@
 // Camera, picks, gauges, and a few pixels of what is drawn. Picks need no display; pixels are drawn off screen.
+#include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
 #include <QGuiApplication>
@@ -143,6 +144,29 @@ TEST(PickerTest, RectanglesTakeInsideOrTouching) {
   const QRectF box(camera.project({-5, 35, 20}), camera.project({110, -5, 20}));
   EXPECT_EQ(picker.in(box, Picker::Inclusion::Inside, camera).size(), 1u);
   EXPECT_EQ(picker.in(box, Picker::Inclusion::Touching, camera).size(), 2u);
+}
+
+TEST(PickerTest, ARectangleThatHoldsWholeBodiesTakesBodies) {
+  Plane aside;
+  aside.origin = {100, 0, 0};
+  const Scene scene = sceneOf({{"a", makeBlock("a", Plane{}, 40, 30, 20)}, {"b", makeBlock("b", aside, 40, 30, 20)}});
+  Picker picker;
+  picker.setScene(scene);
+  const Camera camera = cameraFor(scene, StandardView::Top);
+  const auto boxOf = [&](double right) {
+    return QRectF(camera.project({-5, 35, 20}), camera.project({right, -5, 20}));
+  };
+  const Pick a{Pick::Kind::Body, "a", 0}, b{Pick::Kind::Body, "b", 0};
+  EXPECT_EQ(picker.in(boxOf(110), Picker::Inclusion::Inside, camera), std::vector<Pick>{a});
+  EXPECT_THAT(picker.in(boxOf(110), Picker::Inclusion::Touching, camera), testing::UnorderedElementsAre(a, b));
+  EXPECT_THAT(picker.in(boxOf(145), Picker::Inclusion::Inside, camera), testing::UnorderedElementsAre(a, b));
+  // It holds no whole body: faces. Nor does one that touches in the middle of a body.
+  for (const Pick& pick : picker.in(QRectF(camera.project({10, 10, 20}), camera.project({20, 5, 20})),
+                                    Picker::Inclusion::Touching, camera))
+    EXPECT_EQ(pick.kind, Pick::Kind::Face);
+  // Faces are asked for.
+  picker.setFilter({false, true, false, false});
+  EXPECT_EQ(picker.in(boxOf(95), Picker::Inclusion::Inside, camera).size(), 6u);
 }
 
 TEST(PickerTest, FindsEachOfManyBodies) {

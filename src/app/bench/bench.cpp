@@ -116,7 +116,7 @@ void Bench::showOffers() {
   } else if (picks.size() == 1 && desk_.shownModel) {
     note = describe(picks.front(), *desk_.shownModel, desk_.shownPictures, desk_.session.document().unit);
   } else if (!picks.empty()) {
-    note = tr("%1 selected").arg(picks.size());
+    note = tr("%1 selected").arg(countText(picks));
   } else {
     note = desk_.session.document().steps.empty() ? tr("start with a body")
                                                   : tr("pick something in the view, or start here");

@@ -36,7 +36,7 @@ void MeasurePanel::showState() {
     delete item;
   }
   const auto& picks = desk_.selection.picks();
-  setNote(picks.empty() ? tr("nothing selected") : picks.size() == 1 ? QString() : tr("%1 selected").arg(picks.size()));
+  setNote(picks.empty() ? tr("nothing selected") : picks.size() == 1 ? QString() : countText(picks));
   if (desk_.selection.count(Pick::Kind::Face) > 0) return measureFaces();
   if (desk_.selection.count(Pick::Kind::Edge) > 0) return measureEdges();
   if (!picks.empty()) measureBodies();
