@@ -110,6 +110,8 @@ MainWindow::MainWindow(const QString& firstFile) {
 MainWindow::~MainWindow() {
   // The list of what was found is a child and would outlive the field's entries otherwise.
   disconnect(&desk_.session, nullptr, this, nullptr);
+  // Hiding lays the panels out once more, which ask the desk: while it is still there.
+  hide();
 }
 
 QWidget* MainWindow::makeStrip() {

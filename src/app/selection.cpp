@@ -21,7 +21,8 @@ const BodyPicture* pictureOf(const Pick& pick, const std::map<BodyId, Picture>& 
 }
 
 /// Four digits or so; small values keep theirs.
-QString number(double value) {
+QString number(double exact) {
+  const double value = withoutRounding(exact);
   const double size = std::abs(value);
   if (size > 0 && size < 0.01) return QString::number(value, 'g', 3);
   return QString::number(value, 'f', size >= 1000 ? 0 : size >= 100 ? 1 : 2);
@@ -180,6 +181,15 @@ QString countText(const std::vector<Pick>& picks) {
 QString lengthText(double millimetres, const std::string& unit) {
   const auto found = findUnit(unit);
   return found ? number(millimetres / found->factor) + " " + QString::fromStdString(unit) : number(millimetres) + " mm";
+}
+
+QString placeText(Point place, const std::string& unit) {
+  const auto found = findUnit(unit);
+  // To a millionth of the unit, and then −0 is 0.
+  const auto text = [factor = found ? found->factor : 1](double coordinate) {
+    return QString::number(std::round(coordinate / factor * 1e6) / 1e6 + 0.0, 'g', 6);
+  };
+  return QStringLiteral("%1, %2, %3").arg(text(place.x), text(place.y), text(place.z));
 }
 
 QString areaText(double squareMillimetres) {

@@ -52,6 +52,8 @@ QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Pi
 QString countText(const std::vector<Pick>& picks);
 
 /// Sizes for people, in a length unit: "12.5 mm", "3.4 cm²", "196.7 cm³".
+/// Coordinates: "12.5, 0, -3".
+QString placeText(Point place, const std::string& unit);
 QString lengthText(double millimetres, const std::string& unit);
 QString areaText(double squareMillimetres);
 QString volumeText(double cubicMillimetres);

@@ -57,13 +57,13 @@ void StatusLine::hideWork() {
 void StatusLine::showPointer(const std::optional<Point>& at) {
   const std::string& unit = desk_.session.document().unit;
   const auto found = findUnit(unit);
-  const double factor = found ? found->factor : 1;
-  where_->setText(at ? tr("%1 · x %2  y %3  z %4")
-                           .arg(QString::fromStdString(unit))
-                           .arg(at->x / factor, 0, 'f', 2)
-                           .arg(at->y / factor, 0, 'f', 2)
-                           .arg(at->z / factor, 0, 'f', 2)
-                     : QString::fromStdString(unit));
+  // −0.001 is not to be −0.00.
+  const auto text = [factor = found ? found->factor : 1](double coordinate) {
+    return QString::number(std::round(coordinate / factor * 100) / 100 + 0.0, 'f', 2);
+  };
+  where_->setText(
+      at ? tr("%1 · x %2  y %3  z %4").arg(QString::fromStdString(unit), text(at->x), text(at->y), text(at->z))
+         : QString::fromStdString(unit));
 }
 
 void StatusLine::refresh() {

@@ -16,6 +16,29 @@ TEST_F(CutFamily, LineThatIsTooShortIsMendedByOneClick) {
   click(button("Split along it"));
   ASSERT_TRUE(window->desk().trial.active());
   EXPECT_TRUE(hasLine("\"l\" ends inside \"Block\": it is 20 mm too short"));
+  // The reason stands first, as far as there is room, above what is offered; *more* shows all of it.
+  const auto shownLabels = [&] {
+    QStringList texts;
+    for (const QLabel* label : window->bench().before()->findChildren<QLabel*>("bad"))
+      if (label->isVisible()) texts << label->text();
+    return texts;
+  };
+  ASSERT_EQ(shownLabels().size(), 1);
+  EXPECT_TRUE(shownLabels().front().startsWith("nothing is divided"));
+  QToolButton* more = window->bench().before()->moreButton();
+  ASSERT_TRUE(more->isVisible());
+  EXPECT_TRUE(shownLabels().front().endsWith("…"));
+  more->setFocus();
+  key(Qt::Key_Space);
+  QWidget* popup = QApplication::activePopupWidget();
+  ASSERT_NE(popup, nullptr);
+  QStringList all;
+  for (const QLabel* label : popup->findChildren<QLabel*>()) all << label->text();
+  EXPECT_EQ(all, window->bench().before()->lines());
+  QTest::keyClick(popup, Qt::Key_Escape);
+  settle();
+  EXPECT_EQ(QApplication::activePopupWidget(), nullptr);
+  ASSERT_TRUE(window->desk().trial.active()) << "Esc closed the list only";
   // The gap shows in the view, the cut cannot be made.
   bool gap = false;
   for (const SceneLine& each : window->view().scene().lines) gap |= each.style == SceneLine::Style::Fault;
@@ -27,6 +50,13 @@ TEST_F(CutFamily, LineThatIsTooShortIsMendedByOneClick) {
   ASSERT_NE(extend, nullptr);
   click(extend);
   EXPECT_TRUE(hasLine("volume balances"));
+  // All of a plain report is there, and nothing of it is cut off.
+  EXPECT_FALSE(more->isVisible());
+  for (const QLabel* label : window->bench().before()->findChildren<QLabel*>())
+    if (!label->text().isEmpty()) {
+      EXPECT_TRUE(label->isVisible()) << label->text().toStdString();
+      EXPECT_GE(label->height(), label->heightForWidth(label->width())) << label->text().toStdString();
+    }
   key(Qt::Key_Return);
   EXPECT_EQ(model().bodies.size(), 2u);
   EXPECT_NEAR(model().bodies[0].shape.volume(), 30000, 1e-6);

@@ -1,5 +1,6 @@
 #include "app/bench/before_you_cut.h"
 
+#include <QEvent>
 #include <QHBoxLayout>
 #include <QScrollArea>
 #include <algorithm>
@@ -11,6 +12,21 @@
 
 namespace kervo::app {
 
+namespace {
+
+constexpr int spacing = 3;
+constexpr const char* objectNames[] = {"", "good", "caution", "bad"};
+
+QLabel* labelOf(const QString& text, const QString& objectName) {
+  auto* label = new QLabel(text);
+  label->setWordWrap(true);
+  label->setObjectName(objectName);
+  label->setTextInteractionFlags(Qt::TextSelectableByMouse);
+  return label;
+}
+
+}  // namespace
+
 BeforeYouCut::BeforeYouCut(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
   setAccessibleName(tr("Before you cut"));
   auto* title = new QLabel(tr("Before you cut"));
@@ -21,16 +37,20 @@ BeforeYouCut::BeforeYouCut(Desk& desk, QWidget* parent) : QWidget(parent), desk_
   auto* top = new QHBoxLayout;
   top->addWidget(title, 1);
   top->addWidget(time_);
-  auto* inner = new QWidget;
-  lines_ = new QVBoxLayout(inner);
+  room_ = new QWidget;
+  room_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Ignored);
+  room_->installEventFilter(this);
+  lines_ = new QVBoxLayout(room_);
+  lines_->setSizeConstraint(QLayout::SetNoConstraint);
   lines_->setContentsMargins(0, 0, 0, 0);
-  lines_->setSpacing(3);
-  auto* scroll = new QScrollArea;
-  scroll->setWidget(inner);
-  scroll->setWidgetResizable(true);
-  scroll->setFrameShape(QFrame::NoFrame);
-  scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-  scroll->setFocusPolicy(Qt::NoFocus);
+  lines_->setSpacing(spacing);
+  more_ = new QToolButton;
+  more_->setObjectName("link");
+  more_->setFont(fontOf(-1));
+  more_->setFocusPolicy(Qt::StrongFocus);
+  more_->setToolTip(tr("All that the trial found"));
+  more_->hide();
+  connect(more_, &QToolButton::clicked, this, &BeforeYouCut::showAll);
   progress_ = new QProgressBar;
   progress_->setTextVisible(false);
   progress_->setRange(0, 1000);
@@ -48,7 +68,8 @@ BeforeYouCut::BeforeYouCut(Desk& desk, QWidget* parent) : QWidget(parent), desk_
   all->setContentsMargins(2, 8, 2, 0);
   all->setSpacing(4);
   all->addLayout(top);
-  all->addWidget(scroll, 1);
+  all->addWidget(room_, 1);
+  all->addWidget(more_, 0, Qt::AlignLeft);
   all->addWidget(progress_);
   all->addLayout(buttons);
   connect(make_, &QPushButton::clicked, &desk_.trial, &Trial::makeIt);
@@ -64,18 +85,94 @@ BeforeYouCut::BeforeYouCut(Desk& desk, QWidget* parent) : QWidget(parent), desk_
 
 QStringList BeforeYouCut::lines() const {
   QStringList result;
-  for (int i = 0; i < lines_->count(); ++i)
-    if (const auto* label = qobject_cast<QLabel*>(lines_->itemAt(i)->widget())) result << label->text();
+  for (const Entry& entry : entries_)
+    if (!entry.text.isEmpty()) result << entry.text;
   return result;
 }
 
 void BeforeYouCut::line(const QString& text, Tone tone) {
-  auto* label = new QLabel(text);
-  label->setWordWrap(true);
-  const char* names[] = {"", "good", "caution", "bad"};
-  label->setObjectName(names[static_cast<int>(tone)]);
-  label->setTextInteractionFlags(Qt::TextSelectableByMouse);
-  lines_->addWidget(label);
+  // Offers are 1.
+  const int rank = tone == Tone::Bad ? 0 : tone == Tone::Caution ? 2 : 3;
+  entries_.push_back({labelOf(text, objectNames[static_cast<int>(tone)]), text, rank});
+}
+
+void BeforeYouCut::arrange() {
+  // Sizes as they are now: the button may have come or gone since the last time.
+  layout()->activate();
+  const int width = room_->width();
+  const int all = room_->height() + (more_->isHidden() ? 0 : more_->height() + layout()->spacing());
+  const int withMore = all - more_->sizeHint().height() - layout()->spacing();
+  const auto heightOf = [&](QWidget* widget) {
+    widget->ensurePolished();
+    return widget->hasHeightForWidth() ? widget->heightForWidth(width) : widget->sizeHint().height();
+  };
+  std::vector<int> heights;
+  int total = -spacing, buttons = 0;
+  for (const Entry& entry : entries_) {
+    auto* label = qobject_cast<QLabel*>(entry.widget);
+    if (label) label->setText(entry.text);
+    heights.push_back(heightOf(entry.widget) + spacing);
+    total += heights.back();
+    if (!label) buttons += heights.back();
+  }
+  // What is offered is always there. The first sentence is too, with as many of its words as there is room for.
+  int left = (total <= all ? all : withMore) + spacing - buttons, hidden = 0;
+  bool full = false, shortened = false;
+  for (std::size_t i = 0; i < entries_.size(); ++i) {
+    auto* label = qobject_cast<QLabel*>(entries_[i].widget);
+    if (!label) continue;
+    if (i == 0 && heights[i] > left) {
+      QStringList words = entries_[i].text.split(' ');
+      while (words.size() > 3 && heightOf(label) + spacing > left) {
+        words.removeLast();
+        label->setText(words.join(' ') + " …");
+      }
+      heights[i] = std::min(left, heightOf(label) + spacing);
+      shortened = true;
+    }
+    full = full || heights[i] > left;
+    label->setVisible(!full);
+    left -= full ? 0 : heights[i];
+    hidden += full;
+  }
+  more_->setText(hidden > 0 && !shortened ? tr("%1 more …").arg(hidden) : tr("more …"));
+  more_->setAccessibleName(more_->text());
+  more_->setVisible(hidden > 0 || shortened);
+}
+
+bool BeforeYouCut::eventFilter(QObject* watched, QEvent* event) {
+  if (watched == room_ && event->type() == QEvent::Resize) {
+    // Once the layout has settled: showing the button changes the size again.
+    QMetaObject::invokeMethod(this, &BeforeYouCut::arrange, Qt::QueuedConnection);
+  }
+  return QWidget::eventFilter(watched, event);
+}
+
+void BeforeYouCut::showAll() {
+  auto* popup = new QFrame(this, Qt::Popup);
+  popup->setAttribute(Qt::WA_DeleteOnClose);
+  popup->setObjectName("card");
+  popup->setAccessibleName(tr("All that the trial found"));
+  auto* inner = new QWidget;
+  auto* column = new QVBoxLayout(inner);
+  column->setSpacing(5);
+  for (const Entry& entry : entries_)
+    if (!entry.text.isEmpty()) column->addWidget(labelOf(entry.text, entry.widget->objectName()));
+  auto* scroll = new QScrollArea;
+  scroll->setFrameShape(QFrame::NoFrame);
+  scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  scroll->setWidgetResizable(true);
+  scroll->setWidget(inner);
+  auto* all = new QVBoxLayout(popup);
+  all->setContentsMargins(4, 4, 4, 4);
+  all->addWidget(scroll);
+  const QWidget* frame = window();
+  const int wide = std::min(std::max(width(), fontMetrics().averageCharWidth() * 70), frame->width() - 20);
+  const int high = std::min(column->heightForWidth(wide - 30) + 16, frame->height() / 2);
+  const QPoint corner = mapToGlobal(QPoint(width(), 0));
+  popup->setGeometry(corner.x() - wide, corner.y() - high, wide, high);
+  popup->show();
+  scroll->setFocus();
 }
 
 QString BeforeYouCut::namesOf(const std::vector<BodyId>& bodies) const {
@@ -90,6 +187,7 @@ void BeforeYouCut::refresh() {
     delete item->widget();
     delete item;
   }
+  entries_.clear();
   if (!desk_.trial.active()) return;
   const auto& tried = desk_.trial.result();
   const bool ready = desk_.trial.upToDate();
@@ -104,7 +202,10 @@ void BeforeYouCut::refresh() {
   time_->setText(ready && tried ? tr("tried in %1 ms").arg(tried->seconds * 1000, 0, 'f', tried->seconds < 0.1 ? 1 : 0)
                                 : QString());
   if (tried) showReport(*tried);
+  std::stable_sort(entries_.begin(), entries_.end(), [](const Entry& a, const Entry& b) { return a.rank < b.rank; });
+  for (const Entry& entry : entries_) lines_->addWidget(entry.widget);
   lines_->addStretch();
+  arrange();
   const bool failed = ready && tried && tried->report().error;
   make_->setEnabled(!failed);
   const auto& fields = desk_.trial.step().kind().fields();
@@ -141,7 +242,7 @@ void BeforeYouCut::showOffers(const StepReport& report) {
         changes << tr("%1: %2").arg(QString::fromStdString(field->label), QString::fromStdString(value));
     button->setToolTip(tr("Sets %1").arg(changes.join(", ")));
     connect(button, &QPushButton::clicked, this, [this, offer] { desk_.trial.accept(offer); });
-    lines_->addWidget(button);
+    entries_.push_back({button, {}, 1});
   }
 }
 

@@ -219,7 +219,7 @@ void Bench::showStep() {
   pieces_ = nullptr;
   if (!drawing && step.kind().key() != "plane") addWell(Well::Pieces, tr("Pieces"), tr("what stays"), l.vermilion);
   before_ = new BeforeYouCut(desk_);
-  wells_->addWidget(before_, 9);
+  wells_->addWidget(before_, 12);
   for (QWidget* child : step_->findChildren<QWidget*>())
     if (child->focusPolicy() != Qt::NoFocus) child->installEventFilter(this);
   pages_->addWidget(step_);

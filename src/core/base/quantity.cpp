@@ -53,11 +53,15 @@ std::string formatNumber(double value, int significantDigits) {
   return buffer;
 }
 
+double withoutRounding(double value) {
+  return std::abs(value) < 1e-12 ? 0.0 : value;
+}
+
 std::string format(const Quantity& quantity, const Unit& lengthUnit, int significantDigits) {
   const Unit degree = *findUnit("deg");
   const auto [length, angle] = quantity.dimension;
   const double scale = std::pow(lengthUnit.factor, length) * std::pow(degree.factor, angle);
-  std::string text = formatNumber(quantity.value / scale, significantDigits);
+  std::string text = formatNumber(withoutRounding(quantity.value / scale), significantDigits);
   const auto append = [&](std::string_view unit, int exponent) {
     if (exponent == 0) return;
     text += " " + std::string(unit);

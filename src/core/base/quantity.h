@@ -42,5 +42,7 @@ const Unit* unitsEnd();
 std::string format(const Quantity& quantity, const Unit& lengthUnit, int significantDigits = 10);
 /// A number as short as its digits allow: 2, 2.5, 1e+20.
 std::string formatNumber(double value, int significantDigits = 10);
+/// The value for people: 0 where only the rounding of floating point is left of it (below 1e-12), and never −0.
+double withoutRounding(double value);
 
 }  // namespace kervo

@@ -2,6 +2,8 @@
 
 #include <gtest/gtest.h>
 
+#include <cmath>
+
 #include <numbers>
 
 namespace kervo {
@@ -38,6 +40,13 @@ TEST(Quantity, NumbersAreAsShortAsTheirDigitsAllow) {
   EXPECT_EQ(formatNumber(2.50), "2.5");
   EXPECT_EQ(formatNumber(1e20), "1e+20");
   EXPECT_EQ(formatNumber(1.0 / 3, 3), "0.333");
+}
+
+TEST(Quantity, WhatRoundingLeavesOfZeroIsZero) {
+  EXPECT_EQ(format({-2.22e-16, lengthDimension}, *findUnit("mm"), 6), "0 mm");
+  EXPECT_EQ(format({-0.0, lengthDimension}, *findUnit("mm"), 6), "0 mm");
+  EXPECT_EQ(format({-1e-7, lengthDimension}, *findUnit("mm"), 6), "-1e-07 mm");
+  EXPECT_FALSE(std::signbit(withoutRounding(-0.0)));
 }
 
 }  // namespace
