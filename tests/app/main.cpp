@@ -13,6 +13,7 @@
 
 #include "app/application.h"
 #include "app/main_window.h"
+#include "exchange/kervo_file.h"
 
 namespace {
 
@@ -34,6 +35,32 @@ int makeAndDie() {
   });
   kill(getpid(), SIGKILL);
   return 4;
+}
+
+/// What the kill test kills while it edits: prints how often it did.
+int editUntilKilled() {
+  kervo::app::MainWindow window;
+  window.show();
+  for (int i = 1;; ++i) {
+    window.desk().session.edit("Change kerf", [i](const kervo::Document& document) {
+      return document.withDimension("kerf", kervo::Expression(std::to_string(i) + " mm"));
+    });
+    std::printf("%d\n", i);
+    std::fflush(stdout);
+    QTest::qWait(1);
+  }
+}
+
+/// … while it saves.
+int saveUntilKilled(const char* path) {
+  for (int i = 1;; ++i) {
+    kervo::Progress progress;
+    kervo::Document document;
+    document.dimensions.push_back({"kerf", kervo::Expression(std::to_string(i) + " mm")});
+    kervo::writeDocument(path, document, progress);
+    std::printf("%d\n", i);
+    std::fflush(stdout);
+  }
 }
 
 /// Opens the demo, for displays that have no OpenGL: prints how many bodies there are.
@@ -89,10 +116,11 @@ int closeWhileHung() {
 int main(int argc, char** argv) {
   const auto asked = [&](const char* what) { return argc > 1 && std::strcmp(argv[1], what) == 0; };
   const bool dies = asked("--make-and-die"), hangs = asked("--close-while-hung"), counts = asked("--open-and-count"),
-             reports = asked("--report-frame");
+             reports = asked("--report-frame"), edits = asked("--edit-until-killed");
+  if (asked("--save-until-killed")) return saveUntilKilled(argv[2]);
   testing::InitGoogleTest(&argc, argv);
   QTemporaryDir home;
-  if (!dies)
+  if (!dies && !edits)
     for (const char* name :
          {"HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_STATE_HOME", "XDG_CACHE_HOME", "XDG_RUNTIME_DIR"})
       qputenv(name, home.path().toLocal8Bit());
@@ -100,8 +128,7 @@ int main(int argc, char** argv) {
   kervo::app::Application application(argc, argv);
   kervo::app::prepareApplication(application);
   QApplication::setQuitOnLastWindowClosed(false);
-  return dies      ? makeAndDie()
-         : hangs   ? closeWhileHung()
+  return dies ? makeAndDie() : edits ? editUntilKilled() : hangs   ? closeWhileHung()
          : counts  ? openAndCount()
          : reports ? reportFrame()
                    : RUN_ALL_TESTS();

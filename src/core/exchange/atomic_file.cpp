@@ -125,10 +125,12 @@ void writeAtomically(const fs::path& asked, Backup backup, const std::function<v
     flushToDisk(temporary);
     takeOver(path, temporary);
     if (backup == Backup::KeepPrevious && fs::exists(path)) {
-      const fs::path previous = path.string() + "~";
-      fs::remove(previous, code);
-      fs::create_hard_link(path, previous, code);
-      if (code) fs::copy_file(path, previous, fs::copy_options::overwrite_existing);
+      // Never without one of them, whenever this process is killed.
+      const fs::path previous = path.string() + "~", next = temporaryName(folder, previous.filename());
+      fs::remove(next, code);
+      fs::create_hard_link(path, next, code);
+      if (code) fs::copy_file(path, next, fs::copy_options::overwrite_existing);
+      fs::rename(next, previous);
     }
     fs::rename(temporary, path);
   } catch (const fs::filesystem_error& error) {
