@@ -62,7 +62,8 @@ fs::path temporaryName(const fs::path& folder, const fs::path& name) {
 /// Removes files of that kind whose process is gone. One of another machine may still be at work on a shared folder:
 /// only old ones go.
 void removeLeftovers(const fs::path& folder) {
-  static const std::regex form(R"(\..+\.([0-9]{1,9})\.part(\.[^.]*)?)");
+  // The archive library adds an ending of its own while it writes.
+  static const std::regex form(R"(\..+\.([0-9]{1,9})\.part(\.[^.]*){0,2})");
   constexpr auto oldEnough = std::chrono::minutes(10);
   std::error_code code;
   for (fs::directory_iterator it(folder, code), end; !code && it != end; it.increment(code)) {
@@ -131,6 +132,8 @@ void writeAtomically(const fs::path& asked, Backup backup, const std::function<v
       fs::create_hard_link(path, next, code);
       if (code) fs::copy_file(path, next, fs::copy_options::overwrite_existing);
       fs::rename(next, previous);
+      // Two names of one file are not renamed.
+      fs::remove(next, code);
     }
     fs::rename(temporary, path);
   } catch (const fs::filesystem_error& error) {
