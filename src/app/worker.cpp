@@ -113,6 +113,26 @@ std::optional<Worker::Job> Worker::next() {
   return make_ ? take(make_) : take(try_);
 }
 
+void Worker::post(std::function<void()> call) {
+  {
+    const std::lock_guard lock(postMutex_);
+    posted_.push_back(std::move(call));
+  }
+  QMetaObject::invokeMethod(this, &Worker::deliver, Qt::QueuedConnection);
+}
+
+/// One for each post(): the interface has a turn in between.
+void Worker::deliver() {
+  std::function<void()> call;
+  {
+    const std::lock_guard lock(postMutex_);
+    if (posted_.empty()) return;
+    call = std::move(posted_.front());
+    posted_.pop_front();
+  }
+  call();
+}
+
 void Worker::loop() {
   while (true) {
     Job job;
@@ -125,8 +145,7 @@ void Worker::loop() {
       const QString activity = job.activity;
       progress = std::make_shared<Progress>([this, activity](double fraction, const std::string& what) {
         const QString text = what.empty() ? activity : activity + ": " + QString::fromStdString(what);
-        QMetaObject::invokeMethod(
-            this, [this, fraction, text] { emit progressed(fraction, text); }, Qt::QueuedConnection);
+        post([this, fraction, text] { emit progressed(fraction, text); });
       });
       running_ = progress;
       runningKind_ = job.kind;
@@ -139,16 +158,12 @@ void Worker::loop() {
       running_.reset();
       idle = !make_ && !try_ && others_.empty();
     }
-    if (idle)
-      QMetaObject::invokeMethod(
-          this, [this] { emit becameIdle(); }, Qt::QueuedConnection);
+    if (idle) post([this] { emit becameIdle(); });
   }
 }
 
 void Worker::perform(Job& job, Progress& progress) {
-  const auto later = [this](std::function<void()> call) {
-    QMetaObject::invokeMethod(this, std::move(call), Qt::QueuedConnection);
-  };
+  const auto later = [this](std::function<void()> call) { post(std::move(call)); };
   const auto failed = [&](std::optional<Error> error) {
     if (job.failed) return later([report = job.failed, error = std::move(error)] { report(error); });
     bool replaced = false;

@@ -97,6 +97,10 @@ class Worker : public QObject {
     std::function<void(const std::optional<Error>&)> failed;
   };
 
+  /// Calls it in the interface thread. It goes through a list of our own, so that who checks for races sees how the two
+  /// threads hand things over; Qt only wakes the interface up.
+  void post(std::function<void()> call);
+  void deliver();
   void loop();
   std::optional<Job> next();
   void perform(Job& job, Progress& progress);
@@ -107,6 +111,9 @@ class Worker : public QObject {
   std::vector<Picture> picturesFor(const std::vector<PictureOrder>& orders, Progress& progress);
   std::map<BodyId, Picture> picturesFor(const std::vector<Body>& bodies, Progress& progress, Picks picks = Picks::Now);
   void replaceRunning(Job::Kind kind);
+
+  std::mutex postMutex_;
+  std::deque<std::function<void()>> posted_;
 
   mutable std::mutex mutex_;
   std::condition_variable wake_;
