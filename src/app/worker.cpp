@@ -118,6 +118,7 @@ void Worker::post(std::function<void()> call) {
     const std::lock_guard lock(postMutex_);
     posted_.push_back(std::move(call));
   }
+  // NOLINTNEXTLINE(clang-analyzer-cplusplus.NewDeleteLeaks): Qt frees what it queues.
   QMetaObject::invokeMethod(this, &Worker::deliver, Qt::QueuedConnection);
 }
 
@@ -141,7 +142,9 @@ void Worker::loop() {
       std::unique_lock lock(mutex_);
       wake_.wait(lock, [&] { return quit_ || make_ || try_ || !others_.empty(); });
       if (quit_) return;
-      job = *next();
+      std::optional<Job> wanted = next();
+      if (!wanted) continue;
+      job = std::move(*wanted);
       const QString activity = job.activity;
       progress = std::make_shared<Progress>([this, activity](double fraction, const std::string& what) {
         const QString text = what.empty() ? activity : activity + ": " + QString::fromStdString(what);
@@ -218,6 +221,7 @@ std::vector<Picture> Worker::picturesFor(const std::vector<PictureOrder>& orders
 
 std::map<BodyId, Picture> Worker::picturesFor(const std::vector<Body>& bodies, Progress& progress, Picks picks) {
   std::vector<PictureOrder> orders;
+  orders.reserve(bodies.size());
   for (const Body& body : bodies) orders.push_back({body.shape, picks});
   const std::vector<Picture> pictures = picturesFor(orders, progress);
   std::map<BodyId, Picture> result;
@@ -299,8 +303,8 @@ std::shared_ptr<Tried> Worker::completed(const Tried& tried, Progress& progress)
   inParallel(pictures.size(), [&](std::size_t i) { pictures[i]->prepareForPicks(); });
   const Model whole = rebuild(tried.document, memo_, progress);
   for (std::size_t i = result->after->steps.size(); i < whole.steps.size(); ++i)
-    if (whole.steps[i].error)
-      result->laterTrouble.push_back("\"" + whole.steps[i].name + "\": " + whole.steps[i].error->happened());
+    if (const auto& error = whole.steps[i].error)
+      result->laterTrouble.push_back("\"" + whole.steps[i].name + "\": " + error->happened());
   for (const auto& [body, picture] : picturesFor(whole.bodies, progress)) result->wholePictures.push_back(picture);
   measureWall(*result, whole.dimensions, progress);
   result->complete = true;

@@ -50,9 +50,7 @@ int run(const Command& command) {
   }
 }
 
-}  // namespace
-
-int main(int argc, char** argv) {
+int start(int argc, char** argv) {
   requireThrowingNew();
   startKernelThreads();
   catchInterrupt();
@@ -96,4 +94,14 @@ int main(int argc, char** argv) {
       if (command.parser->parsed()) code = run(command);
   }).join();
   return code;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  try {
+    return start(argc, argv);
+  } catch (const std::exception& error) {
+    return report(error.what(), stepFailed);
+  }
 }

@@ -161,8 +161,8 @@ void requireKnownCharacters(const std::string& text) {
     char shown[8];
     const auto c = static_cast<unsigned char>(text[at]);
     std::snprintf(shown, sizeof shown, c > 0x20 && c < 0x7F ? "\"%c\"" : "0x%02X", c);
-    throw Error("\"" + text.substr(0, at) + "\" is followed by the character " + shown + ", which means nothing here", "",
-                "Use numbers, names, units, + - * / ^, brackets and functions");
+    throw Error("\"" + text.substr(0, at) + "\" is followed by the character " + shown + ", which means nothing here",
+                "", "Use numbers, names, units, + - * / ^, brackets and functions");
   }
   if (!isUtf8(text)) throw Error("the expression holds bytes that are not text (UTF-8)", "", "Type it again");
 }
@@ -202,7 +202,7 @@ class Grammar : public mu::ParserBase {
  public:
   Grammar() {
     AddValIdent(readNumber);
-    InitCharSets();
+    InitCharSets();  // NOLINT(clang-analyzer-optin.cplusplus.VirtualCall): that of the base is meant
     EnableBuiltInOprt(false);
     EnableOptimizer(false);
     SetVarFactory(addVariable, nullptr);

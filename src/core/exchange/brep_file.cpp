@@ -120,7 +120,7 @@ std::string shapeToBytes(const Shape& shape) {
 Shape shapeFromBytes(const std::string& bytes, const std::string& where) {
   const TopoDS_Shape topology = parse(bytes, where);
   try {
-    const Shape shape = kernelCall("reading a shape", [&] { return makeShape(topology, {}, "face"); });
+    Shape shape = kernelCall("reading a shape", [&] { return makeShape(topology, {}, "face"); });
     if (!shape.empty()) return shape;
   } catch (const Error& error) {
     throw FileError(error.happened(), where);

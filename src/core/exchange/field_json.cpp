@@ -273,7 +273,7 @@ BroughtBody broughtFrom(const json& value, const std::string& place) {
     const std::string& number = item.key();
     if (number.empty() || number.size() > 9 || number.find_first_not_of("0123456789") != std::string::npos)
       throw wrong(inside, "the number of a face");
-    body.faceColors.emplace(std::stoi(number), colorFrom(item.value(), inside + "." + number));
+    body.faceColors.emplace(std::stoi(number), colorFrom(item.value(), std::string(inside).append(".").append(number)));
   }
   return body;
 }

@@ -288,7 +288,7 @@ Document recover(const Abandoned& journal, const StepKinds& kinds) {
 }
 
 fs::path keepAside(const Abandoned& journal) {
-  const fs::path place = journal.folder.parent_path() / ("aside-" + journal.folder.filename().string());
+  fs::path place = journal.folder.parent_path() / ("aside-" + journal.folder.filename().string());
   std::error_code error;
   fs::rename(journal.folder, place, error);
   if (error) throw FileError("the journal cannot be moved (" + error.message() + ")", journal.folder.string());

@@ -5,6 +5,7 @@
 #include <functional>
 #include <map>
 #include <memory>
+#include <tuple>
 
 #include "base/error.h"
 #include "exchange/atomic_file.h"
@@ -173,7 +174,7 @@ std::vector<Key> writeDocument(const std::filesystem::path& path, const Document
     if (zip_close(archive.get()) != 0)
       throw FileError(std::string("the file could not be written (") + zip_strerror(archive.get()) + ")", path.string(),
                       "Check the folder and the free space");
-    archive.release();
+    std::ignore = archive.release();  // zip_close() has freed it
     requireStored(temporary, entries, path.string());
   });
   return keys;

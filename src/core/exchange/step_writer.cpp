@@ -71,6 +71,7 @@ void addProperties(const TDF_Label& label, const Shape& shape, Progress& progres
 /// One shape under two names would keep only one of them: the second is a copy.
 void separateTwins(std::vector<FileBody>& bodies) {
   std::vector<Shape> shapes;
+  shapes.reserve(bodies.size());
   for (const FileBody& body : bodies) shapes.push_back(body.shape);
   shapes = withoutTwins(std::move(shapes));
   for (std::size_t i = 0; i < bodies.size(); ++i) bodies[i].shape = shapes[i];

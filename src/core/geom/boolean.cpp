@@ -248,6 +248,7 @@ Division divide(const Shape& stock, const std::vector<Shape>& cutters, Progress&
       TrialForm form(attempt);
       const Shape still = form.still(body);
       std::vector<Shape> moved;
+      moved.reserve(near.size());
       for (const Shape& cutter : near) moved.push_back(form.moved(cutter));
       Division division =
           solid ? divideSolid(still, moved, attempt, progress) : divideSurface(still, moved, attempt, progress);
@@ -293,6 +294,7 @@ std::vector<Shape> splitBySurfaces(const Shape& solid, const std::vector<Shape>&
     markGiven(table, arguments, progress);
     requireSoundFaces(parts, table, progress);
     std::vector<Shape> result;
+    result.reserve(parts.size());
     for (const TopoDS_Shape& part : parts) result.push_back(soundShape({part}, table, progress));
     return form.back(std::move(result), progress);
   });

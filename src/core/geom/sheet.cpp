@@ -244,7 +244,7 @@ Shape extended(const Shape& surface, double by, const std::string& name) {
     };
     for (const auto& [face, facts] : surface.body().faces) carry(face, facts);
     for (const TopoDS_Face& strip : strips) carry(strip, FaceFacts{originsOf(name + ":extension"), {}, false});
-    const Shape result = makeShape(sewing.SewedShape(), std::move(table), name + ":extension");
+    Shape result = makeShape(sewing.SewedShape(), std::move(table), name + ":extension");
     if (result.kind() != BodyKind::Surface || result.area() <= surface.area())
       throw Error("the surface cannot be extended by " + formatNumber(by) + " mm", "", "Try a smaller length");
     return result;
@@ -364,7 +364,7 @@ Shape thickened(const Shape& surface, double from, double to, const std::string&
     };
     if (!named(":front") || !named(":back")) throw tooTight;
     const double expected = surface.area() * width;
-    const Shape result = makeShape(body.body().topology, std::move(table), name + ":border");
+    Shape result = makeShape(body.body().topology, std::move(table), name + ":border");
     if (result.kind() != BodyKind::Solid || !findFault(result.body(), progress).empty() ||
         std::abs(result.volume() - expected) > 0.5 * expected)
       throw tooTight;
@@ -423,7 +423,7 @@ Shape grown(const Shape& solid, double by, Progress& progress) {
   for (const GeomAbs_JoinType join : {GeomAbs_Intersection, GeomAbs_Arc}) {
     progress.throwIfStopped();
     try {
-      const Shape result = attempt(join);
+      Shape result = attempt(join);
       if (result.empty() || result.kind() != BodyKind::Solid) continue;
       const bool larger = by > 0 ? result.volume() > solid.volume() : result.volume() < solid.volume();
       const double reach = 4 * std::abs(by) + 1e-4;

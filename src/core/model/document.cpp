@@ -33,7 +33,7 @@ Document Document::withStepAt(std::size_t index, Step step) const {
   return result;
 }
 
-Document Document::withReplaced(Step step) const {
+Document Document::withReplaced(const Step& step) const {
   Document result = *this;
   *position(result.steps, step.id()) = std::make_shared<const Step>(step);
   return result;
@@ -64,7 +64,7 @@ Document Document::withBody(const BodyId& body, BodySettings settings) const {
 
 StepId Document::freeId(const std::string& kind) const {
   for (std::size_t number = 1;; ++number) {
-    const StepId id = kind + std::to_string(number);
+    StepId id = kind + std::to_string(number);
     if (!find(id)) return id;
   }
 }

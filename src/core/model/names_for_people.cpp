@@ -56,6 +56,7 @@ std::string withNames(const std::string& text, const Model& model, Quotes quotes
 
 std::vector<std::string> withNames(const std::vector<std::string>& texts, const Model& model) {
   std::vector<std::string> result;
+  result.reserve(texts.size());
   for (const std::string& text : texts) result.push_back(withNames(text, model));
   return result;
 }

@@ -117,6 +117,7 @@ double distanceTo(const FoundEdges& group, Point point) {
 /// The group at the sample, if one is clearly nearer than all others.
 const FoundEdges* clearlyNearest(const std::vector<FoundEdges>& groups, Point sample, double limit) {
   std::vector<std::pair<double, const FoundEdges*>> order;
+  order.reserve(groups.size());
   for (const FoundEdges& group : groups) order.emplace_back(distanceTo(group, sample), &group);
   std::sort(order.begin(), order.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
   if (order.empty() || order.front().first > limit) return nullptr;

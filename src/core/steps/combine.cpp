@@ -111,6 +111,7 @@ class Work {
     std::vector<BodyId> all = stock_;
     all.insert(all.end(), cutters_.begin(), cutters_.end());
     std::vector<Shape> parts;
+    parts.reserve(all.size());
     for (const BodyId& body : all) parts.push_back(inputs_.shape(body));
     const Union joined = unite(parts, inputs_.flag("seams") ? Seams::Keep : Seams::Remove, progress_);
     if (!joined.remedy.empty()) inputs_.warn("the kernel needed help with the union: " + joined.remedy);

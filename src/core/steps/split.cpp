@@ -437,8 +437,8 @@ class Split : public SimpleStep {
         const Shape& waste = divided.waste[i];
         sum += waste.volume();
         audit.volumeRemoved += waste.volume();
-        const std::string number = divided.waste.size() > 1 ? " " + std::to_string(i + 1) : "";
-        addWaste(result_, body, body + "/kerf" + number, "kerf" + number, waste);
+        const std::string name = divided.waste.size() > 1 ? "kerf " + std::to_string(i + 1) : "kerf";
+        addWaste(result_, body, body + "/" + name, name, waste);
       }
       audit.balance += stock.volume() - sum;
     }
