@@ -9,7 +9,8 @@
 #include <csignal>
 #include <cstring>
 #include <fstream>
-#include <regex>
+#include <optional>
+#include <string_view>
 #include <tuple>
 
 #include "base/error.h"
@@ -55,22 +56,35 @@ fs::path withoutLinks(fs::path path) {
 
 /// Files are called .NAME.PROCESS.part.EXTENSION while they are written.
 fs::path temporaryName(const fs::path& folder, const fs::path& name) {
-  return folder / ("." + name.filename().string() + "." + std::to_string(::getpid()) + ".part" +
-                   name.extension().string());
+  return folder /
+         ("." + name.filename().string() + "." + std::to_string(::getpid()) + ".part" + name.extension().string());
+}
+
+/// The process that writes a file of that name; nothing if it is none of them. The archive library adds an ending of
+/// its own while it writes.
+std::optional<pid_t> writerOf(const std::string& name) {
+  constexpr std::string_view mark = ".part";
+  const std::size_t end = name.rfind(mark);
+  if (name.front() != '.' || end == std::string::npos || end < 2) return std::nullopt;
+  if (const std::size_t after = end + mark.size(); after < name.size() && name[after] != '.') return std::nullopt;
+  const std::size_t dot = name.rfind('.', end - 1);
+  const std::string number = name.substr(dot + 1, end - dot - 1);
+  constexpr std::size_t mostDigits = 9;
+  if (dot == 0 || number.empty() || number.size() > mostDigits ||
+      number.find_first_not_of("0123456789") != std::string::npos)
+    return std::nullopt;
+  return static_cast<pid_t>(std::stoi(number));
 }
 
 /// Removes files of that kind whose process is gone. One of another machine may still be at work on a shared folder:
 /// only old ones go.
 void removeLeftovers(const fs::path& folder) {
-  // The archive library adds an ending of its own while it writes.
-  static const std::regex form(R"(\..+\.([0-9]{1,9})\.part(\.[^.]*){0,2})");
   constexpr auto oldEnough = std::chrono::minutes(10);
   std::error_code code;
   for (fs::directory_iterator it(folder, code), end; !code && it != end; it.increment(code)) {
-    const std::string name = it->path().filename().string();
-    std::smatch match;
-    if (name.front() != '.' || !std::regex_match(name, match, form)) continue;
-    const bool running = ::kill(std::stoi(match[1]), 0) == 0 || errno != ESRCH;
+    const std::optional<pid_t> writer = writerOf(it->path().filename().string());
+    if (!writer) continue;
+    const bool running = ::kill(*writer, 0) == 0 || errno != ESRCH;
     std::error_code ignored;
     const auto written = fs::last_write_time(it->path(), ignored);
     if (running || ignored || fs::file_time_type::clock::now() - written < oldEnough) continue;
