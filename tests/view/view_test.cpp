@@ -133,10 +133,15 @@ TEST(PickerTest, PrefersEdgesAndCornersOverFaces) {
   EXPECT_EQ(picker.at(camera.project({20, 0, 20}), 4, camera).front().pick, (Pick{Pick::Kind::Body, "block", 0}));
 }
 
-TEST(PickerTest, RectanglesTakeInsideOrTouching) {
+/// Blocks a and b of 40 × 30 × 20, b 100 mm along x.
+Scene twoBlocks() {
   Plane aside;
   aside.origin = {100, 0, 0};
-  const Scene scene = sceneOf({{"a", makeBlock("a", Plane{}, 40, 30, 20)}, {"b", makeBlock("b", aside, 40, 30, 20)}});
+  return sceneOf({{"a", makeBlock("a", Plane{}, 40, 30, 20)}, {"b", makeBlock("b", aside, 40, 30, 20)}});
+}
+
+TEST(PickerTest, RectanglesTakeInsideOrTouching) {
+  const Scene scene = twoBlocks();
   Picker picker;
   picker.setScene(scene);
   picker.setFilter({true, true, false, false});
@@ -147,9 +152,7 @@ TEST(PickerTest, RectanglesTakeInsideOrTouching) {
 }
 
 TEST(PickerTest, ARectangleThatHoldsWholeBodiesTakesBodies) {
-  Plane aside;
-  aside.origin = {100, 0, 0};
-  const Scene scene = sceneOf({{"a", makeBlock("a", Plane{}, 40, 30, 20)}, {"b", makeBlock("b", aside, 40, 30, 20)}});
+  const Scene scene = twoBlocks();
   Picker picker;
   picker.setScene(scene);
   const Camera camera = cameraFor(scene, StandardView::Top);

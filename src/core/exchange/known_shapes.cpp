@@ -22,11 +22,11 @@ KnownShapes::KnownShapes(std::filesystem::path file) : file_(std::move(file)) {
   keepShort();
 }
 
-/// Starts anew when there are too many: each is then checked once more.
+/// Forgets all keys when there are too many. Each shape is then checked once more.
 void KnownShapes::keepShort() {
   if (keys_.size() < mostKeys) return;
   keys_.clear();
-  std::error_code ignored;  // then it is read, and started anew, the next time too
+  std::error_code ignored;  // a file that cannot be removed is forgotten again at the next start
   std::filesystem::remove(file_, ignored);
 }
 
