@@ -80,7 +80,7 @@ void Files::askAboutChange(const QString& path) {
                  path, {{tr("Compare"), compare}});
 }
 
-void Files::compareWithDisk(const QString& path, std::function<void()> then) {
+void Files::compareWithDisk(const QString& path, const std::function<void()>& then) {
   const Document here = desk_.session.document();
   readDocumentAt(
       path, tr("Comparing"),
@@ -91,7 +91,7 @@ void Files::compareWithDisk(const QString& path, std::function<void()> then) {
       [then](bool) { then(); });
 }
 
-void Files::leave(std::function<void()> go, std::function<void()> stay) {
+void Files::leave(std::function<void()> go, const std::function<void()>& stay) {
   if (desk_.session.saved() || desk_.session.untouched()) return go();
   QMessageBox question(window_);
   question.setWindowTitle(tr("Unsaved changes"));
@@ -205,8 +205,8 @@ void Files::read(const QString& path, bool isOurs) {
 }
 
 void Files::readDocumentAt(const QString& path, const QString& activity,
-                           std::function<Worker::Then(const Document&, Progress&)> use,
-                           std::function<void(bool)> failed) {
+                           const std::function<Worker::Then(const Document&, Progress&)>& use,
+                           const std::function<void(bool)>& failed) {
   const auto withReader = [this, path, activity, use, failed](const std::vector<Key>& keys) {
     reader_.check(
         path,
@@ -360,8 +360,8 @@ void Files::sendOutTo(const QString& path) {
       });
 }
 
-void Files::recover(const Abandoned& journal, std::function<void()> stay) {
-  leave([this, journal] { recoverNow(journal); }, std::move(stay));
+void Files::recover(const Abandoned& journal, const std::function<void()>& stay) {
+  leave([this, journal] { recoverNow(journal); }, stay);
 }
 
 void Files::recoverNow(const Abandoned& journal) {

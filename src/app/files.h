@@ -36,10 +36,10 @@ class Files : public QObject {
   void freezeSelected();
   void sendOutTo(const QString& path);
   /// Asks about unsaved changes first, as open() does; `stay` is called if the person wants to keep them on the desk.
-  void recover(const Abandoned& journal, std::function<void()> stay = {});
+  void recover(const Abandoned& journal, const std::function<void()>& stay = {});
 
   /// False if the person wants to stay. Otherwise `go` is called, at once or after saving.
-  void leave(std::function<void()> go, std::function<void()> stay = {});
+  void leave(std::function<void()> go, const std::function<void()>& stay = {});
 
   QStringList recent() const;
   ForeignReader& reader() { return reader_; }
@@ -62,8 +62,8 @@ class Files : public QObject {
   /// Reads a document and hands it on, in the worker; the reader's process reads it first if it has shapes that are not
   /// known. Otherwise `failed` is called, after what went wrong was told; `stopped` tells if the person stopped it.
   void readDocumentAt(const QString& path, const QString& activity,
-                      std::function<Worker::Then(const Document&, Progress&)> use,
-                      std::function<void(bool stopped)> failed);
+                      const std::function<Worker::Then(const Document&, Progress&)>& use,
+                      const std::function<void(bool stopped)>& failed);
   void recoverNow(const Abandoned& journal);
   /// In the worker: what a document that was just read needs before it is shown.
   void prepare(const Document& document, Progress& progress);
@@ -78,7 +78,7 @@ class Files : public QObject {
   void askToOverwrite(const QString& text, const QString& path, std::vector<MessageChoice> choices);
   /// The file is not what it was when it was opened: to be asked before it is written.
   void askAboutChange(const QString& path);
-  void compareWithDisk(const QString& path, std::function<void()> then);
+  void compareWithDisk(const QString& path, const std::function<void()>& then);
   QString lastFolder() const;
 
   Desk& desk_;

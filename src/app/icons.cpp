@@ -106,7 +106,7 @@ void stroke(QPainter& painter, const QString& drawing, const QColor& color) {
 /// Draws when and as large as it is needed.
 class LinePicture : public QIconEngine {
  public:
-  LinePicture(QString drawing, QColor color) : drawing_(std::move(drawing)), color_(std::move(color)) {}
+  LinePicture(QString drawing, QColor color) : drawing_(std::move(drawing)), color_(color) {}
 
   void paint(QPainter* painter, const QRect& rect, QIcon::Mode mode, QIcon::State) override {
     painter->save();

@@ -333,16 +333,16 @@ void MainWindow::connectView() {
   });
   connect(view_, &Viewport::menuWanted, this, &MainWindow::showMenuAt);
   connect(view_, &Viewport::gaugeMoved, this, [this](const QString& field, double value) {
-    const auto unit = findUnit(desk_.session.document().unit);
-    if (!desk_.trial.active() || !unit) return;
+    if (!desk_.trial.active()) return;
+    const Unit unit = unitNamed(desk_.session.document().unit);
     const FieldSpec* spec = desk_.trial.step().kind().field(field.toStdString());
     if (spec && spec->type == FieldType::Angle) {
-      const double degrees = std::round(value / findUnit("deg")->factor * 1e4) / 1e4;
+      const double degrees = std::round(value / unitNamed("deg").factor * 1e4) / 1e4;
       desk_.trial.setField(spec->key, Expression(formatNumber(degrees) + " deg"));
       return;
     }
-    const double shown = std::round(value / unit->factor * 1e6) / 1e6;
-    desk_.trial.setField(field.toStdString(), Expression(formatNumber(shown) + " " + std::string(unit->name)));
+    const double shown = std::round(value / unit.factor * 1e6) / 1e6;
+    desk_.trial.setField(field.toStdString(), Expression(formatNumber(shown) + " " + std::string(unit.name)));
   });
   connect(view_, &Viewport::gaugeTyped, gaugeFields_.get(), &GaugeFields::focus);
   connect(view_, &Viewport::badgeClicked, this, [this](int piece) {
@@ -376,9 +376,11 @@ void MainWindow::refreshScene() {
     if (!bench_->armed() && gauges_.first == trial.step().id()) gauges = gauges_.second;
     std::optional<Plane> plane;
     QString kind;
-    if (CurvesField* curves = bench_->curves(); curves && tried.report().result && tried.report().result->drawing) {
-      kind = curves->drawnKind();
-      if (!kind.isEmpty()) plane = tried.report().result->drawing->plane;
+    if (CurvesField* curves = bench_->curves()) {
+      if (const DrawingResult* drawing = report.drawing()) {
+        kind = curves->drawnKind();
+        if (!kind.isEmpty()) plane = drawing->plane;
+      }
     }
     view_->setDrawingPlane(plane, kind);
   } else {
@@ -394,7 +396,7 @@ void MainWindow::refreshScene() {
   gaugeFields_->show(gauges);
   const FieldEditor* armed = bench_->armed();
   const bool waiting = bench_->chooser() && bench_->chooser()->waiting();
-  view_->setFilter(armed ? *armed->filter() : waiting ? PickFilter{false, true, false, false} : filter_);
+  view_->setFilter(armed ? armed->filter().value_or(filter_) : waiting ? PickFilter{false, true, false, false} : filter_);
   view_->setSelected(trial.active() ? std::vector<Pick>() : desk_.selection.picks());
 }
 

@@ -28,7 +28,7 @@ void addFlaws(Scene& scene, const Body& body, const std::map<BodyId, Picture>& p
     for (const std::uint32_t edge : mesh.faceEdges[face]) {
       Polyline line;
       const BodyMesh::Range range = mesh.edges[edge];
-      for (std::uint32_t i = range.first; i < range.first + range.count; ++i)
+      for (std::size_t i = range.first; i < range.first + range.count; ++i)
         line.push_back({mesh.edgePoints[3 * i], mesh.edgePoints[3 * i + 1], mesh.edgePoints[3 * i + 2]});
       scene.lines.push_back({std::move(line), SceneLine::Style::Fault});
     }
@@ -79,9 +79,9 @@ std::vector<Badge::Place> badgePlaces(const BodyPicture& picture, const BodyPict
     Badge::Place place;
     double largest = 0;
     const BodyMesh::Range range = mesh.faceTriangles[face];
-    for (std::uint32_t t = range.first; t < range.first + range.count; ++t) {
+    for (std::size_t t = range.first; t < range.first + range.count; ++t) {
       const auto corner = [&](std::uint32_t k) {
-        const float* p = &mesh.points[3 * mesh.triangles[3 * t + k]];
+        const float* p = &mesh.points[std::size_t{3} * mesh.triangles[3 * t + k]];
         return Point{p[0], p[1], p[2]};
       };
       const Vector across = cross(corner(1) - corner(0), corner(2) - corner(0));
@@ -135,8 +135,8 @@ Scene sceneOf(const Made& made) {
     addFlaws(scene, body, made.pictures);
   }
   for (const StepReport& step : made.model->steps)
-    if (step.result && step.result->drawing && stepsThatRead(made.document, step.id).empty())
-      addLines(scene, step.result->drawing->lines, SceneLine::Style::Drawing);
+    if (const DrawingResult* drawing = step.drawing(); drawing && stepsThatRead(made.document, step.id).empty())
+      addLines(scene, drawing->lines, SceneLine::Style::Drawing);
   return scene;
 }
 
@@ -190,8 +190,8 @@ Scene pickingScene(const Tried& tried, const Step& step) {
     const auto* regions = std::get_if<RegionPick>(&step.value(field.key));
     if (!regions) continue;
     for (const StepReport& report : tried.before->steps)
-      if (report.id == regions->drawing && report.result && report.result->drawing)
-        addLines(scene, report.result->drawing->lines, SceneLine::Style::Drawing);
+      if (const DrawingResult* drawing = report.id == regions->drawing ? report.drawing() : nullptr)
+        addLines(scene, drawing->lines, SceneLine::Style::Drawing);
   }
   return scene;
 }

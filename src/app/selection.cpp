@@ -132,7 +132,7 @@ std::optional<PlanePoint> middleOf(const FaceReference& face, const std::map<Bod
 QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Picture>& pictures,
                  const std::string& unit) {
   const Body* body = model.find(pick.body);
-  const QString name = QString::fromStdString(body ? body->name : pick.body);
+  QString name = QString::fromStdString(body ? body->name : pick.body);
   const BodyPicture* picture = pictureOf(pick, pictures);
   if (!picture) return name;
   switch (pick.kind) {
@@ -179,14 +179,12 @@ QString countText(const std::vector<Pick>& picks) {
 }
 
 QString lengthText(double millimetres, const std::string& unit) {
-  const auto found = findUnit(unit);
-  return found ? number(millimetres / found->factor) + " " + QString::fromStdString(unit) : number(millimetres) + " mm";
+  return number(millimetres / unitNamed(unit).factor) + " " + QString::fromStdString(unit);
 }
 
 QString placeText(Point place, const std::string& unit) {
-  const auto found = findUnit(unit);
   // To a millionth of the unit, and then −0 is 0.
-  const auto text = [factor = found ? found->factor : 1](double coordinate) {
+  const auto text = [factor = unitNamed(unit).factor](double coordinate) {
     return QString::number(std::round(coordinate / factor * 1e6) / 1e6 + 0.0, 'g', 6);
   };
   return QStringLiteral("%1, %2, %3").arg(text(place.x), text(place.y), text(place.z));

@@ -56,9 +56,8 @@ void StatusLine::hideWork() {
 
 void StatusLine::showPointer(const std::optional<Point>& at) {
   const std::string& unit = desk_.session.document().unit;
-  const auto found = findUnit(unit);
   // −0.001 is not to be −0.00.
-  const auto text = [factor = found ? found->factor : 1](double coordinate) {
+  const auto text = [factor = unitNamed(unit).factor](double coordinate) {
     return QString::number(std::round(coordinate / factor * 100) / 100 + 0.0, 'f', 2);
   };
   where_->setText(

@@ -51,8 +51,8 @@ std::vector<BodyId> wholeBodies(const Desk& desk) {
 }
 
 Expression inUnit(const Desk& desk, double millimetres) {
-  const auto unit = findUnit(desk.session.document().unit);
-  return Expression(formatNumber(std::round(millimetres / unit->factor * 1e6) / 1e6) + " " + std::string(unit->name));
+  const Unit unit = unitNamed(desk.session.document().unit);
+  return Expression(formatNumber(std::round(millimetres / unit.factor * 1e6) / 1e6) + " " + std::string(unit.name));
 }
 
 }  // namespace
@@ -91,8 +91,7 @@ void startDrawing(Desk& desk, AfterDrawing after) {
       name = "Drawing on " + faceName(plane->face, *desk.session.made()->model);
   }
   const Step step = newStep(desk, "drawing", std::move(fields), name);
-  const StepId id = step.id();
-  desk.trial.begin(step, [&desk, after, id] {
+  desk.trial.begin(step, [&desk, after, id = step.id()] {
     desk.selection.setStep(id);
     if (after == AfterDrawing::Cut) startCut(desk);
   });

@@ -1,6 +1,7 @@
 #include "app/trial.h"
 
 #include <algorithm>
+#include <stdexcept>
 #include <utility>
 
 namespace kervo::app {
@@ -13,8 +14,7 @@ Dimensionality dimensionOf(FieldType type) {
 
 double evaluated(const FieldSpec& field, const Expression& expression, const Document& document,
                  const DimensionTable& dimensions) {
-  const auto unit = findUnit(document.unit);
-  const double value = expression.evaluateAs(dimensionOf(field.type), unit ? *unit : *findUnit("mm"),
+  const double value = expression.evaluateAs(dimensionOf(field.type), unitNamed(document.unit),
                                              [&](const std::string& name) { return dimensions.lookup(name); });
   if (field.rule == NumberRule::Positive && value <= 0)
     throw Error("must be more than zero", field.label, "Write a larger value");
@@ -93,8 +93,14 @@ void Trial::edit(const StepId& id) {
   tryIt();
 }
 
+const Step& Trial::step() const {
+  if (!step_) throw std::logic_error("nothing is tried");
+  return *step_;
+}
+
 Document Trial::document() const {
   const Document& now = session_.document();
+  if (!step_) return now;
   return isNew_ ? now.withStep(*step_) : now.withReplaced(*step_);
 }
 
@@ -111,7 +117,7 @@ bool Trial::hasPieceChoice() const {
 }
 
 void Trial::choosePieces(const std::map<BodyId, bool>& stay) {
-  if (!hasPieceChoice() || !result_ || !result_->report().result || stay.empty()) return;
+  if (!step_ || !hasPieceChoice() || !result_ || !result_->report().result || stay.empty()) return;
   PieceChoice choice = std::get<PieceChoice>(step_->value("pieces"));
   for (const auto& [key, stays] : stay) {
     std::erase(choice.keep, key);
@@ -142,6 +148,7 @@ void Trial::setName(const QString& name) {
 }
 
 void Trial::tryIt() {
+  if (!step_) return;
   upToDate_ = false;
   stopped_ = false;
   makeWhenTried_ = false;
@@ -189,10 +196,11 @@ void Trial::putBack() {
 }
 
 bool Trial::matters(const FieldSpec& field) const {
-  return kervo::matters(*step_, field);
+  return step_ && kervo::matters(*step_, field);
 }
 
 QString Trial::problem(const std::string& key) const {
+  if (!step_) return {};
   const FieldSpec* field = step_->kind().field(key);
   const auto* expression = std::get_if<Expression>(&step_->value(key));
   if (!field || !expression || !matters(*field)) return {};
@@ -200,6 +208,7 @@ QString Trial::problem(const std::string& key) const {
 }
 
 std::optional<double> Trial::value(const std::string& key) const {
+  if (!step_) return std::nullopt;
   const FieldSpec* field = step_->kind().field(key);
   const auto* expression = std::get_if<Expression>(&step_->value(key));
   if (!field || !expression) return std::nullopt;

@@ -17,7 +17,8 @@ class Trial : public QObject {
   Trial(Session& session, Worker& worker, QObject* parent = nullptr);
 
   bool active() const { return step_.has_value(); }
-  const Step& step() const { return *step_; }
+  /// @throws std::logic_error if nothing is tried.
+  const Step& step() const;
   bool isNew() const { return isNew_; }
   /// The newest result, perhaps of values before the last edit; null until there is one.
   const std::shared_ptr<const Tried>& result() const { return result_; }

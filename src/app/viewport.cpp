@@ -132,7 +132,7 @@ void Viewport::fitSelection() {
     if (!body) continue;
     const BodyMesh& mesh = body->picture->mesh;
     const auto add = [&](const std::vector<float>& points, const BodyMesh::Range& range) {
-      for (std::uint32_t i = 0; i < range.count; ++i) {
+      for (std::size_t i = 0; i < range.count; ++i) {
         const float* p = &points[3 * (range.first + i)];
         box.add(Point{p[0], p[1], p[2]});
       }
@@ -220,6 +220,7 @@ void Viewport::paintGL() {
 }
 
 std::optional<PlanePoint> Viewport::onDrawingPlane(QPointF position) const {
+  if (!drawingPlane_) return std::nullopt;
   const auto [from, direction] = camera_.sight(pixels(position));
   const double across = dot(direction, drawingPlane_->normal);
   if (std::abs(across) < 1e-3) return std::nullopt;
@@ -240,7 +241,7 @@ std::optional<std::pair<PlanePoint, PlanePoint>> Viewport::drawnPoints() const {
 
 void Viewport::paintCurvePreview(QPainter& painter) {
   const auto points = drawnPoints();
-  if (!points) return;
+  if (!points || !drawingPlane_) return;
   const auto& [from, to] = *points;
   Polyline line;
   if (drawingCurve_ == "circle") {

@@ -271,7 +271,7 @@ void measureWall(Tried& tried, const DimensionTable& dimensions, Progress& progr
   if (!result || !result->audit.cuts) return;
   if (const auto& limit = tried.document.wallLimit) {
     try {
-      tried.wallLimit = limit->evaluateAs(lengthDimension, *findUnit(tried.document.unit),
+      tried.wallLimit = limit->evaluateAs(lengthDimension, unitNamed(tried.document.unit),
                                           [&](const std::string& name) { return dimensions.lookup(name); });
     } catch (const Error& error) {
       tried.laterTrouble.push_back(std::string("the limit for walls has no value: ") + error.happened());

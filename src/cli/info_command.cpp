@@ -61,8 +61,11 @@ int documentInfo(const Options& options) {
     out() << "dimensions: " << document.dimensions.size() << "\n";
     for (std::size_t i = 0; i < document.dimensions.size(); ++i) {
       const auto& value = model.dimensions.value(i);
+      const auto& error = model.dimensions.error(i);
       out() << "  " << document.dimensions[i].name << " = " << document.dimensions[i].expression.text() << " → "
-            << (value ? format(*value, *findUnit(document.unit)) : model.dimensions.error(i)->happened()) << "\n";
+            << (value   ? format(*value, unitNamed(document.unit))
+                : error ? error->happened()
+                        : "") << "\n";
     }
   }
   for (const StepReport& step : model.steps)

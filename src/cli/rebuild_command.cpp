@@ -113,7 +113,7 @@ int run(const Options& options) {
   for (const StepReport& step : model.steps)
     if (step.error) std::cerr << "kervo-cli: " << step.error->what() << "\n";
   for (std::size_t i = 0; i < document.dimensions.size(); ++i)
-    if (model.dimensions.error(i)) std::cerr << "kervo-cli: " << model.dimensions.error(i)->what() << "\n";
+    if (const auto& error = model.dimensions.error(i)) std::cerr << "kervo-cli: " << error->what() << "\n";
   if (model.failed() && !options.outputs.empty()) {
     std::cerr << "kervo-cli: nothing was written, since a step failed\n";
     return stepFailed;

@@ -105,7 +105,7 @@ Json stepJson(const StepReport& step, const Model& model, bool full) {
 }
 
 Json dimensionsJson(const Document& document, const DimensionTable& table) {
-  const Unit unit = *findUnit(document.unit);
+  const Unit unit = unitNamed(document.unit);
   Json result = Json::array();
   for (std::size_t i = 0; i < document.dimensions.size(); ++i) {
     Json row;
@@ -120,7 +120,7 @@ Json dimensionsJson(const Document& document, const DimensionTable& table) {
     } else {
       row["value"] = Json();
       row["unit"] = "";
-      row["error"] = table.error(i)->what();
+      if (const auto& error = table.error(i)) row["error"] = error->what();
     }
     result.push_back(std::move(row));
   }

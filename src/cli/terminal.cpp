@@ -81,7 +81,7 @@ void limitTime(double seconds) {
 
 void limitMemory(std::uint64_t bytes) {
   // Sanitizers map more than any machine has.
-#if !defined(__SANITIZE_ADDRESS__) && !defined(__SANITIZE_THREAD__)
+#ifndef KERVO_SANITIZED
   const rlimit limit{bytes, bytes};
   if (setrlimit(RLIMIT_DATA, &limit) != 0) throw UsageError("the memory cannot be limited to so few bytes");
 #else

@@ -138,7 +138,7 @@ int finish(const StepRun& run, const Workpieces& pieces, const std::string& outp
 double lengthFrom(const std::string& text, const std::string& option) {
   try {
     const double value = Expression(text).evaluateAs(
-        lengthDimension, *findUnit("mm"),
+        lengthDimension, unitNamed("mm"),
         [](const std::string& name) -> Quantity { throw Error("there is no dimension \"" + name + "\" here"); });
     if (std::abs(value) > tolerance::largestSize)
       throw Error("the value is beyond " + formatNumber(tolerance::largestSize) + " mm");

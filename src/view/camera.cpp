@@ -107,7 +107,7 @@ void Camera::fit(const Box& wanted) {
   const Vector back = towardsEye();
   const double distance = std::max(3 * box.diagonal(), 1.0);
   camera_->SetEyeAndCenter(pnt(box.centre() + back * distance), pnt(box.centre()));
-  camera_->SetScale(std::clamp(aspect < 1 ? scale : scale, smallestScale, largestScale));
+  camera_->SetScale(std::clamp(scale, smallestScale, largestScale));
   updateDepth();
 }
 

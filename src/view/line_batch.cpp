@@ -32,7 +32,7 @@ void LineBatch::fill(QOpenGLExtraFunctions& gl, const std::vector<float>& points
   for (const BodyMesh::Range& line : lines) {
     const auto first = static_cast<std::uint32_t>(vertices.size() / 4);
     float along = 0;
-    for (std::uint32_t i = 1; i < line.count; ++i) {
+    for (std::size_t i = 1; i < line.count; ++i) {
       const float *a = &points[3 * (line.first + i - 1)], *b = &points[3 * (line.first + i)];
       const float length = std::hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]);
       const SegmentVertex vertex{{a[0], a[1], a[2]}, {b[0], b[1], b[2]}, {along, along + length}};

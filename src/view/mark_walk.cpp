@@ -42,7 +42,7 @@ Point middleOf(const Pick& pick, const SceneBody& body) {
   if (pick.kind == Pick::Kind::Face && index < mesh.faceVertices.size()) {
     box = {};
     const BodyMesh::Range range = mesh.faceVertices[index];
-    for (std::uint32_t i = 0; i < range.count; ++i) {
+    for (std::size_t i = 0; i < range.count; ++i) {
       const float* p = &mesh.points[3 * (range.first + i)];
       box.add(Point{p[0], p[1], p[2]});
     }

@@ -93,6 +93,7 @@ void paintLabel(QPainter& painter, const Overlay& overlay) {
 }
 
 void paintBox(QPainter& painter, const Overlay& overlay) {
+  if (!overlay.box) return;
   // Solid: what lies inside; dashed: what it touches.
   const QColor color = overlay.boxTouches ? overlay.look.violet : overlay.look.teal;
   QColor fill = color;

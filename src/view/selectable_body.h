@@ -79,11 +79,11 @@ class SelectableBody : public SelectMgr_SelectableObject {
       if (triangles.count == 0) continue;
       Handle(Poly_Triangulation) part =
           new Poly_Triangulation(static_cast<int>(vertices.count), static_cast<int>(triangles.count), false, false);
-      for (std::uint32_t v = 0; v < vertices.count; ++v) {
+      for (std::size_t v = 0; v < vertices.count; ++v) {
         const float* p = &mesh.points[3 * (vertices.first + v)];
         part->SetNode(static_cast<int>(v) + 1, gp_Pnt(p[0], p[1], p[2]));
       }
-      for (std::uint32_t t = 0; t < triangles.count; ++t) {
+      for (std::size_t t = 0; t < triangles.count; ++t) {
         const std::uint32_t* corner = &mesh.triangles[3 * (triangles.first + t)];
         const auto local = [&](int k) { return static_cast<int>(corner[k] - vertices.first) + 1; };
         part->SetTriangle(static_cast<int>(t) + 1, Poly_Triangle(local(0), local(1), local(2)));
@@ -98,7 +98,7 @@ class SelectableBody : public SelectMgr_SelectableObject {
       const BodyMesh::Range range = mesh.edges[i];
       if (range.count < 2) continue;
       TColgp_Array1OfPnt points(1, static_cast<int>(range.count));
-      for (std::uint32_t k = 0; k < range.count; ++k) {
+      for (std::size_t k = 0; k < range.count; ++k) {
         const float* p = &mesh.edgePoints[3 * (range.first + k)];
         points(static_cast<int>(k) + 1) = gp_Pnt(p[0], p[1], p[2]);
       }

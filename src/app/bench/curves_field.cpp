@@ -54,12 +54,11 @@ CurvesField::CurvesField(const FieldSpec& field, Desk& desk, QWidget* parent) : 
     tool->setToolTip(tr("Add a %1; then type its numbers").arg(kind.name));
     connect(tool, &QToolButton::clicked, this, [this, name = std::string(kind.name)] {
       PlanePoint middle;
-      if (const auto& tried = desk_.trial.result();
-          tried && tried->report().result && tried->report().result->drawing) {
+      const auto& tried = desk_.trial.result();
+      if (const DrawingResult* drawing = tried ? tried->report().drawing() : nullptr) {
         const auto& pick = std::get<PlanePick>(desk_.trial.step().value("plane"));
-        const Plane& plane = tried->report().result->drawing->plane;
         if (pick.kind == PlanePick::Kind::OnFace)
-          middle = middleOf(pick.face, tried->picturesBefore, plane).value_or(middle);
+          middle = middleOf(pick.face, tried->picturesBefore, drawing->plane).value_or(middle);
       }
       addCurve(name, firstNumbers(name, middle));
       if (!rows_.empty()) rows_.back().numbers.back()->line()->setFocus();
@@ -124,7 +123,7 @@ void CurvesField::addDrawn(PlanePoint from, PlanePoint to) {
 std::string CurvesField::freeId(const std::string& kind) const {
   const auto& curves = valueAs<std::vector<DrawnCurve>>();
   for (int number = 1;; ++number) {
-    const std::string id = kind.substr(0, 1) + std::to_string(number);
+    std::string id = kind.substr(0, 1) + std::to_string(number);
     if (std::none_of(curves.begin(), curves.end(), [&](const DrawnCurve& curve) { return curve.id == id; })) return id;
   }
 }

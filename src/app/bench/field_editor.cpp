@@ -147,7 +147,7 @@ QString valueHint(const FieldSpec& field, const Expression& expression, const De
   if (field.type == FieldType::Length || field.type == FieldType::Placement)
     return "= " + lengthText(*value, desk.session.document().unit);
   if (field.type == FieldType::Angle)
-    return QStringLiteral("= %1°").arg(withoutRounding(*value / findUnit("deg")->factor), 0, 'f', 2);
+    return QStringLiteral("= %1°").arg(withoutRounding(*value / unitNamed("deg").factor), 0, 'f', 2);
   return QStringLiteral("= %1").arg(withoutRounding(*value), 0, 'g', 6);
 }
 

@@ -14,7 +14,7 @@ constexpr std::size_t mostShown = 200;
 std::vector<Region> regionsOf(const Desk& desk, const StepId& drawing) {
   const Model& model = desk.trial.result() ? *desk.trial.result()->before : *desk.session.made()->model;
   for (const StepReport& report : model.steps)
-    if (report.id == drawing && report.result && report.result->drawing) return report.result->drawing->regions;
+    if (const DrawingResult* found = report.id == drawing ? report.drawing() : nullptr) return found->regions;
   return {};
 }
 

@@ -80,11 +80,12 @@ void CutListPanel::showState() {
     for (const StepReport& report : made.model->steps)
       if (report.error && !chosen) chosen = &report;
   }
-  trouble_->setVisible(chosen != nullptr);
-  if (!chosen) return;
+  const Error* error = chosen && chosen->error ? &*chosen->error : nullptr;
+  trouble_->setVisible(error != nullptr);
+  if (!error) return;
   QString text =
-      tr("%1: %2.").arg(QString::fromStdString(chosen->name), QString::fromStdString(chosen->error->happened()));
-  if (!chosen->error->help().empty()) text += " " + QString::fromStdString(chosen->error->help()) + ".";
+      tr("%1: %2.").arg(QString::fromStdString(chosen->name), QString::fromStdString(error->happened()));
+  if (!error->help().empty()) text += " " + QString::fromStdString(error->help()) + ".";
   trouble_->setText(text);
 }
 

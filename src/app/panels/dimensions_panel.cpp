@@ -17,14 +17,11 @@ QString valueText(const Quantity& quantity, const std::string& unit) {
     return QString::number(value, 'f', std::abs(value) < 0.01 && value != 0 ? 5 : 2);
   };
   if (quantity.dimension == lengthDimension) {
-    const auto found = findUnit(unit);
-    const double factor = found ? found->factor : 1;
-    return shown(quantity.value / factor) + " " + QString::fromStdString(unit);
+    return shown(quantity.value / unitNamed(unit).factor) + " " + QString::fromStdString(unit);
   }
-  if (quantity.dimension == angleDimension) return shown(quantity.value / findUnit("deg")->factor) + " deg";
+  if (quantity.dimension == angleDimension) return shown(quantity.value / unitNamed("deg").factor) + " deg";
   if (quantity.dimension == plainNumber) return shown(quantity.value);
-  const auto found = findUnit(unit);
-  return QString::fromStdString(format(quantity, found ? *found : *findUnit("mm"), 6));
+  return QString::fromStdString(format(quantity, unitNamed(unit), 6));
 }
 
 }  // namespace

@@ -65,9 +65,8 @@ class Evaluation {
       throw Error("there is no dimension named \"" + name + "\"", "", "Add it, or correct the name");
     const std::size_t row = found->second;
     if (const auto circle = circles_.find({by, row}); circle != circles_.end()) throw circle->second;
-    if (errors_[row])
-      throw Error("it uses \"" + name + "\", which has no value", "", "Mend " + place(row, name) + " first");
-    return *values_[row];
+    if (const auto& value = values_[row]; value && !errors_[row]) return *value;
+    throw Error("it uses \"" + name + "\", which has no value", "", "Mend " + place(row, name) + " first");
   }
 
   Error circle(std::size_t start) const {
@@ -109,9 +108,8 @@ Quantity DimensionTable::lookup(const std::string& name) const {
   const auto found = indexByName_.find(name);
   if (found == indexByName_.end())
     throw Error("there is no dimension named \"" + name + "\"", "", "Add it to the dimensions, or correct the name");
-  if (errors_[found->second])
-    throw Error("it uses the dimension \"" + name + "\", which has no value", "", "Mend that dimension first");
-  return *values_[found->second];
+  if (const auto& value = values_[found->second]; value && !errors_[found->second]) return *value;
+  throw Error("it uses the dimension \"" + name + "\", which has no value", "", "Mend that dimension first");
 }
 
 }  // namespace kervo

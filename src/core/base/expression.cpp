@@ -399,7 +399,7 @@ bool Expression::isBareNumber() const {
 }
 
 Quantity Expression::evaluate(const Lookup& lookup) const {
-  if (program_->error) throw *program_->error;
+  if (const auto& error = program_->error) throw Error(*error);
   std::vector<Quantity> values;
   values.reserve(program_->nodes.size());
   for (const Node& node : program_->nodes) {
@@ -415,7 +415,7 @@ double Expression::evaluateAs(Dimensionality wanted, const Unit& lengthUnit, con
   if (value.dimension == wanted) return value.value;
   if (value.dimension == plainNumber && isBareNumber()) {
     if (wanted == lengthDimension) return value.value * lengthUnit.factor;
-    if (wanted == angleDimension) return value.value * findUnit("deg")->factor;
+    if (wanted == angleDimension) return value.value * unitNamed("deg").factor;
   }
   throw Error("\"" + text() + "\" is " + value.dimension.name() + ", but " + wanted.name() + " is needed", "",
               value.dimension == plainNumber ? "Multiply by a unit, e.g. * 1 mm" : "Check the units");

@@ -6,6 +6,8 @@
 #include <cstdio>
 #include <numbers>
 
+#include "base/error.h"
+
 namespace kervo {
 
 namespace {
@@ -39,6 +41,11 @@ std::optional<Unit> findUnit(std::string_view name) {
   return *found;
 }
 
+Unit unitNamed(std::string_view name) {
+  if (const auto found = findUnit(name)) return *found;
+  throw Error("no unit is called \"" + std::string(name) + "\"", "", "Use mm, cm, m, in, ft, deg or rad");
+}
+
 const Unit* unitsBegin() {
   return units.data();
 }
@@ -58,7 +65,7 @@ double withoutRounding(double value) {
 }
 
 std::string format(const Quantity& quantity, const Unit& lengthUnit, int significantDigits) {
-  const Unit degree = *findUnit("deg");
+  const Unit degree = unitNamed("deg");
   const auto [length, angle] = quantity.dimension;
   const double scale = std::pow(lengthUnit.factor, length) * std::pow(degree.factor, angle);
   std::string text = formatNumber(withoutRounding(quantity.value / scale), significantDigits);

@@ -34,6 +34,8 @@ struct Unit {
 
 /// mm, cm, m, in, ft, deg, rad; nothing for any other text.
 std::optional<Unit> findUnit(std::string_view name);
+/// The unit with this name. @throws Error if there is none.
+Unit unitNamed(std::string_view name);
 /// All units, in the order in which they are offered.
 const Unit* unitsBegin();
 const Unit* unitsEnd();

@@ -64,7 +64,7 @@ class FaceMoments {
   /// ∫ from u0 to u at v.
   Moments inner(double u, double v) const {
     Moments sum{};
-    gauss(breaks(*start_, u, uKnots_, uIsAngle_), [&](double t, double weight) {
+    gauss(breaks(start_.value_or(u), u, uKnots_, uIsAngle_), [&](double t, double weight) {
       gp_Pnt point;
       gp_Vec du, dv;
       surface_.D1(t, v, point, du, dv);

@@ -52,15 +52,20 @@ PlanePoint directionAt(const PathBody::Link& link, bool atBeginning) {
   return link.backwards ? PlanePoint{-way.u, -way.v} : way;
 }
 
+Ends endsOf(const PathBody::Link& link) {
+  if (const auto ends = endsOf(link.curve)) return *ends;
+  throw Error("a closed curve is part of an open path", "curve \"" + link.curve.id + "\"", "Draw it by itself");
+}
+
 PlanePoint pointAt(const PathBody::Link& link, bool atBeginning) {
-  const Ends ends = *endsOf(link.curve);
+  const Ends ends = endsOf(link);
   return atBeginning != link.backwards ? ends.from : ends.to;
 }
 
 double lengthOf(const PathBody::Link& link) {
   if (const auto* arc = std::get_if<ArcCurve>(&link.curve.geometry))
     return arc->radius * (arc->toAngle - arc->fromAngle);
-  const Ends ends = *endsOf(link.curve);
+  const Ends ends = endsOf(link);
   return std::hypot(ends.to.u - ends.from.u, ends.to.v - ends.from.v);
 }
 
@@ -102,7 +107,7 @@ Point Path::at(double length) const {
     if (const auto* arc = std::get_if<ArcCurve>(&link.curve.geometry)) {
       p = onArc(*arc, arc->fromAngle + (arc->toAngle - arc->fromAngle) * share);
     } else {
-      const Ends ends = *endsOf(link.curve);
+      const Ends ends = endsOf(link);
       p = {ends.from.u + (ends.to.u - ends.from.u) * share, ends.from.v + (ends.to.v - ends.from.v) * share};
     }
     return body_->plane.at(p.u, p.v);

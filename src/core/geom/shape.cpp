@@ -18,8 +18,8 @@ const char* nameOf(BodyKind kind) {
   return "";
 }
 
-Origins originsOf(std::string name) {
-  return std::make_shared<const std::vector<std::string>>(1, std::move(name));
+Origins originsOf(const std::string& name) {
+  return std::make_shared<const std::vector<std::string>>(1, name);
 }
 
 Origins merged(const Origins& a, const Origins& b) {

@@ -66,7 +66,7 @@ Interval extent(const Plane& plane, const Box& box) {
 
 /// The signed distance of a planar face that is parallel to the profile, along the sweep direction.
 std::optional<double> parallelDistance(const Plane& plane, double direction, const SweepLimit& limit) {
-  if (limit.kind != SweepLimit::Kind::AtFace) return std::nullopt;
+  if (limit.kind != SweepLimit::Kind::AtFace || !limit.face) return std::nullopt;
   const std::optional<Plane> target = limit.face->plane();
   if (!target || length(cross(target->normal, plane.normal)) > tolerance::parallel) return std::nullopt;
   return direction * plane.signedDistance(target->origin);
@@ -160,7 +160,9 @@ Shape betweenFaces(const RegionBody& region, const std::string& name, double dir
                 "Choose a face that lies wholly in front of the profile, or start further back");
   if (candidates.size() == 1) return candidates.front();
   // A closed surface is met more than once: the part that starts (or ends) on the face itself is meant.
-  const Face& target = start ? start->face : end->face;
+  const auto& reached = start ? start : end;
+  if (!reached) return candidates.front();
+  const Face& target = reached->face;
   const std::string& role = start ? final.start : final.end;
   std::vector<std::pair<double, Shape>> byDistance;
   for (const Shape& candidate : candidates)
@@ -180,7 +182,7 @@ Shape solidOf(const SweptRegion& swept) {
 }
 
 Shape drafted(const SweptRegion& swept, double angleRadians) {
-  const Shape straight = solidOf(swept);
+  Shape straight = solidOf(swept);
   if (std::abs(angleRadians) < 1e-9) return straight;
   const Error tooSteep("the sides of \"" + swept.region.name() + "\" meet before the end at this draft", "field Draft",
                        "Make the draft or the depth smaller");

@@ -64,8 +64,9 @@ void addFaces(BodyMesh& result, const Skeleton& skeleton, const ShapeMeshes& mes
     const Poly_Triangulation& mesh = *meshes.faces[i];
     const bool reversed = skeleton.faces[i].Orientation() == TopAbs_REVERSED;
     const std::uint32_t first = result.faceVertices[i].first;
-    addVertices(mesh, meshes.places[i], reversed, result.points.data() + 3 * first, result.normals.data() + 3 * first);
-    addTriangles(mesh, reversed, first, result.triangles.data() + 3 * result.faceTriangles[i].first);
+    const std::size_t vertices = std::size_t{3} * first, triangles = std::size_t{3} * result.faceTriangles[i].first;
+    addVertices(mesh, meshes.places[i], reversed, result.points.data() + vertices, result.normals.data() + vertices);
+    addTriangles(mesh, reversed, first, result.triangles.data() + triangles);
   }
   for (std::size_t i = 0; i + 2 < result.points.size(); i += 3)
     result.box.add(Point{result.points[i], result.points[i + 1], result.points[i + 2]});

@@ -167,7 +167,7 @@ bool Face::onSameSurface(const Face& other) const {
   switch (a.GetType()) {
     case GeomAbs_Plane: {
       const auto p = plane(), q = other.plane();
-      return length(p->normal - q->normal) < 1e-7 && close(p->signedDistance(q->origin), 0);
+      return p && q && length(p->normal - q->normal) < 1e-7 && close(p->signedDistance(q->origin), 0);
     }
     case GeomAbs_Cylinder:
       return sameAxis(a.Cylinder().Axis(), b.Cylinder().Axis()) && close(a.Cylinder().Radius(), b.Cylinder().Radius());

@@ -41,6 +41,13 @@ struct StepReport {
   double volumeChange = 0;                   ///< mm³
   std::shared_ptr<const StepResult> result;  ///< null for a failed or switched-off step
   std::shared_ptr<const Finding> finding;    ///< also of a failed step; null if there is nothing to show
+
+  /// The drawing that the step made, or null.
+  const DrawingResult* drawing() const {
+    if (!result) return nullptr;
+    const auto& made = result->drawing;
+    return made ? &*made : nullptr;
+  }
 };
 
 struct Model {

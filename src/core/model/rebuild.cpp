@@ -73,7 +73,7 @@ class Rebuilding {
     try {
       const std::shared_ptr<const MemoEntry> entry = outcome(step, report.fromMemo);
       report.finding = entry->finding;
-      if (entry->error) throw *entry->error;
+      if (const auto& error = entry->error) throw Error(*error);
       publish(step, *entry, report);
     } catch (const Error& error) {
       report.state = StepState::Failed;
@@ -167,7 +167,8 @@ class Rebuilding {
     Body body = attributesOf(step, made);
     model_.names.insert_or_assign(made.id, body.name);
     const Key key = Hasher().add(entry.key).add(static_cast<std::uint64_t>(number)).key();
-    return {{made.id, made.shape, key, body.shielded, body.holeMaker, body.color}, std::move(body)};
+    Surroundings::Entry around{made.id, made.shape, key, body.shielded, body.holeMaker, body.color};
+    return {std::move(around), std::move(body)};
   }
 
   /// What the body takes over from the one it comes from, changed by what a person set on it.

@@ -46,9 +46,9 @@ Key Surroundings::valueOf(Read::What what, const std::string& id) const {
     }
     case Read::What::ColorOf: {
       const auto found = bodyIndex.find(id);
-      if (found == bodyIndex.end() || !bodies[found->second].color) return Key();
-      const Color& color = *bodies[found->second].color;
-      return Hasher().add(color.red).add(color.green).add(color.blue).key();
+      if (found == bodyIndex.end()) return Key();
+      const auto& color = bodies[found->second].color;
+      return color ? Hasher().add(color->red).add(color->green).add(color->blue).key() : Key();
     }
     case Read::What::DrawingOf: {
       const auto found = drawings.find(id);
@@ -65,7 +65,7 @@ void requireRule(const FieldSpec& field, double value, const Document& document)
   const Dimensionality dimension = isLength                         ? lengthDimension
                                    : field.type == FieldType::Angle ? angleDimension
                                                                     : plainNumber;
-  const std::string text = format({value, dimension}, *findUnit(document.unit));
+  const std::string text = format({value, dimension}, unitNamed(document.unit));
   if (field.rule == NumberRule::Positive && !(value > 0))
     throw Error("the value is " + text, "", "Type a value greater than zero");
   if (field.rule == NumberRule::NotNegative && value < 0) throw Error("the value is " + text, "", "Type zero or more");
@@ -87,7 +87,7 @@ std::string listed(const std::vector<std::string>& names) {
 StepInputs::StepInputs(const Step& step, const Document& document, const DimensionTable& dimensions,
                        const Surroundings& around)
     : step_(step), document_(document), around_(around) {
-  const Unit unit = *findUnit(document.unit);
+  const Unit unit = unitNamed(document.unit);
   const Expression::Lookup lookup = [&](const std::string& name) { return dimensions.lookup(name); };
   Hasher hasher;
   hasher.add(step.fixedKey());

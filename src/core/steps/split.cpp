@@ -134,8 +134,9 @@ class Split : public SimpleStep {
 
     /// Gauges at a single plane: its offset, and the kerf.
     void showGauges() {
-      if (cutters_.size() != 1 || !cutters_.front().plane) return;
-      const Plane& plane = *cutters_.front().plane;
+      const Plane* only = onePlane();
+      if (!only) return;
+      const Plane& plane = *only;
       const Polyline& rectangle = result_.cutterOutline.front();
       const Point corner = rectangle[1];
       const Point edge = (rectangle[0] + rectangle[1]) * 0.5;
@@ -175,7 +176,12 @@ class Split : public SimpleStep {
       return inputs_.id() + ":cut" + (cutter ? std::to_string(cutter + 1) : "");
     }
 
-    bool hasOnePlane() const { return cutters_.size() == 1 && cutters_.front().plane; }
+    /// The plane, if it is the only cutter.
+    const Plane* onePlane() const {
+      if (cutters_.size() != 1) return nullptr;
+      const auto& plane = cutters_.front().plane;
+      return plane ? &*plane : nullptr;
+    }
 
     /// What the cutters make of one body; `byPlane` if a single plane is all.
     struct Outcome {
@@ -204,8 +210,8 @@ class Split : public SimpleStep {
     Outcome outcomeOf(const Shape& stock) {
       Outcome outcome;
       if (stock.kind() == BodyKind::Curve) return outcome;
-      if (hasOnePlane())
-        outcome.byPlane = splitByPlane(inputs_.id(), stock, *cutters_.front().plane, kerf_, progress_);
+      if (const Plane* plane = onePlane())
+        outcome.byPlane = splitByPlane(inputs_.id(), stock, *plane, kerf_, progress_);
       else
         outcome.divided = stock.kind() == BodyKind::Solid ? divideSolid(stock) : divideSurface(stock);
       return outcome;
@@ -216,7 +222,7 @@ class Split : public SimpleStep {
         result_.audit.spared.push_back(body);
         return misses_.add(body, "is a curve; split it in its drawing");
       }
-      if (hasOnePlane()) return settleByPlane(body, stock, outcome.byPlane);
+      if (onePlane()) return settleByPlane(body, stock, outcome.byPlane);
       const Divided& divided = outcome.divided;
       if (!divided.changed()) return spare(body, stock, divided);
       if (!finite_) noteGaps(body, stock);
@@ -302,8 +308,8 @@ class Split : public SimpleStep {
         SidedPart sided{part.shape, std::vector<Side>(cutters_.size(), Side::Unknown)};
         bool waste = false;
         for (std::size_t i = 0; i < cutters_.size(); ++i) {
-          if (cutters_[i].plane)
-            sided.sides[i] = farthestFrom(*cutters_[i].plane, part.shape) > 0 ? Side::Front : Side::Back;
+          if (const auto& plane = cutters_[i].plane)
+            sided.sides[i] = farthestFrom(*plane, part.shape) > 0 ? Side::Front : Side::Back;
           if (!cutters_[i].solid.empty()) sided.sides[i] = Side::Front;
         }
         for (const auto& [solid, cutter] : inner)

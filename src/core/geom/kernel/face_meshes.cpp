@@ -110,6 +110,7 @@ void triangulate(PlanarFace& face, double area) {
 }
 
 void store(PlanarFace& face, double deflection) {
+  if (!face.triangles) return;
   const auto& triangles = *face.triangles;
   Handle(BorderedMesh) mesh = new BorderedMesh(face.points.size(), triangles.size(), false);
   const gp_Trsf toFace = face.face.Location().Transformation().Inverted();

@@ -20,7 +20,7 @@ namespace kervo {
 /// The names of where a face comes from, sorted: usually one, several after faces were merged.
 using Origins = std::shared_ptr<const std::vector<std::string>>;
 
-Origins originsOf(std::string name);
+Origins originsOf(const std::string& name);
 Origins merged(const Origins& a, const Origins& b);
 
 /// What is known about one face, whatever body it bounds. Unchanged faces keep it through every operation.

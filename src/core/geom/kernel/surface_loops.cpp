@@ -41,6 +41,16 @@ Chart::Chart(const TopoDS_Face& face) : face_(TopoDS::Face(face.Oriented(TopAbs_
     throw LeftToKernel();
 }
 
+const gp_Pln& Chart::plane() const {
+  if (!plane_) throw LeftToKernel();
+  return *plane_;
+}
+
+const gp_Cylinder& Chart::cylinder() const {
+  if (!cylinder_) throw LeftToKernel();
+  return *cylinder_;
+}
+
 Run Chart::run(const TopoDS_Edge& edge) const {
   Run result{edge, TopExp::FirstVertex(edge, true), TopExp::LastVertex(edge, true), {}, {}};
   if (result.first.IsNull() || result.last.IsNull()) throw LeftToKernel();
@@ -54,19 +64,19 @@ Run Chart::run(const TopoDS_Edge& edge) const {
   if (stored.IsNull()) throw LeftToKernel();
   if (edge.Orientation() == TopAbs_REVERSED) std::swap(begin, end);
   const gp_Pnt2d from = stored->Value(begin), to = stored->Value(end);
-  result.from = {from.X() * cylinder_->Radius(), from.Y()};
-  result.to = {to.X() * cylinder_->Radius(), to.Y()};
+  result.from = {from.X() * cylinder().Radius(), from.Y()};
+  result.to = {to.X() * cylinder().Radius(), to.Y()};
   return result;
 }
 
 PlanePoint Chart::flat(const gp_Pnt& point) const {
   PlanePoint result;
-  ElSLib::Parameters(*plane_, point, result.u, result.v);
+  ElSLib::Parameters(plane(), point, result.u, result.v);
   return result;
 }
 
 double Chart::areaOf(const Loop& loop) const {
-  const gp_Vec up = gp_Vec(plane_->Position().XDirection()).Crossed(gp_Vec(plane_->Position().YDirection()));
+  const gp_Vec up = gp_Vec(plane().Position().XDirection()).Crossed(gp_Vec(plane().Position().YDirection()));
   double area = 0;
   const auto between = [](PlanePoint a, PlanePoint b) { return (a.u * b.v - a.v * b.u) / 2; };
   for (const Run& run : loop) {

@@ -36,8 +36,9 @@ class Chart {
   /// Taken forward.
   const TopoDS_Face& face() const { return face_; }
   bool isPlane() const { return plane_.has_value(); }
-  const gp_Pln& plane() const { return *plane_; }
-  const gp_Cylinder& cylinder() const { return *cylinder_; }
+  /// Throw LeftToKernel for the other surface.
+  const gp_Pln& plane() const;
+  const gp_Cylinder& cylinder() const;
 
   Run run(const TopoDS_Edge& edge) const;
   /// Enclosed by a loop on a plane, in mm²; less than zero if it runs clockwise. Its sign is exact where there are

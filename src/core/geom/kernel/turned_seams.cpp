@@ -209,7 +209,7 @@ Handle(Geom2d_Curve) curveOn(const gp_Sphere& sphere, const TopoDS_Edge& edge) {
       at.push_back(first + (last - first) * static_cast<double>(i) / static_cast<double>(spans));
       if (i > 0) between.push_back((at[i - 1] + at[i]) / 2);
     }
-    const Handle(Geom2d_Curve) found = curveThrough(at, parametersOn(sphere, curve, at));
+    Handle(Geom2d_Curve) found = curveThrough(at, parametersOn(sphere, curve, at));
     if (found.IsNull()) return {};
     double farthest = 0;
     for (const double t : between) {
@@ -314,7 +314,7 @@ std::optional<ParameterLoop> unrolled(const EdgeLoop& loop, const TopoDS_Face& f
     result.curves.push_back(Handle(Geom2d_Curve)::DownCast(curve->Translated(gp_Vec2d(shift, 0))));
     for (int i = 0; i <= 24; ++i) result.points.push_back(result.curves.back()->Value(first + (last - first) * i / 24));
   }
-  if (!start || start->Distance(*end) > jump * turn) return std::nullopt;
+  if (!start || !end || start->Distance(*end) > jump * turn) return std::nullopt;
   return result;
 }
 
