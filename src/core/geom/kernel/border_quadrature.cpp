@@ -6,7 +6,13 @@ namespace kervo {
 
 namespace {
 constexpr double widestSpanRadians = std::numbers::pi / 12;
+
+/// Into how many parts an angle is divided; at most so many, since damaged files have angles without end.
+int partsOf(double radians, int most) {
+  const double parts = std::ceil(std::abs(radians) / widestSpanRadians);
+  return parts < most ? std::max(1, static_cast<int>(parts)) : most;
 }
+}  // namespace
 
 std::vector<double> breaks(double from, double to, const std::vector<double>& knots, bool isAngle) {
   std::vector<double> result{from};
@@ -18,8 +24,7 @@ std::vector<double> breaks(double from, double to, const std::vector<double>& kn
   inner.push_back(to);
   for (double next : inner) {
     const double start = result.back();
-    const int parts =
-        isAngle ? std::max(1, static_cast<int>(std::ceil(std::abs(next - start) / widestSpanRadians))) : 1;
+    const int parts = isAngle ? partsOf(next - start, 1'000'000) : 1;
     for (int i = 1; i <= parts; ++i) result.push_back(start + (next - start) * i / parts);
   }
   return result;
@@ -103,13 +108,11 @@ std::vector<double> OuterParts::of(const Geom2dAdaptor_Curve& curve, double firs
     }
     std::sort(inner.begin(), inner.end());
     const std::vector<double> pieces = breaks(own[i], own[i + 1], inner, false);
-    int divide = 1;
     const auto span = [](double from, double middle, double to) {
       return std::abs(middle - from) + std::abs(to - middle);
     };
     const double angle = std::max(uIsAngle_ ? span(a.X(), m.X(), b.X()) : 0, vIsAngle_ ? span(a.Y(), m.Y(), b.Y()) : 0);
-    divide = std::max(divide, static_cast<int>(std::ceil(angle / widestSpanRadians)));
-    divide = std::min(divide, 64);
+    const int divide = partsOf(angle, 64);
     for (std::size_t k = 0; k + 1 < pieces.size(); ++k)
       for (int part = 1; part <= divide; ++part)
         result.push_back(pieces[k] + (pieces[k + 1] - pieces[k]) * part / divide);
