@@ -54,7 +54,7 @@ std::vector<BodyId> picked(const Step& step, Well well) {
 }
 
 bool inFamilies(const BodyId& body, const std::vector<BodyId>& families) {
-  return std::any_of(families.begin(), families.end(), [&](const BodyId& family) { return isOfFamily(body, family); });
+  return std::any_of(families.begin(), families.end(), [&](const BodyId& family) { return body.isOfFamily(family); });
 }
 
 /// The middle of the largest triangle of each of the largest faces.
@@ -125,7 +125,7 @@ Color bodyColor(const Body& body) {
   static constexpr std::array<Color, 5> row{Color{0.66, 0.75, 0.76}, Color{0.80, 0.76, 0.68}, Color{0.70, 0.74, 0.80},
                                             Color{0.74, 0.78, 0.68}, Color{0.78, 0.71, 0.72}};
   // Pieces keep the colour of the body that they were: "plate/front" is of "plate".
-  return row[std::hash<std::string>{}(body.id.substr(0, body.id.find('/'))) % row.size()];
+  return row[std::hash<BodyId>{}(body.id.root()) % row.size()];
 }
 
 Scene sceneOf(const Made& made) {

@@ -32,7 +32,7 @@ QString number(double exact) {
 
 void Selection::set(std::vector<Pick> picks) {
   picks_ = std::move(picks);
-  step_.clear();
+  step_ = {};
   emit changed();
 }
 
@@ -42,7 +42,7 @@ void Selection::add(const Pick& pick) {
     picks_.erase(found);
   else
     picks_.push_back(pick);
-  step_.clear();
+  step_ = {};
   emit changed();
 }
 
@@ -56,7 +56,7 @@ void Selection::setStep(const StepId& id) {
 void Selection::clear() {
   if (empty()) return;
   picks_.clear();
-  step_.clear();
+  step_ = {};
   emit changed();
 }
 
@@ -69,7 +69,7 @@ void Selection::keepOnly(const Made& before, const Made& now) {
   const auto old = picks_.size();
   std::erase_if(picks_, [&](const Pick& pick) { return !same(pick); });
   const bool stepGone = !step_.empty() && !now.document.find(step_);
-  if (stepGone) step_.clear();
+  if (stepGone) step_ = {};
   if (picks_.size() != old || stepGone) emit changed();
 }
 
@@ -132,7 +132,7 @@ std::optional<PlanePoint> middleOf(const FaceReference& face, const std::map<Bod
 QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Picture>& pictures,
                  const std::string& unit) {
   const Body* body = model.find(pick.body);
-  QString name = QString::fromStdString(body ? body->name : pick.body);
+  QString name = QString::fromStdString(body ? body->name : pick.body.text());
   const BodyPicture* picture = pictureOf(pick, pictures);
   if (!picture) return name;
   switch (pick.kind) {

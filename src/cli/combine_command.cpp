@@ -30,7 +30,7 @@ int run(const Options& options) {
                                                  {"clearance", Expression(options.clearance)},
                                                  {"after", std::string(options.keepCutters ? "keep" : "use up")},
                                                  {"seams", options.seams},
-                                                 {"pieces", PieceChoice{{}, options.drop, {}}}};
+                                                 {"pieces", PieceChoice{{}, {options.drop.begin(), options.drop.end()}, {}}}};
   return finish(runStep(pieces, Step("combine", *allStepKinds().find("combine"), fields), {}), pieces, options.output,
                 options.json);
 }

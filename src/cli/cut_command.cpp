@@ -22,7 +22,7 @@ struct Options {
 Step stepFor(const Options& options, const std::vector<BodyId>& stock, const std::vector<BodyId>& cutters) {
   PieceChoice choice;
   if (options.keep != "outside")
-    for (const BodyId& body : stock) choice.keep.push_back(body + "/removed");
+    for (const BodyId& body : stock) choice.keep.push_back(body.part("removed"));
   if (options.keep == "inside") choice.drop = stock;
   return Step("cut", *allStepKinds().find("combine"),
               {{"verb", std::string("subtract")},
@@ -41,7 +41,7 @@ int run(const Options& options) {
   const Audit& audit = run.report.result->audit;
   double inside = 0, outside = 0;
   for (const Piece& piece : run.report.result->pieces)
-    (piece.key.find("/removed") == std::string::npos ? outside : inside) += piece.volume;
+    (piece.key.text().find("/removed") == std::string::npos ? outside : inside) += piece.volume;
   Json extra;
   extra["volume_before_mm3"] = audit.volumeBefore;
   extra["volume_outside_mm3"] = outside;

@@ -44,7 +44,7 @@ int run(Options options) {
   const Audit& audit = run.report.result->audit;
   double kerf = 0;
   for (const Piece& piece : run.report.result->pieces)
-    if (!piece.kept && piece.key.find("/kerf") != std::string::npos) kerf += piece.volume;
+    if (!piece.kept && piece.key.text().find("/kerf") != std::string::npos) kerf += piece.volume;
   Json extra;
   extra["volume_before_mm3"] = audit.volumeBefore;
   extra["volume_kerf_mm3"] = kerf;

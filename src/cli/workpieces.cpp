@@ -124,7 +124,7 @@ int finish(const StepRun& run, const Workpieces& pieces, const std::string& outp
     for (const std::string& note : withNames(audit.notes, run.model)) out() << note << "\n";
     for (const BodyId& body : audit.spared) {
       const Body* spared = run.model.find(body);
-      out() << "not met: " << (spared ? spared->name : body) << "\n";
+      out() << "not met: " << (spared ? spared->name : body.text()) << "\n";
     }
     for (const std::string& warning : withNames(audit.warnings, run.model)) out() << "note: " << warning << "\n";
     for (const FileBody& body : run.bodies) out() << bodyLine(body) << "\n";

@@ -147,7 +147,7 @@ QString CuttersField::nameOf(const CutterPick& cutter) const {
       return bodyName(desk_, cutter.body);
     case CutterPick::Kind::Drawing: {
       const auto step = document.find(cutter.drawing.drawing);
-      return QString::fromStdString(step ? step->name() : cutter.drawing.drawing);
+      return QString::fromStdString(step ? step->name() : cutter.drawing.drawing.text());
     }
   }
   return {};

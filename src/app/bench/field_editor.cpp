@@ -126,8 +126,8 @@ QString bodyName(const Desk& desk, const BodyId& id) {
   if (desk.trial.active() && desk.trial.result()) name = nameIn(*desk.trial.result()->before);
   if (name.isEmpty()) name = nameIn(*desk.session.made()->model);
   if (name.isEmpty()) {
-    const auto step = desk.session.document().find(id);
-    name = QString::fromStdString(step ? step->name() : id);
+    const auto step = id.root() == id ? desk.session.document().find(id.step()) : nullptr;
+    name = QString::fromStdString(step ? step->name() : id.text());
   }
   return name;
 }

@@ -2,10 +2,13 @@
 #pragma once
 
 #include <compare>
+#include <concepts>
 #include <cstdint>
 #include <functional>
 #include <string>
 #include <string_view>
+
+#include "base/ids.h"
 
 namespace kervo {
 
@@ -23,6 +26,11 @@ class Hasher {
   Hasher& add(std::uint64_t value);
   Hasher& add(double value);  ///< +0 and -0 count as equal
   Hasher& add(std::string_view text);
+  template <class Id>
+    requires std::same_as<Id, StepId> || std::same_as<Id, BodyId>
+  Hasher& add(const Id& id) {
+    return add(std::string_view(id.text()));
+  }
   Hasher& add(const Key& key);
   Key key() const;
 

@@ -46,6 +46,22 @@ bool isIdCharacter(char32_t c) {
                       [&](const auto& range) { return c >= range.first && c <= range.second; });
 }
 
+/// Nothing if `text` has 1 to `longest` bytes, of UTF-8, and only characters that are allowed.
+std::string whyNot(const std::string& what, const std::string& text, std::size_t longest, bool (*allowed)(char32_t)) {
+  if (text.empty()) return what + " is empty";
+  if (text.size() > longest) return what + " is longer than " + std::to_string(longest) + " bytes";
+  for (std::size_t at = 0; at < text.size();) {
+    const std::optional<char32_t> c = nextCodePoint(text, at);
+    if (!c) return what + " is not valid UTF-8";
+    if (allowed(*c)) continue;
+    char code[16];
+    std::snprintf(code, sizeof code, "U+%04X", static_cast<unsigned>(*c));
+    return what + " may not hold the character " +
+           (*c > 0x20 && *c < 0x7F ? "\"" + std::string(1, char(*c)) + "\"" : code);
+  }
+  return {};
+}
+
 }  // namespace
 
 bool isUtf8(std::string_view text) {
@@ -55,18 +71,13 @@ bool isUtf8(std::string_view text) {
 }
 
 std::string whyNotAnId(const std::string& id) {
-  constexpr std::size_t longest = 200;
-  if (id.empty()) return "an id is empty";
-  if (id.size() > longest) return "an id is longer than 200 bytes";
-  for (std::size_t at = 0; at < id.size();) {
-    const std::optional<char32_t> c = nextCodePoint(id, at);
-    if (!c) return "an id is not valid UTF-8";
-    if (isIdCharacter(*c)) continue;
-    char code[16];
-    std::snprintf(code, sizeof code, "U+%04X", static_cast<unsigned>(*c));
-    return "an id may not hold the character " + (*c > 0x20 && *c < 0x7F ? "\"" + std::string(1, char(*c)) + "\"" : code);
-  }
-  return {};
+  return whyNot("an id", id, 200, isIdCharacter);
+}
+
+std::string whyNotAPart(const std::string& part) {
+  return whyNot("a part of the id of a body", part, 2000, [](char32_t c) {
+    return c < 0x80 ? c >= 0x20 && c < 0x7F && c != '"' && c != '/' : isIdCharacter(c);
+  });
 }
 
 }  // namespace kervo

@@ -14,4 +14,8 @@ bool isUtf8(std::string_view text);
 /// not.
 std::string whyNotAnId(const std::string& id);
 
+/// Nothing if `part` may follow a "/" in the id of a body: 1 to 2000 bytes of printable ASCII without " and /, and of
+/// what ids may hold beyond ASCII.
+std::string whyNotAPart(const std::string& part);
+
 }  // namespace kervo

@@ -66,9 +66,8 @@ const json& listAt(const json& root, const char* key) {
 Step stepFrom(const json& value, const StepKinds& kinds, const std::string& place) {
   if (!value.is_object()) throw wrong(place, "a step");
   requireOnly(value, {"id", "kind", "name", "on", "fields"}, place);
-  const std::string id = textAt(value, "id", place);
-  if (const std::string reason = whyNotAnId(id); !reason.empty())
-    throw FileError(reason, place + ".id", "Use letters, digits, - and _");
+  const StepId id = idAt<StepId>(value, "id", place);
+  if (id.empty()) throw FileError("an id is empty", place + ".id", "Use letters, digits, - and _");
   const std::string kindName = textAt(value, "kind", place);
   const StepKind* kind = kinds.find(kindName);
   if (!kind)
@@ -168,7 +167,7 @@ std::string documentToJson(const Document& document) {
     root["steps"].push_back(std::move(entry));
   }
   root["bodies"] = ordered_json::object();
-  for (const auto& [id, settings] : document.bodies) root["bodies"][id] = settingsJson(settings);
+  for (const auto& [id, settings] : document.bodies) root["bodies"][id.text()] = settingsJson(settings);
   if (document.wallLimit) root["limits"]["wall"] = document.wallLimit->text();
   // Texts of other programs, such as file names, need not be UTF-8.
   return root.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
@@ -208,7 +207,7 @@ Document documentFromJson(const std::string& text, const StepKinds& kinds, const
     if (root.contains("bodies")) {
       if (!root["bodies"].is_object()) throw wrong("bodies", "an object");
       for (const auto& item : root["bodies"].items())
-        document.bodies[item.key()] = settingsFrom(item.value(), "bodies." + item.key());
+        document.bodies[idFrom<BodyId>(item.key(), "bodies")] = settingsFrom(item.value(), "bodies." + item.key());
     }
     if (root.contains("limits")) {
       if (!root["limits"].is_object()) throw wrong("limits", "an object");

@@ -66,7 +66,7 @@ FaceReference faceFrom(const json& value, const std::string& place) {
   if (!value.is_object()) throw wrong(place, "the name of a face");
   requireOnly(value, {"face", "body", "at", "normal", "area"}, place);
   face.name = textAt(value, "face", place);
-  face.body = textAt(value, "body", place, "");
+  face.body = idAt<BodyId>(value, "body", place, "");
   if (value.contains("at")) {
     FaceReference::Sample sample;
     sample.point = pointFrom(value["at"], place + ".at");
@@ -94,7 +94,7 @@ EdgeReference edgeFrom(const json& value, const std::string& place) {
   if (names.size() != 2) throw wrong(place, "a pair of face names");
   EdgeReference edge{"", names[0], names[1], std::nullopt};
   if (brief) return edge;
-  edge.body = textAt(value, "body", place, "");
+  edge.body = idAt<BodyId>(value, "body", place, "");
   if (value.contains("at")) edge.sample = pointFrom(value["at"], place + ".at");
   return edge;
 }
@@ -112,7 +112,7 @@ PointReference pointReferenceFrom(const json& value, const std::string& place) {
   PointReference reference;
   if (value.contains("between")) reference.faces = textsFrom(value["between"], place + ".between");
   std::sort(reference.faces.begin(), reference.faces.end());
-  reference.body = textAt(value, "body", place, "");
+  reference.body = idAt<BodyId>(value, "body", place, "");
   if (value.contains("at")) reference.sample = pointFrom(value["at"], place + ".at");
   if (reference.faces.empty() && !reference.sample) throw wrong(place, "a key \"between\" or \"at\"");
   return reference;
@@ -136,7 +136,7 @@ PlanePick planeFrom(const json& value, const std::string& place) {
   if (!value.is_object()) throw wrong(place, "a plane");
   if (value.contains("step")) {
     requireOnly(value, {"step"}, place);
-    return {PlanePick::Kind::OfStep, textAt(value, "step", place), {}};
+    return {PlanePick::Kind::OfStep, idAt<StepId>(value, "step", place), {}};
   }
   if (value.contains("midway")) {
     requireOnly(value, {"midway"}, place);
@@ -179,17 +179,23 @@ json planeJson(const PlanePick& pick) {
   return face.is_string() ? json{{"face", face}} : face;
 }
 
+std::vector<BodyId> bodyIdsFrom(const json& value, const std::string& place) {
+  std::vector<BodyId> result;
+  for (const std::string& text : textsFrom(value, place)) result.push_back(idFrom<BodyId>(text, place));
+  return result;
+}
+
 BodyPick bodiesFrom(const json& value, const std::string& place) {
   if (value.is_string() && value.get<std::string>() == "all") return {true, {}};
   if (!value.is_array()) throw wrong(place, "\"all\" or a list of bodies");
-  return {false, textsFrom(value, place)};
+  return {false, bodyIdsFrom(value, place)};
 }
 
 RegionPick regionsFrom(const json& value, const std::string& place) {
-  if (value.is_string()) return {value.get<std::string>(), true, {}};
+  if (value.is_string()) return {idFrom<StepId>(value.get<std::string>(), place), true, {}};
   if (!value.is_object()) throw wrong(place, "the id of a drawing step");
   requireOnly(value, {"drawing", "regions", "depths"}, place);
-  RegionPick pick{textAt(value, "drawing", place), true, {}};
+  RegionPick pick{idAt<StepId>(value, "drawing", place), true, {}};
   if (value.contains("depths")) {
     if (!value["depths"].is_object()) throw wrong(place + ".depths", "an object of regions and depths");
     for (const auto& item : value["depths"].items())
@@ -211,7 +217,7 @@ CutterPick cutterFrom(const json& value, const std::string& place) {
   }
   if (value.contains("plane")) return CutterPick::of(planeFrom(value["plane"], place + ".plane"));
   if (value.contains("face")) return CutterPick::of(faceFrom(value["face"], place + ".face"));
-  if (value.contains("body")) return CutterPick::ofBody(textAt(value, "body", place));
+  if (value.contains("body")) return CutterPick::ofBody(idAt<BodyId>(value, "body", place));
   if (value.contains("drawing")) return CutterPick::of(regionsFrom(value["drawing"], place + ".drawing"));
   throw wrong(place, "one of {\"plane\": …}, {\"face\": …}, {\"body\": …}, {\"drawing\": …}");
 }
@@ -222,7 +228,7 @@ PieceChoice piecesFrom(const json& value, const std::string& place) {
   PieceChoice choice;
   for (auto [key, list] :
        {std::pair("keep", &choice.keep), std::pair("drop", &choice.drop), std::pair("known", &choice.known)})
-    if (value.contains(key)) *list = textsFrom(value[key], place + "." + key);
+    if (value.contains(key)) *list = bodyIdsFrom(value[key], place + "." + key);
   return choice;
 }
 

@@ -4,6 +4,7 @@
 #include <nlohmann/json_fwd.hpp>
 #include <string>
 
+#include "base/error.h"
 #include "model/step.h"
 
 namespace kervo {
@@ -17,6 +18,22 @@ void requireOnly(const nlohmann::json& object, std::initializer_list<const char*
 /// The text of a key; `fallback` if it is missing and `fallback` is given. Throws FileError otherwise.
 std::string textAt(const nlohmann::json& object, const char* key, const std::string& place,
                    const char* fallback = nullptr);
+
+/// The id that `text` is. Throws a FileError if it is none.
+template <class Id>
+Id idFrom(const std::string& text, const std::string& place) {
+  try {
+    return text;
+  } catch (const Error& error) {
+    throw FileError(error.happened(), place, error.help());
+  }
+}
+
+/// The same for the value of a key.
+template <class Id>
+Id idAt(const nlohmann::json& object, const char* key, const std::string& place, const char* fallback = nullptr) {
+  return idFrom<Id>(textAt(object, key, place, fallback), place + "." + key);
+}
 /// A finite number. Throws FileError otherwise.
 double finiteNumber(const nlohmann::json& json, const std::string& place);
 

@@ -11,12 +11,11 @@ namespace {
 
 /// Collects what a field value names.
 struct Names {
-  std::set<std::string>& steps;
-  std::set<std::string>& bodies;
+  std::set<StepId>& steps;
 
   void add(const FaceReference& face) {
-    if (!face.body.empty()) bodies.insert(face.body);
-    steps.insert(face.name.substr(0, face.name.find(':')));
+    steps.insert(face.body.step());
+    steps.insert(makerOf(face.name));
   }
   void operator()(const PlanePick& pick) {
     if (pick.kind == PlanePick::Kind::OfStep) steps.insert(pick.name);
@@ -25,14 +24,16 @@ struct Names {
     (*this)(pick.points);
     (*this)(pick.edge);
   }
-  void operator()(const BodyPick& pick) { bodies.insert(pick.bodies.begin(), pick.bodies.end()); }
+  void operator()(const BodyPick& pick) {
+    for (const BodyId& body : pick.bodies) steps.insert(body.step());
+  }
   void operator()(const FaceReference& face) {
     if (!face.empty()) add(face);
   }
   void operator()(const std::vector<EdgeReference>& edges) {
     for (const EdgeReference& edge : edges) {
-      if (!edge.body.empty()) bodies.insert(edge.body);
-      for (const std::string& side : {edge.first, edge.second}) steps.insert(side.substr(0, side.find(':')));
+      steps.insert(edge.body.step());
+      for (const std::string& side : {edge.first, edge.second}) steps.insert(makerOf(side));
     }
   }
   void operator()(const RegionPick& pick) {
@@ -42,7 +43,7 @@ struct Names {
     for (const CutterPick& cutter : cutters) {
       if (cutter.kind == CutterPick::Kind::Plane) (*this)(cutter.plane);
       if (cutter.kind == CutterPick::Kind::Face) (*this)(cutter.face);
-      if (cutter.kind == CutterPick::Kind::Body) bodies.insert(cutter.body);
+      if (cutter.kind == CutterPick::Kind::Body) steps.insert(cutter.body.step());
       if (cutter.kind == CutterPick::Kind::Drawing) (*this)(cutter.drawing);
     }
   }
@@ -51,29 +52,21 @@ struct Names {
   }
   void operator()(const std::vector<PointReference>& points) {
     for (const PointReference& point : points) {
-      if (!point.body.empty()) bodies.insert(point.body);
-      for (const std::string& face : point.faces) steps.insert(face.substr(0, face.find(':')));
+      steps.insert(point.body.step());
+      for (const std::string& face : point.faces) steps.insert(makerOf(face));
     }
   }
   template <class Other>
   void operator()(const Other&) {}
 };
 
-/// "import1.2/front" comes from the step "import1".
-bool comesFrom(const BodyId& body, const StepId& step) {
-  return body.compare(0, step.size(), step) == 0 &&
-         (body.size() == step.size() || body[step.size()] == '/' || body[step.size()] == '.');
-}
-
 bool reads(const Step& reader, const StepId& id) {
-  std::set<std::string> steps, bodies;
-  Names names{steps, bodies};
+  std::set<StepId> steps;
+  Names names{steps};
   // What is picked in a field that does not matter now is read by nobody.
   for (const FieldSpec& field : reader.kind().fields())
     if (matters(reader, field)) std::visit(names, reader.value(field.key));
-  // A name of a face may carry further parts of its step's id: "import1.2:face7".
-  const auto from = [&](const std::string& name) { return comesFrom(name, id); };
-  return std::any_of(steps.begin(), steps.end(), from) || std::any_of(bodies.begin(), bodies.end(), from);
+  return steps.contains(id);
 }
 
 /// Calls `change` on every expression of a field value; true if one of them became another.

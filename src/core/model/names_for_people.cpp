@@ -12,10 +12,12 @@ std::optional<std::string> nameOfStep(const StepId& id, const Model& model) {
   return step == model.steps.end() ? std::nullopt : std::optional(step->name);
 }
 
-/// Of the body, or of the step that made it.
-std::optional<std::string> nameOfMaker(const std::string& id, const Model& model) {
-  if (const auto body = model.names.find(id); body != model.names.end()) return body->second;
-  return nameOfStep(id.substr(0, id.find_first_of("./")), model);
+/// Of the body that is written like this, or of the step that made it.
+std::optional<std::string> nameOfMaker(const std::string& text, const Model& model) {
+  const auto id = BodyId::read(text);
+  if (!id) return std::nullopt;
+  if (const auto body = model.names.find(*id); body != model.names.end()) return body->second;
+  return nameOfStep(id->step(), model);
 }
 
 /// "side:3" as "side 3".
@@ -25,11 +27,11 @@ std::string partOf(const std::string& origin) {
   return part;
 }
 
-std::optional<std::string> nameOfQuoted(const std::string& id, const Model& model) {
-  if (const auto body = model.names.find(id); body != model.names.end()) return body->second;
-  const auto colon = id.find(':');
-  if (colon == std::string::npos || !nameOfMaker(id.substr(0, colon), model)) return std::nullopt;
-  return faceName(id, model);
+std::optional<std::string> nameOfQuoted(const std::string& text, const Model& model) {
+  if (const auto id = BodyId::read(text); id && model.names.contains(*id)) return model.names.at(*id);
+  const auto colon = text.find(':');
+  if (colon == std::string::npos || !nameOfMaker(text.substr(0, colon), model)) return std::nullopt;
+  return faceName(text, model);
 }
 
 }  // namespace

@@ -8,7 +8,7 @@
 
 namespace kervo {
 
-PieceNames namePieces(const std::vector<Shape>& pieces, const std::string& body) {
+PieceNames namePieces(const std::vector<Shape>& pieces, const BodyId& body) {
   std::vector<std::set<std::string>> origins;
   std::map<std::string, int> uses;
   for (const Shape& piece : pieces) {
@@ -18,7 +18,7 @@ PieceNames namePieces(const std::vector<Shape>& pieces, const std::string& body)
   }
   PieceNames result;
   std::vector<std::size_t> unnamed;
-  const std::string root = body.substr(0, body.find('/')) + ":";
+  const std::string root = body.root() + ":";
   for (std::size_t i = 0; i < pieces.size(); ++i) {
     // The body's own faces say more to a person than those that later steps made.
     const auto isOwn = [&](const std::string& origin) { return origin.compare(0, root.size(), root) == 0; };

@@ -4,6 +4,7 @@
 #include <string>
 #include <vector>
 
+#include "base/ids.h"
 #include "geom/shape.h"
 
 namespace kervo {
@@ -16,6 +17,6 @@ struct PieceNames {
 
 /// For each piece the first name (in alphabetical order) of a face that only this piece has, one of the body's own
 /// faces if there is one; the body is left off the front of such a name.
-PieceNames namePieces(const std::vector<Shape>& pieces, const std::string& body);
+PieceNames namePieces(const std::vector<Shape>& pieces, const BodyId& body);
 
 }  // namespace kervo

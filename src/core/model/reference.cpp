@@ -17,7 +17,7 @@ bool contains(const std::vector<std::string>& origins, const std::string& name) 
 std::vector<std::vector<SearchedBody>> searchOrder(const BodyId& body, const std::vector<SearchedBody>& bodies) {
   std::vector<SearchedBody> family;
   for (const SearchedBody& candidate : bodies)
-    if (isOfFamily(candidate.id, body)) family.push_back(candidate);
+    if (candidate.id.isOfFamily(body)) family.push_back(candidate);
   if (body.empty() || family.size() == bodies.size()) return {bodies};
   return {family, bodies};
 }
@@ -37,9 +37,9 @@ bool fits(const Face& face, const FaceReference::Sample& sample) {
 
 }  // namespace
 
-bool isOfFamily(const BodyId& id, const BodyId& family) {
-  return id == family ||
-         (id.size() > family.size() && id[family.size()] == '/' && id.compare(0, family.size(), family) == 0);
+StepId makerOf(const std::string& origin) {
+  const auto maker = BodyId::read(origin.substr(0, origin.find(':')));
+  return maker ? maker->step() : StepId();
 }
 
 FaceReference referenceTo(const BodyId& body, const Face& face) {

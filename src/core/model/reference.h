@@ -5,12 +5,10 @@
 #include <string>
 #include <vector>
 
+#include "base/ids.h"
 #include "geom/topology.h"
 
 namespace kervo {
-
-using StepId = std::string;
-using BodyId = std::string;
 
 /// A face, named by where it comes from ("block:top", "cut1:side:c7"). The sample is the fallback and the tie-breaker.
 struct FaceReference {
@@ -70,8 +68,8 @@ struct SearchedBody {
   Shape shape;
 };
 
-/// True for `id` itself and for the pieces it was divided into later ("block" → "block/front").
-bool isOfFamily(const BodyId& id, const BodyId& family);
+/// The step that made a face of this origin ("import1.2:face7" → import1); empty for text that is no origin.
+StepId makerOf(const std::string& origin);
 
 /// The references to what is there now, for a pick in the view.
 FaceReference referenceTo(const BodyId& body, const Face& face);

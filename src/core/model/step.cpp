@@ -154,9 +154,9 @@ class FixedParts {
     }
   }
   void operator()(const PieceChoice& choice) {
-    for (const std::vector<std::string>* list : {&choice.keep, &choice.drop, &choice.known}) {
+    for (const std::vector<BodyId>* list : {&choice.keep, &choice.drop, &choice.known}) {
       hasher_.add(static_cast<std::uint64_t>(list->size()));
-      for (const std::string& piece : *list) hasher_.add(piece);
+      for (const BodyId& piece : *list) hasher_.add(piece);
     }
   }
   void operator()(const std::vector<PointReference>& points) {
@@ -199,8 +199,7 @@ class FixedParts {
 
 Step::Step(StepId id, const StepKind& kind, std::map<std::string, FieldValue> fields, std::string name, bool on)
     : id_(std::move(id)), kind_(&kind), fields_(std::move(fields)), name_(std::move(name)), on_(on) {
-  if (const std::string reason = whyNotAnId(id_); !reason.empty())
-    throw Error(reason, "step \"" + id_ + "\"", "Use letters, digits, - and _");
+  if (id_.empty()) throw Error("the id of a step is empty", "", "Use letters, digits, - and _");
   for (const auto& [key, value] : fields_) {
     const FieldSpec* spec = kind.field(key);
     if (!spec)

@@ -80,9 +80,9 @@ struct CutterPick {
 
 /// Which pieces stay and which go, where that differs from what the step does by itself. By name, never by order.
 struct PieceChoice {
-  std::vector<std::string> keep, drop;
+  std::vector<BodyId> keep, drop;
   /// All the pieces that there were when this was chosen, so that one that appears later is announced.
-  std::vector<std::string> known;
+  std::vector<BodyId> known;
   bool operator==(const PieceChoice&) const = default;
 };
 

@@ -19,7 +19,7 @@ Key Surroundings::valueOf(Read::What what, const std::string& id) const {
     case Read::What::Members: {
       Hasher hasher;
       for (const Entry& body : bodies)
-        if (id.empty() || isOfFamily(body.id, id))
+        if (id.empty() || body.id.isOfFamily(id))
           hasher.add(body.id).add(body.shielded ? "shielded" : "").add(body.holeMaker ? "hole" : "");
       return hasher.key();
     }
@@ -76,7 +76,7 @@ void requireRule(const FieldSpec& field, double value, const Document& document)
     throw Error("the value is " + text, "", "The largest size is " + formatNumber(tolerance::largestSize) + " mm");
 }
 
-std::string listed(const std::vector<std::string>& names) {
+std::string listed(const std::vector<BodyId>& names) {
   std::string text;
   for (std::size_t i = 0; i < names.size() && i < 8; ++i) text += (i ? ", " : "") + names[i];
   return names.size() > 8 ? text + ", …" : text;
@@ -169,7 +169,7 @@ std::vector<BodyId> StepInputs::members(const BodyId& family) {
   read(Read::What::Members, family);
   std::vector<BodyId> result;
   for (const Surroundings::Entry& body : around_.bodies)
-    if (family.empty() || isOfFamily(body.id, family)) result.push_back(body.id);
+    if (family.empty() || body.id.isOfFamily(family)) result.push_back(body.id);
   return result;
 }
 

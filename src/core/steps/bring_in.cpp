@@ -23,7 +23,7 @@ class BringIn : public SimpleStep {
       progress.throwIfStopped();
       const BroughtBody& body = bodies[i];
       // A single body is called like its step; of several, each like its place in the file, which never changes.
-      const BodyId id = bodies.size() == 1 ? inputs.id() : inputs.id() + "." + std::to_string(i + 1);
+      const BodyId id = bodies.size() == 1 ? BodyId(inputs.id()) : BodyId::broughtIn(inputs.id(), i + 1);
       const Shape named = withFaceColors(renamed(inputs.brought(body.shape), id + ":face"), body.faceColors);
       const Shape shape = examined(named, progress);
       result.audit.volumeAfter += shape.volume();

@@ -222,7 +222,7 @@ class Work {
       others += (others.empty() ? "" : " and ") + all[i];
       spoken += (spoken.empty() ? "with \"" : " and \"") + all[i] + '"';
     }
-    const BodyId id = others.empty() ? from : from + "/with " + others;
+    const BodyId id = others.empty() ? from : from.part("with " + others);
     const bool kept = verb_ == "partition" || set.size() % 2 == 1;
     (kept ? result_.audit.volumeAfter : result_.audit.volumeRemoved) += volume;
     kept ? addKept(result_, inputs_, from, id, spoken, parts) : addDropped(result_, inputs_, from, id, spoken, parts);

@@ -20,7 +20,7 @@ bool crosses(const Plane& plane, const Box& box) {
   return least < 0 && most > 0;
 }
 
-bool contains(const std::vector<std::string>& list, const std::string& name) {
+bool contains(const std::vector<BodyId>& list, const BodyId& name) {
   return std::find(list.begin(), list.end(), name) != list.end();
 }
 
@@ -44,12 +44,12 @@ std::vector<NamedPart> named(StepInputs& inputs, const BodyId& id, const std::st
   std::vector<NamedPart> result;
   for (std::size_t i = 0; i < parts.size(); ++i)
     result.push_back(
-        {id + "/" + names.names[i], label.empty() ? names.spoken[i] : label + " " + names.spoken[i], parts[i]});
+        {id.part(names.names[i]), label.empty() ? names.spoken[i] : label + " " + names.spoken[i], parts[i]});
   return result;
 }
 
 Piece pieceOf(const NamedPart& part, const BodyId& from, bool kept) {
-  return {part.name.empty() ? part.id : part.name,
+  return {part.name.empty() ? part.id.text() : part.name,
           kept ? part.id : BodyId(),
           part.shape.volume(),
           part.shape.area(),
@@ -68,7 +68,7 @@ void moveVolume(Audit& audit, double volume, bool toKept) {
 void drop(StepResult& result, Piece& piece) {
   std::erase_if(result.made, [&](const MadeBody& made) { return made.id == piece.body; });
   piece.kept = false;
-  piece.body.clear();
+  piece.body = {};
   moveVolume(result.audit, piece.volume, false);
 }
 
@@ -203,18 +203,18 @@ void settlePieces(StepResult& result, StepInputs& inputs) {
   result.pieces = std::move(settled);
   const auto there = [&](const std::string& key) {
     return std::any_of(result.pieces.begin(), result.pieces.end(),
-                       [&](const Piece& piece) { return piece.key == key || isOfFamily(piece.key, key); });
+                       [&](const Piece& piece) { return piece.key == key || piece.key.isOfFamily(key); });
   };
   // A choice that was made before any piece was seen keeps what there is, and misses nothing.
   const bool seen = !choice.known.empty();
-  for (const std::vector<std::string>* list : {&choice.keep, &choice.drop})
-    for (const std::string& key : *list)
+  for (const std::vector<BodyId>* list : {&choice.keep, &choice.drop})
+    for (const BodyId& key : *list)
       if (!there(key) && (seen || list == &choice.drop))
         inputs.warn("the piece \"" + key + "\", which was chosen, is not there any more");
   if (choice.known.empty()) return;
   for (const Piece& piece : result.pieces)
     if (std::none_of(choice.known.begin(), choice.known.end(),
-                     [&](const std::string& known) { return isOfFamily(piece.key, known); }))
+                     [&](const BodyId& known) { return piece.key.isOfFamily(known); }))
       inputs.warn("a new piece has appeared since pieces were chosen (" + piece.name + "); it " +
                   (piece.kept ? "stays" : "goes"));
 }

@@ -53,7 +53,7 @@ class Group : public SimpleStep {
     result.consumed.insert(result.consumed.end(), holes.begin(), holes.end());
     addKept(result, inputs, solids.front(), inputs.id(), "", cut.outside.pieces());
     if (result.made.size() == 1) result.made.front().name.clear();
-    addWaste(result, solids.front(), inputs.id() + "/removed", "taken by the hole-makers", cut.inside);
+    addWaste(result, solids.front(), BodyId(inputs.id()).part("removed"), "taken by the hole-makers", cut.inside);
     settlePieces(result, inputs);
     return result;
   }

@@ -99,7 +99,7 @@ class Pattern : public SimpleStep {
         progress.throwIfStopped();
         progress.report(static_cast<double>(n) / static_cast<double>(motions.size()));
         // All copies are one family, so that a later step takes them with one pick.
-        const BodyId id = inputs.id() + "/" + (bodies.size() > 1 ? body + " " : std::string()) + std::to_string(n + 2);
+        const BodyId id = BodyId(inputs.id()).part((bodies.size() > 1 ? body + " " : std::string()) + std::to_string(n + 2));
         const Shape copy = moved(inputs.shape(body), motions[n], id);
         result.audit.volumeAfter += copy.volume();
         result.pieces.push_back({id, id, copy.volume(), copy.area(), copy.roughBox().centre(), true, copy, body, id});

@@ -111,8 +111,9 @@ class Place : public SimpleStep {
     result.audit.touched = bodies;
     for (const BodyId& body : bodies) {
       progress.throwIfStopped();
-      const BodyId id = copy ? inputs.id() + (bodies.size() > 1 ? "/" + body : std::string()) : body;
-      const Shape placed = moved(inputs.shape(body), motion, copy ? id : std::string());
+      const BodyId made = inputs.id();
+      const BodyId id = !copy ? body : bodies.size() > 1 ? made.part(body) : made;
+      const Shape placed = moved(inputs.shape(body), motion, copy ? id.text() : std::string());
       if (!copy) result.consumed.push_back(body);
       result.audit.volumeBefore += copy ? 0 : inputs.shape(body).volume();
       result.audit.volumeAfter += placed.volume();

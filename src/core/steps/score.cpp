@@ -96,7 +96,7 @@ class Score : public SimpleStep {
     const Shape curves = intersectionCurves(inputs.shape(body), cutters, progress);
     if (curves.empty()) return result.audit.spared.push_back(body);
     result.audit.touched.push_back(body);
-    const BodyId id = inputs.id() + "/" + body;
+    const BodyId id = BodyId(inputs.id()).part(body);
     result.pieces.push_back({"curves on \"" + body + "\"", id, 0, 0, curves.roughBox().centre(), true, curves, "", id});
     result.made.push_back({id, curves, "", "curves on \"" + body + "\"", std::nullopt, ""});
     result.audit.notes.push_back(std::to_string(curves.edgeCount()) + " curves on \"" + body + "\"");

@@ -271,7 +271,7 @@ class Split : public SimpleStep {
       double volume = 0;
       for (const Shape& part : parts) volume += part.volume();
       (kept ? result_.audit.volumeAfter : result_.audit.volumeRemoved) += volume;
-      const BodyId id = body + "/" + name;
+      const BodyId id = body.part(name);
       kept ? addKept(result_, inputs_, body, id, name, parts) : addDropped(result_, inputs_, body, id, name, parts);
     }
 
@@ -444,7 +444,7 @@ class Split : public SimpleStep {
         sum += waste.volume();
         audit.volumeRemoved += waste.volume();
         const std::string name = divided.waste.size() > 1 ? "kerf " + std::to_string(i + 1) : "kerf";
-        addWaste(result_, body, body + "/" + name, name, waste);
+        addWaste(result_, body, body.part(name), name, waste);
       }
       audit.balance += stock.volume() - sum;
     }

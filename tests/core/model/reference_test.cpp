@@ -137,13 +137,6 @@ TEST(References, APickResolvesToWhatWasPicked) {
   EXPECT_EQ(faceNamed(shape, "b:top").area(), 200);
 }
 
-TEST(References, AFamilyIsTheBodyAndItsPieces) {
-  EXPECT_TRUE(isOfFamily("a", "a"));
-  EXPECT_TRUE(isOfFamily("a/front/left", "a/front"));
-  EXPECT_FALSE(isOfFamily("ab", "a"));
-  EXPECT_FALSE(isOfFamily("a", "a/front"));
-}
-
 TEST(PointReferences, AreFoundByTheirFacesWhenSizesChange) {
   const auto bodyOf = [](double width) {
     return std::vector<SearchedBody>{
