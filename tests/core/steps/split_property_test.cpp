@@ -85,12 +85,12 @@ TEST_P(SplitLaws, BodyAsCutterDividesIntoDifferenceAndCommonPart) {
     EXPECT_FALSE(combined.failed()) << errorOf(combined, "k");
     double sum = 0;
     for (const Body& body : combined.bodies)
-      if (body.id.rfind("s0", 0) == 0) sum += body.shape.volume();
+      if (body.id.text().rfind("s0", 0) == 0) sum += body.shape.volume();
     return sum;
   };
   double outside = 0, inside = 0;
   for (const auto& [key, size] : pieces(model, "k"))
-    (key.find("outside") != std::string::npos ? outside : inside) += size;
+    (key.text().find("outside") != std::string::npos ? outside : inside) += size;
   EXPECT_GT(std::min(outside, inside), 0);
   EXPECT_NEAR(outside, left("subtract"), 1e-6 * outside);
   EXPECT_NEAR(inside, left("intersect"), 1e-6 * outside);

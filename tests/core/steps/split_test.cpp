@@ -89,7 +89,7 @@ TEST(SplitBy, MoreFacesThanReasonAreRefusedWithTheirNumber) {
   const Document document = documentOf({block("a", "1", "1", "1"), step("as", "pattern", many("a")),
                                         block("b", "1", "1", "1"), step("bs", "pattern", many("b"))});
   std::vector<BodyId> stock, cutters;
-  for (const Body& body : made(document).bodies) (body.id[0] == 'a' ? stock : cutters).push_back(body.id);
+  for (const Body& body : made(document).bodies) (body.id.text()[0] == 'a' ? stock : cutters).push_back(body.id);
   ASSERT_EQ(stock.size(), 5600u);
   const Step combine = step("x", "combine", {{"stock", bodies(stock)}, {"cutters", bodies(cutters)}});
   const std::string error = errorOf(made(document.withStep(combine)), "x");
@@ -129,7 +129,7 @@ FaceReference faceOf(const char* name) {
 /// Volumes of the pieces of one body, smallest first.
 std::vector<double> volumesAfter(const Step& split) {
   const Model model = made(documentOf({block20("a"), split}));
-  EXPECT_FALSE(model.failed()) << errorOf(model, split.id().c_str());
+  EXPECT_FALSE(model.failed()) << errorOf(model, split.id().text().c_str());
   std::vector<double> volumes;
   for (const Body& body : model.bodies) volumes.push_back(body.shape.volume());
   std::sort(volumes.begin(), volumes.end());
@@ -400,8 +400,8 @@ class Pieces : public testing::Test {
                        step("c", "cut", {{"profiles", allOf("d")}})},
                       {{"length", Expression(length)}});
   }
-  std::vector<std::string> keysOf(const Model& model, const StepId& id) {
-    std::vector<std::string> keys;
+  std::vector<BodyId> keysOf(const Model& model, const StepId& id) {
+    std::vector<BodyId> keys;
     for (const Piece& piece : report(model, id).result->pieces) keys.push_back(piece.key);
     return keys;
   }
@@ -412,7 +412,7 @@ TEST_F(Pieces, ChosenOnesAreDroppedAndKeptByName) {
   const Model all = made(document);
   ASSERT_FALSE(all.failed()) << errorOf(all, "c");
   ASSERT_EQ(all.bodies.size(), 4u);
-  const std::vector<std::string> keys = keysOf(all, "c");
+  const std::vector<BodyId> keys = keysOf(all, "c");
   const BodyId first = all.bodies.front().id;
   const PieceChoice choice{{}, {first}, keys};
   const Document chosen = document.withReplaced(document.find("c")->with("pieces", choice));
