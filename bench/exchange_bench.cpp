@@ -1,8 +1,8 @@
 // Writing bodies: what the kernel takes to write and read a file, and Kervo with and without reading it back.
 #include <benchmark/benchmark.h>
+#include <unistd.h>
 #include <STEPCAFControl_Reader.hxx>
 #include <STEPCAFControl_Writer.hxx>
-#include <unistd.h>
 
 #include <filesystem>
 

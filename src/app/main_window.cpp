@@ -396,7 +396,9 @@ void MainWindow::refreshScene() {
   gaugeFields_->show(gauges);
   const FieldEditor* armed = bench_->armed();
   const bool waiting = bench_->chooser() && bench_->chooser()->waiting();
-  view_->setFilter(armed ? armed->filter().value_or(filter_) : waiting ? PickFilter{false, true, false, false} : filter_);
+  view_->setFilter(armed     ? armed->filter().value_or(filter_)
+                   : waiting ? PickFilter{false, true, false, false}
+                             : filter_);
   view_->setSelected(trial.active() ? std::vector<Pick>() : desk_.selection.picks());
 }
 

@@ -3,10 +3,10 @@
 #include <QDialog>
 #include <QDialogButtonBox>
 #include <QHeaderView>
-#include <QTableWidget>
-#include <QVBoxLayout>
 #include <QInputDialog>
 #include <QMessageBox>
+#include <QTableWidget>
+#include <QVBoxLayout>
 
 #include "app/main_window.h"
 
@@ -42,8 +42,8 @@ void MainWindow::showDifferences(const QString& name, const std::vector<Document
   }
   rows->resizeRowsToContents();
   auto* column = new QVBoxLayout(&dialog);
-  column->addWidget(new QLabel(differences.empty() ? tr("Both are the same.")
-                                                   : tr("%1 differences.").arg(differences.size())));
+  column->addWidget(
+      new QLabel(differences.empty() ? tr("Both are the same.") : tr("%1 differences.").arg(differences.size())));
   if (!differences.empty()) column->addWidget(rows, 1);
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close);
   connect(buttons, &QDialogButtonBox::rejected, &dialog, &QDialog::reject);

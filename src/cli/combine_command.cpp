@@ -24,13 +24,14 @@ int run(const Options& options) {
   lengthFrom(options.clearance, "--clearance");
   Workpieces pieces;
   const std::vector<BodyId> stock = pieces.addAll(options.stock), cutters = pieces.addAll(options.cutters);
-  const std::map<std::string, FieldValue> fields{{"verb", options.verb},
-                                                 {"stock", BodyPick{false, stock}},
-                                                 {"cutters", BodyPick{false, cutters}},
-                                                 {"clearance", Expression(options.clearance)},
-                                                 {"after", std::string(options.keepCutters ? "keep" : "use up")},
-                                                 {"seams", options.seams},
-                                                 {"pieces", PieceChoice{{}, {options.drop.begin(), options.drop.end()}, {}}}};
+  const std::map<std::string, FieldValue> fields{
+      {"verb", options.verb},
+      {"stock", BodyPick{false, stock}},
+      {"cutters", BodyPick{false, cutters}},
+      {"clearance", Expression(options.clearance)},
+      {"after", std::string(options.keepCutters ? "keep" : "use up")},
+      {"seams", options.seams},
+      {"pieces", PieceChoice{{}, {options.drop.begin(), options.drop.end()}, {}}}};
   return finish(runStep(pieces, Step("combine", *allStepKinds().find("combine"), fields), {}), pieces, options.output,
                 options.json);
 }

@@ -65,7 +65,8 @@ int documentInfo(const Options& options) {
       out() << "  " << document.dimensions[i].name << " = " << document.dimensions[i].expression.text() << " → "
             << (value   ? format(*value, unitNamed(document.unit))
                 : error ? error->happened()
-                        : "") << "\n";
+                        : "")
+            << "\n";
     }
   }
   for (const StepReport& step : model.steps)

@@ -67,8 +67,8 @@ void printSteps(const Model& model) {
            audit.watertight ? "watertight" : "not watertight");
     if (step.result->pieces.size() > 1)
       for (const Piece& piece : step.result->pieces)
-        line("     %s %s: %s\n", piece.kept ? "keeps" : "drops", (piece.key.empty() ? piece.name : piece.key.text()).c_str(),
-             volumeText(piece.volume).c_str());
+        line("     %s %s: %s\n", piece.kept ? "keeps" : "drops",
+             (piece.key.empty() ? piece.name : piece.key.text()).c_str(), volumeText(piece.volume).c_str());
     for (const std::string& warning : withNames(audit.warnings, model)) line("     note: %s\n", warning.c_str());
   }
   line("\n%zu bodies\n", model.bodies.size());

@@ -33,7 +33,8 @@ std::vector<float> silhouette(const BodyMesh& mesh, const Camera& camera) {
     const std::array<bool, 3> front{towards[corner[0]] > 0, towards[corner[1]] > 0, towards[corner[2]] > 0};
     if (front[0] == front[1] && front[1] == front[2]) continue;
     for (int side = 0; side < 3; ++side) {
-      const std::size_t a = corner[static_cast<std::size_t>(side)], b = corner[static_cast<std::size_t>((side + 1) % 3)];
+      const std::size_t a = corner[static_cast<std::size_t>(side)],
+                        b = corner[static_cast<std::size_t>((side + 1) % 3)];
       if ((towards[a] > 0) == (towards[b] > 0)) continue;
       const float share = towards[a] / (towards[a] - towards[b]);
       for (std::size_t k = 0; k < 3; ++k)

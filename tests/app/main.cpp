@@ -128,7 +128,9 @@ int main(int argc, char** argv) {
   kervo::app::Application application(argc, argv);
   kervo::app::prepareApplication(application);
   QApplication::setQuitOnLastWindowClosed(false);
-  return dies ? makeAndDie() : edits ? editUntilKilled() : hangs   ? closeWhileHung()
+  return dies      ? makeAndDie()
+         : edits   ? editUntilKilled()
+         : hangs   ? closeWhileHung()
          : counts  ? openAndCount()
          : reports ? reportFrame()
                    : RUN_ALL_TESTS();

@@ -177,7 +177,7 @@ TEST_F(DeskTest, OfferChangesTheFieldsAndPiecesAreChosenByName) {
   desk.trial.choosePieces({{"b/front", false}});
   settle();
   const auto& choice = std::get<PieceChoice>(desk.trial.step().value("pieces"));
-  EXPECT_EQ(choice.drop, std::vector<std::string>{"b/front"});
+  EXPECT_EQ(choice.drop, std::vector<BodyId>{"b/front"});
   EXPECT_EQ(choice.known.size(), 3u);
   desk.trial.makeIt();
   settle();

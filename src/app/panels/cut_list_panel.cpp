@@ -83,8 +83,7 @@ void CutListPanel::showState() {
   const Error* error = chosen && chosen->error ? &*chosen->error : nullptr;
   trouble_->setVisible(error != nullptr);
   if (!error) return;
-  QString text =
-      tr("%1: %2.").arg(QString::fromStdString(chosen->name), QString::fromStdString(error->happened()));
+  QString text = tr("%1: %2.").arg(QString::fromStdString(chosen->name), QString::fromStdString(error->happened()));
   if (!error->help().empty()) text += " " + QString::fromStdString(error->help()) + ".";
   trouble_->setText(text);
 }

@@ -27,8 +27,7 @@ class Hasher {
   Hasher& add(double value);  ///< +0 and -0 count as equal
   Hasher& add(std::string_view text);
   template <class Id>
-    requires std::same_as<Id, StepId> || std::same_as<Id, BodyId>
-  Hasher& add(const Id& id) {
+  requires std::same_as<Id, StepId> || std::same_as<Id, BodyId> Hasher& add(const Id& id) {
     return add(std::string_view(id.text()));
   }
   Hasher& add(const Key& key);

@@ -31,17 +31,17 @@ std::optional<char32_t> nextCodePoint(std::string_view text, std::size_t& at) {
 
 /// Beyond ASCII letters of any language are taken, but nothing that is not seen, or changes how others are.
 bool isIdCharacter(char32_t c) {
-  if (c < 0x80) return (c >= '0' && c <= '9') || (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '-' || c == '_';
-  constexpr std::pair<char32_t, char32_t> refused[] = {
-      {0x80, 0xBF},      // controls, spaces, punctuation
-      {0xD7, 0xD7},      {0xF7, 0xF7},  // × and ÷
-      {0x61C, 0x61C},    // a direction mark
-      {0x115F, 0x1160},  {0x1680, 0x1680}, {0x17B4, 0x17B5}, {0x180B, 0x180F},
-      {0x2000, 0x2BFF},  // spaces, direction marks, punctuation, arrows, signs, boxes
-      {0x3000, 0x3004},  {0x3008, 0x3020}, {0x3164, 0x3164},
-      {0xE000, 0xF8FF},  // private
-      {0xFE00, 0xFE0F},  {0xFEFF, 0xFEFF}, {0xFF00, 0xFF0F}, {0xFFA0, 0xFFA0}, {0xFFE0, 0xFFFF},
-      {0x1D173, 0x1D17A}, {0xE0000, 0x10FFFF}};
+  if (c < 0x80)
+    return (c >= '0' && c <= '9') || (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '-' || c == '_';
+  constexpr std::pair<char32_t, char32_t>
+      refused[] = {{0x80, 0xBF},                    // controls, spaces, punctuation
+                   {0xD7, 0xD7},     {0xF7, 0xF7},  // × and ÷
+                   {0x61C, 0x61C},                  // a direction mark
+                   {0x115F, 0x1160}, {0x1680, 0x1680},   {0x17B4, 0x17B5},   {0x180B, 0x180F},
+                   {0x2000, 0x2BFF},  // spaces, direction marks, punctuation, arrows, signs, boxes
+                   {0x3000, 0x3004}, {0x3008, 0x3020},   {0x3164, 0x3164},   {0xE000, 0xF8FF},  // private
+                   {0xFE00, 0xFE0F}, {0xFEFF, 0xFEFF},   {0xFF00, 0xFF0F},   {0xFFA0, 0xFFA0},
+                   {0xFFE0, 0xFFFF}, {0x1D173, 0x1D17A}, {0xE0000, 0x10FFFF}};
   return std::none_of(std::begin(refused), std::end(refused),
                       [&](const auto& range) { return c >= range.first && c <= range.second; });
 }
@@ -75,9 +75,8 @@ std::string whyNotAnId(const std::string& id) {
 }
 
 std::string whyNotAPart(const std::string& part) {
-  return whyNot("a part of the id of a body", part, 2000, [](char32_t c) {
-    return c < 0x80 ? c >= 0x20 && c < 0x7F && c != '"' && c != '/' : isIdCharacter(c);
-  });
+  return whyNot("a part of the id of a body", part, 2000,
+                [](char32_t c) { return c < 0x80 ? c >= 0x20 && c < 0x7F && c != '"' && c != '/' : isIdCharacter(c); });
 }
 
 }  // namespace kervo

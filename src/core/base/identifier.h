@@ -1,5 +1,5 @@
-// What may be an id: of a step, and of a curve in a drawing. Ids are parts of the names of bodies, faces and regions, in
-// which other characters have a meaning.
+// What may be an id: of a step, and of a curve in a drawing. Ids are parts of the names of bodies, faces and regions,
+// in which other characters have a meaning.
 #pragma once
 
 #include <string>

@@ -65,7 +65,8 @@ BodyId BodyId::broughtIn(const StepId& step, std::size_t number) {
 
 bool BodyId::isOfFamily(const BodyId& family) const {
   const std::string& whole = family.text_;
-  return text_.compare(0, whole.size(), whole) == 0 && (text_.size() == whole.size() || text_[whole.size()] == division);
+  return text_.compare(0, whole.size(), whole) == 0 &&
+         (text_.size() == whole.size() || text_[whole.size()] == division);
 }
 
 }  // namespace kervo

@@ -69,12 +69,24 @@ class BodyId {
   std::string text_;
 };
 
-inline std::string operator+(const std::string& text, const StepId& id) { return text + id.text(); }
-inline std::string operator+(const StepId& id, const std::string& text) { return id.text() + text; }
-inline std::string operator+(const std::string& text, const BodyId& id) { return text + id.text(); }
-inline std::string operator+(const BodyId& id, const std::string& text) { return id.text() + text; }
-inline std::ostream& operator<<(std::ostream& out, const StepId& id) { return out << id.text(); }
-inline std::ostream& operator<<(std::ostream& out, const BodyId& id) { return out << id.text(); }
+inline std::string operator+(const std::string& text, const StepId& id) {
+  return text + id.text();
+}
+inline std::string operator+(const StepId& id, const std::string& text) {
+  return id.text() + text;
+}
+inline std::string operator+(const std::string& text, const BodyId& id) {
+  return text + id.text();
+}
+inline std::string operator+(const BodyId& id, const std::string& text) {
+  return id.text() + text;
+}
+inline std::ostream& operator<<(std::ostream& out, const StepId& id) {
+  return out << id.text();
+}
+inline std::ostream& operator<<(std::ostream& out, const BodyId& id) {
+  return out << id.text();
+}
 
 }  // namespace kervo
 

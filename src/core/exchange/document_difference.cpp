@@ -23,7 +23,9 @@ std::string shown(const json& value) {
 class Comparison {
  public:
   Comparison(const Document& here, const Document& there)
-      : here_(here), there_(there), jsonHere_(json::parse(documentToJson(here))),
+      : here_(here),
+        there_(there),
+        jsonHere_(json::parse(documentToJson(here))),
         jsonThere_(json::parse(documentToJson(there))) {}
 
   std::vector<DocumentDifference> run() {

@@ -32,7 +32,8 @@ class Strictness {
     if (event == json::parse_event_t::object_start) keys_.emplace_back();
     if (event == json::parse_event_t::object_end) keys_.pop_back();
     if (event == json::parse_event_t::key && !keys_.back().insert(value.get<std::string>()).second)
-      throw FileError("the key \"" + value.get<std::string>() + "\" comes twice in one object", "", "Remove one of them");
+      throw FileError("the key \"" + value.get<std::string>() + "\" comes twice in one object", "",
+                      "Remove one of them");
     return true;
   }
 
@@ -42,10 +43,10 @@ class Strictness {
 
 json parsed(const std::string& text, const std::string& fileName) {
   try {
-    return json::parse(text, [strictness = std::make_shared<Strictness>()](
-                                 int depth, json::parse_event_t event, json& value) {
-      return (*strictness)(depth, event, value);
-    });
+    return json::parse(
+        text, [strictness = std::make_shared<Strictness>()](int depth, json::parse_event_t event, json& value) {
+          return (*strictness)(depth, event, value);
+        });
   } catch (const FileError& error) {
     throw FileError(error.happened(), fileName, error.help());
   } catch (const json::exception& error) {

@@ -47,7 +47,7 @@ struct Abandoned {
   std::filesystem::path file;  ///< that the document was saved in; empty if never
   std::string when;            ///< of the last edit, local time
   std::size_t steps = 0;
-  std::size_t lost = 0;     ///< lines at the end that cannot be read
+  std::size_t lost = 0;    ///< lines at the end that cannot be read
   std::string unreadable;  ///< why nothing of it can be read; empty for a readable one
 };
 

@@ -19,8 +19,8 @@
 #include "geom/kernel/call.h"
 #include "geom/kernel/checked_intersection.h"
 #include "geom/kernel/convert.h"
-#include "geom/kernel/shape_body.h"
 #include "geom/kernel/reseated_faces.h"
+#include "geom/kernel/shape_body.h"
 #include "geom/mass_properties.h"
 
 namespace kervo {
@@ -140,7 +140,8 @@ void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& b
       writeOnce(temporary, bodies, formed, unit, readBack, progress);
       if (readBack == ReadBack::Skip) return;
       progress.enter(0.5, 1, "Reading back");
-      const std::vector<Difference> found = differences(bodies, readStepAsIs(temporary, StepPurpose::Comparison, progress).bodies, Keeps::Looks);
+      const std::vector<Difference> found =
+          differences(bodies, readStepAsIs(temporary, StepPurpose::Comparison, progress).bodies, Keeps::Looks);
       if (found.empty()) return;
       for (const Difference& difference : found) {
         Form& form = forms[difference.body];

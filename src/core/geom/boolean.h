@@ -40,8 +40,9 @@ struct Union {
 /// Divides `stock` (a solid or a surface) by solid `cutters`. Outside and inside are found from one intersection; both
 /// must be valid, with tight edges, lie where they should, and their volumes add up to the stock's (and those of each
 /// cutter to the cutter's) to 1e-6. If not, it tries again with the bodies in reversed order, with their round
-/// faces as surfaces of revolution, with a larger tolerance, then with the cutters moved a little. Cutters that do not meet the stock leave it as it was (the same Shape) with an
-/// empty inside. Throws Error if no attempt passes, or a cutter is not a solid; Stopped on request.
+/// faces as surfaces of revolution, with a larger tolerance, then with the cutters moved a little. Cutters that do not
+/// meet the stock leave it as it was (the same Shape) with an empty inside. Throws Error if no attempt passes, or a
+/// cutter is not a solid; Stopped on request.
 Division divide(const Shape& stock, const std::vector<Shape>& cutters, Progress& progress);
 
 /// The parts into which surfaces divide a solid; just the solid if they do not reach through it. Checked like divide().

@@ -18,10 +18,10 @@ struct CutPath {
 /// Divides `stock` by swept regions, as divide() does.
 ///
 /// A region is inserted directly if it can be proven that the result is the same: it has no islands, is swept straight
-/// right through (it may begin on the face that it was drawn on), every face it meets on its way is planar, perpendicular to the sweep, and has the whole profile
-/// strictly inside it, the profile keeps clear of all others, and these faces pair up as entry and exit of one shell.
-/// Then only the faces met are rebuilt, with the profile as a hole, and the swept sides are added. All other regions go
-/// through divide() afterwards.
+/// right through (it may begin on the face that it was drawn on), every face it meets on its way is planar,
+/// perpendicular to the sweep, and has the whole profile strictly inside it, the profile keeps clear of all others, and
+/// these faces pair up as entry and exit of one shell. Then only the faces met are rebuilt, with the profile as a hole,
+/// and the swept sides are added. All other regions go through divide() afterwards.
 Division cutSwept(const Shape& stock, const std::vector<SweptRegion>& regions, Progress& progress,
                   CutPath* path = nullptr);
 

@@ -79,9 +79,8 @@ Shape withEdgesJoined(const Shape& body, Progress& progress) {
     if (!any) return body;
     sewn = solid;
   }
-  return changedShape(shape, sewn, [&](const TopoDS_Shape& face) {
-    return sewing.IsModified(face) ? sewing.Modified(face) : face;
-  });
+  return changedShape(shape, sewn,
+                      [&](const TopoDS_Shape& face) { return sewing.IsModified(face) ? sewing.Modified(face) : face; });
 }
 
 int freeEdges(const Shape& shape) {

@@ -216,17 +216,16 @@ bool Shape::watertight() const {
 }
 
 bool Shape::hasFlawedFaces() const {
-  return body_ && std::any_of(body_->faces.begin(), body_->faces.end(),
-                              [](const auto& each) { return each.second.flawed; });
+  return body_ &&
+         std::any_of(body_->faces.begin(), body_->faces.end(), [](const auto& each) { return each.second.flawed; });
 }
 
 bool Shape::valid() const {
   if (!body_) return true;
   std::call_once(body_->validOnce, [&] {
     Progress unstoppable;
-    body_->valid = kernelCall("checking the body", [&] {
-      return !hasFlawedFaces() && findFault(*body_, unstoppable).empty();
-    });
+    body_->valid =
+        kernelCall("checking the body", [&] { return !hasFlawedFaces() && findFault(*body_, unstoppable).empty(); });
   });
   return body_->valid;
 }

@@ -236,7 +236,8 @@ std::vector<Face> facesOf(const Shape& shape) {
   if (shape.empty()) return faces;
   for (const TopoDS_Face& face : skeletonOf(shape).faces) {
     const FaceFacts& facts = factsOf(shape, face);
-    faces.emplace_back(std::make_shared<const FaceBody>(FaceBody{face, facts.origins, facts.integrals.area, facts.flawed}));
+    faces.emplace_back(
+        std::make_shared<const FaceBody>(FaceBody{face, facts.origins, facts.integrals.area, facts.flawed}));
   }
   return faces;
 }

@@ -40,7 +40,7 @@ struct Document {
   // Edits give a new document; they throw Error if there is no such step or dimension.
   Document withStep(Step step) const;                       ///< added at the end
   Document withStepAt(std::size_t index, Step step) const;  ///< inserted before the step now there
-  Document withReplaced(const Step& step) const;                   ///< in the place of the one with its id
+  Document withReplaced(const Step& step) const;            ///< in the place of the one with its id
   Document withoutStep(const StepId& id) const;
   Document withDimension(const std::string& name, Expression expression) const;  ///< set or added
   Document withBody(const BodyId& body, BodySettings settings) const;

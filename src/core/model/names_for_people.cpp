@@ -8,7 +8,8 @@ namespace kervo {
 namespace {
 
 std::optional<std::string> nameOfStep(const StepId& id, const Model& model) {
-  const auto step = std::find_if(model.steps.begin(), model.steps.end(), [&](const auto& each) { return each.id == id; });
+  const auto step =
+      std::find_if(model.steps.begin(), model.steps.end(), [&](const auto& each) { return each.id == id; });
   return step == model.steps.end() ? std::nullopt : std::optional(step->name);
 }
 

@@ -99,7 +99,8 @@ class Pattern : public SimpleStep {
         progress.throwIfStopped();
         progress.report(static_cast<double>(n) / static_cast<double>(motions.size()));
         // All copies are one family, so that a later step takes them with one pick.
-        const BodyId id = BodyId(inputs.id()).part((bodies.size() > 1 ? body + " " : std::string()) + std::to_string(n + 2));
+        const BodyId id =
+            BodyId(inputs.id()).part((bodies.size() > 1 ? body + " " : std::string()) + std::to_string(n + 2));
         const Shape copy = moved(inputs.shape(body), motions[n], id);
         result.audit.volumeAfter += copy.volume();
         result.pieces.push_back({id, id, copy.volume(), copy.area(), copy.roughBox().centre(), true, copy, body, id});
@@ -131,10 +132,11 @@ class Pattern : public SimpleStep {
     const double copies = (count * rows - 1) * static_cast<double>(bodies.size());
     const double copiedFaces = (count * rows - 1) * faces;
     if (copies <= mostCopies && copiedFaces <= mostCopiedFaces) return;
-    throw Error("this would make " + formatNumber(copies, 15) + " copies with " + formatNumber(copiedFaces, 15) + " faces",
-                "field count",
-                "At most " + formatNumber(mostCopies, 15) + " copies with " + formatNumber(mostCopiedFaces, 15) +
-                    " faces are made");
+    throw Error(
+        "this would make " + formatNumber(copies, 15) + " copies with " + formatNumber(copiedFaces, 15) + " faces",
+        "field count",
+        "At most " + formatNumber(mostCopies, 15) + " copies with " + formatNumber(mostCopiedFaces, 15) +
+            " faces are made");
   }
 
   /// Of the copies; the body that is there already is none of them.

@@ -46,8 +46,8 @@ class Repair : public SimpleStep {
       for (const Flaw& flaw : after.left)
         result.audit.warnings.push_back("\"" + body + "\": " + flaw.text() + "; this could not be repaired");
       result.consumed.push_back(body);
-      result.pieces.push_back({body, body, after.shape.volume(), after.shape.area(), after.shape.roughBox().centre(),
-                               true, after.shape});
+      result.pieces.push_back(
+          {body, body, after.shape.volume(), after.shape.area(), after.shape.roughBox().centre(), true, after.shape});
       result.made.push_back({body, after.shape, body, "", std::nullopt, ""});
     }
     if (result.made.empty())

@@ -18,11 +18,38 @@ TEST(Identifier, MayHoldLettersDigitsDashAndUnderscore) {
 
 // What stands between the parts of names, what ends a line or a text, and what is not seen.
 TEST(Identifier, HoldsNothingThatMeansSomethingElse) {
-  const std::vector<std::string> refused{
-      "",       std::string(201, 'a'), "a b",       "a.1",       "a/b",       "a:b",       "a|b",    "a,b", "a(b", "a)b",
-      "a#1",    "a\"b",  "a'b",  "a+b",  "a\\b", "a*b", "a=b", "a\nb", "a\rb", "a\tb", std::string("a\0b", 3), "a\x7f",
-      "a\u0085b", "a\u00a0b", "a\u200bb", "a\u200eb", "a\u202eb", "a\u2028b", "a\u2066b", "a\ufeffb", "a\uff0fb",
-      "a\U000E0041b"};
+  const std::vector<std::string> refused{"",
+                                         std::string(201, 'a'),
+                                         "a b",
+                                         "a.1",
+                                         "a/b",
+                                         "a:b",
+                                         "a|b",
+                                         "a,b",
+                                         "a(b",
+                                         "a)b",
+                                         "a#1",
+                                         "a\"b",
+                                         "a'b",
+                                         "a+b",
+                                         "a\\b",
+                                         "a*b",
+                                         "a=b",
+                                         "a\nb",
+                                         "a\rb",
+                                         "a\tb",
+                                         std::string("a\0b", 3),
+                                         "a\x7f",
+                                         "a\u0085b",
+                                         "a\u00a0b",
+                                         "a\u200bb",
+                                         "a\u200eb",
+                                         "a\u202eb",
+                                         "a\u2028b",
+                                         "a\u2066b",
+                                         "a\ufeffb",
+                                         "a\uff0fb",
+                                         "a\U000E0041b"};
   for (const std::string& id : refused) EXPECT_NE(whyNotAnId(id), "") << id;
   EXPECT_THAT(whyNotAnId("a.1"), HasSubstr("\".\""));
   EXPECT_THAT(whyNotAnId("a\u202eb"), HasSubstr("U+202E"));

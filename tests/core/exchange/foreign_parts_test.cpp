@@ -40,8 +40,8 @@ std::vector<FileBody> bodiesOf(const std::string& name) {
   return readBodies("/usr/share/opencascade/data/" + name, progress).bodies;
 }
 
-// A ball and a ring whose seams lie on each other in some turns of the ring: the kernel loses their curve or finds it to
-// 0.05 mm only, in 37 of 60 turns.
+// A ball and a ring whose seams lie on each other in some turns of the ring: the kernel loses their curve or finds it
+// to 0.05 mm only, in 37 of 60 turns.
 TEST(ForeignParts, AreCutByARingInAnyTurnOfIt) {
   Progress progress;
   const Shape ball = bodiesOf("occ/Axis_of_bearing.brep").at(4).shape;
@@ -54,8 +54,7 @@ TEST(ForeignParts, AreCutByARingInAnyTurnOfIt) {
     EXPECT_EQ(division.remedy, "");
     EXPECT_TRUE(division.outside.valid());
     for (const Shape* side : {&division.inside, &division.outside})
-      for (const Face& face : facesOf(*side))
-        EXPECT_THAT(face.surfaceName(), testing::AnyOf("sphere", "torus")) << i;
+      for (const Face& face : facesOf(*side)) EXPECT_THAT(face.surfaceName(), testing::AnyOf("sphere", "torus")) << i;
   }
 }
 

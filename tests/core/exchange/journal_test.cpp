@@ -95,9 +95,10 @@ TEST(JournalTest, CleanEndLeavesNothing) {
 }
 
 TEST(JournalTest, WhateverIsInTheFolderIsListedAndKeptAside) {
-  for (const std::string& text : std::vector<std::string>{"nonsense\n", "[]\n", "{\"file\":3}\n", "7\n", "\n\n", "",
-                                  "{\"file\":\"a\",\"document\":[]}\n", "{\"file\":\"a\",\"document\":\"[]\"}\n",
-                                  "{\"file\":\"a\",\"order\":[\"b\"]}\n", std::string("\xff\xfe\0\n", 4)}) {
+  for (const std::string& text :
+       std::vector<std::string>{"nonsense\n", "[]\n", "{\"file\":3}\n", "7\n", "\n\n", "",
+                                "{\"file\":\"a\",\"document\":[]}\n", "{\"file\":\"a\",\"document\":\"[]\"}\n",
+                                "{\"file\":\"a\",\"order\":[\"b\"]}\n", std::string("\xff\xfe\0\n", 4)}) {
     TemporaryFolder folder;
     inCrashingProcess(folder.path(), [&](Journal& journal) {
       std::ofstream(journal.folder() / "edits.jsonl", std::ios::binary) << text;

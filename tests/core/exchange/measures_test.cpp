@@ -128,8 +128,8 @@ TEST(Measures, AreThoseOfMeshes) {
     expect(exact.volume, coarse.volume, fine.volume, bound + skin, "volume");
     expect(exact.area, corpus::areaOf(coarseMesh), corpus::areaOf(fineMesh), 1e-3 * exact.area, "area");
     const double off = (bound + skin) / exact.volume * size;
-    expectNear(exact.centroid - fine.centroid, {}, off + 2 * std::abs(fine.volume - coarse.volume) / exact.volume * size,
-               name);
+    expectNear(exact.centroid - fine.centroid, {},
+               off + 2 * std::abs(fine.volume - coarse.volume) / exact.volume * size, name);
     expect(sum(exact.moments), sum(coarse.moments), sum(fine.moments), (bound + skin) * size * size, "inertia");
     EXPECT_LT(bound, 1e-2 * exact.volume) << name;
   }

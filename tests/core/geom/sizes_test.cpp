@@ -24,8 +24,8 @@ TEST_P(Sizes, CutsAreExact) {
     const Plane place = Plane::through({away * size, 2 * away * size, 0}, {0, 0, 1});
     const Shape block = makeBlock("block", place, size, size, size);
     const Point corner = place.origin + Vector{size, size, size};
-    const Shape hole = makeCylinder(
-        "hole", Plane::through(place.origin + Vector{size / 2, size / 2, -size}, {0, 0, 1}), 0.3 * size, 4 * size);
+    const Shape hole = makeCylinder("hole", Plane::through(place.origin + Vector{size / 2, size / 2, -size}, {0, 0, 1}),
+                                    0.3 * size, 4 * size);
     const Division bored = divide(block, {hole}, progress);
     const double bore = pi * 0.09 * std::pow(size, 3);
     EXPECT_NEAR(bored.inside.volume() / bore, 1, 1e-9);

@@ -221,12 +221,17 @@ TEST(ScoreStep, ACurveCannotSplit) {
 TEST(CombineStep, SeamsThatStayAreSaid) {
   const auto united = [](std::vector<BodyId> cutters) {
     std::vector<Step> steps{block("a", "20", "20", "10"),
-                            step("b", "block", {{"width", Expression("20")}, {"depth", Expression("20")},
-                                                {"height", Expression("10")},
-                                                {"at", std::vector{Expression("20"), Expression("0"), Expression("0")}}}),
-                            step("t", "torus", {{"ring", Expression("8")}, {"tube", Expression("2")},
-                                                {"at", std::vector{Expression("20"), Expression("10"), Expression("10")}}})};
-    steps.push_back(step("u", "combine", {{"verb", text("union")}, {"stock", bodies({"a"})}, {"cutters", bodies(cutters)}}));
+                            step("b", "block",
+                                 {{"width", Expression("20")},
+                                  {"depth", Expression("20")},
+                                  {"height", Expression("10")},
+                                  {"at", std::vector{Expression("20"), Expression("0"), Expression("0")}}}),
+                            step("t", "torus",
+                                 {{"ring", Expression("8")},
+                                  {"tube", Expression("2")},
+                                  {"at", std::vector{Expression("20"), Expression("10"), Expression("10")}}})};
+    steps.push_back(
+        step("u", "combine", {{"verb", text("union")}, {"stock", bodies({"a"})}, {"cutters", bodies(cutters)}}));
     return made(documentOf(steps));
   };
   const Model plain = united({"b"}), ring = united({"b", "t"});

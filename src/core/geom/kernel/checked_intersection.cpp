@@ -59,8 +59,7 @@ bool isReached(Point place, const Shape& argument, const std::vector<Shape>& arg
   });
 }
 
-constexpr char repairFirst[] =
-    "Cut away that place first, repair the body in the program that made it, or use Repair";
+constexpr char repairFirst[] = "Cut away that place first, repair the body in the program that made it, or use Repair";
 
 }  // namespace
 

@@ -135,8 +135,8 @@ class Sides {
  public:
   Sides() : context_(new IntTools_Context) {}
 
-  /// About `most` points on a part: on as many of its faces, or several on each if it has fewer. Two round bodies have a
-  /// face each, and can meet anywhere on it.
+  /// About `most` points on a part: on as many of its faces, or several on each if it has fewer. Two round bodies have
+  /// a face each, and can meet anywhere on it.
   std::vector<gp_Pnt> pointsOn(const TopoDS_Shape& part, int most = askedPerPart);
   std::optional<gp_Pnt> pointOn(const TopoDS_Face& face);
   /// A point given in the coordinates of the face's surface lies within its outlines, not on them.

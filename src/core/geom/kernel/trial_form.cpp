@@ -26,8 +26,7 @@ class Backwards : public ShapeCustom_SweptToElementary {
   Standard_Boolean NewCurve2d(const TopoDS_Edge& edge, const TopoDS_Face& face, const TopoDS_Edge& newEdge,
                               const TopoDS_Face& newFace, Handle(Geom2d_Curve) & curve,
                               Standard_Real& tolerance) override {
-    return isMade(face) &&
-           ShapeCustom_SweptToElementary::NewCurve2d(edge, face, newEdge, newFace, curve, tolerance);
+    return isMade(face) && ShapeCustom_SweptToElementary::NewCurve2d(edge, face, newEdge, newFace, curve, tolerance);
   }
 
  private:
