@@ -3,6 +3,7 @@
 #pragma once
 
 #include <compare>
+#include <concepts>
 #include <functional>
 #include <optional>
 #include <ostream>
@@ -23,8 +24,12 @@ class StepId {
   bool empty() const { return text_.empty(); }
 
   auto operator<=>(const StepId&) const = default;
+  bool operator==(const StepId&) const = default;
   /// With any text, also such as is no id.
-  friend bool operator==(const StepId& id, const std::string& text) { return id.text_ == text; }
+  template <std::same_as<std::string> Text>
+  friend bool operator==(const StepId& id, const Text& text) {
+    return id.text_ == text;
+  }
   friend bool operator==(const StepId& id, const char* text) { return id.text_ == text; }
 
  private:
@@ -61,8 +66,12 @@ class BodyId {
   bool isOfFamily(const BodyId& family) const;
 
   auto operator<=>(const BodyId&) const = default;
+  bool operator==(const BodyId&) const = default;
   /// With any text, also such as is no id.
-  friend bool operator==(const BodyId& id, const std::string& text) { return id.text_ == text; }
+  template <std::same_as<std::string> Text>
+  friend bool operator==(const BodyId& id, const Text& text) {
+    return id.text_ == text;
+  }
   friend bool operator==(const BodyId& id, const char* text) { return id.text_ == text; }
 
  private:
