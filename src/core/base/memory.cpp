@@ -11,6 +11,9 @@ void requireThrowingNew() {}
 
 }  // namespace kervo
 
+// The sanitizers bring functions of their own.
+#ifndef KERVO_SANITIZED
+
 namespace {
 
 void* allocated(std::size_t size) noexcept {
@@ -92,3 +95,5 @@ void operator delete(void* memory, std::align_val_t, const std::nothrow_t&) noex
 void operator delete[](void* memory, std::align_val_t, const std::nothrow_t&) noexcept {
   std::free(memory);
 }
+
+#endif
