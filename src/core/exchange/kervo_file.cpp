@@ -66,8 +66,10 @@ std::string entry(zip_t* archive, const std::string& name, std::uintmax_t most, 
   std::string content(info.size, '\0');
   zip_file_t* file = zip_fopen(archive, name.c_str(), 0);
   const zip_int64_t read = file ? zip_fread(file, content.data(), info.size) : -1;
-  // Closing compares the checksum.
-  const bool whole = file && zip_fclose(file) == 0 && read == static_cast<zip_int64_t>(info.size);
+  // The library compares the checksum when it comes to the end, which is behind the last byte.
+  char beyond = 0;
+  const bool ended = file && zip_fread(file, &beyond, 1) == 0;
+  const bool whole = file && zip_fclose(file) == 0 && ended && read == static_cast<zip_int64_t>(info.size);
   if (!whole)
     throw FileError("\"" + name + "\" in it is damaged", fileName,
                     "Use the version before (the file with ~ at its end)");

@@ -250,6 +250,22 @@ TEST(KervoFile, DamageIsToldNotGuessed) {
   EXPECT_GT(told, 30);
 }
 
+TEST(KervoFile, EveryByteOfADocumentIsCompared) {
+  const TemporaryFolder folder;
+  writeTo(folder / "whole.kervo", documentOf({block("a", "1", "2", "3")}));
+  const std::string whole = readFile(folder / "whole.kervo");
+  // The content stands between its own header and the list of entries at the end.
+  const std::size_t begin = whole.find("document.json") + std::string("document.json").size();
+  const std::size_t end = whole.find("PK\x01\x02");
+  ASSERT_GT(end, begin + 50);
+  for (std::size_t i = begin; i < end; ++i) {
+    std::string broken = whole;
+    broken[i] = static_cast<char>(broken[i] ^ 0x04);
+    writeFile(folder / "broken.kervo", broken);
+    EXPECT_THROW(readFrom(folder / "broken.kervo"), FileError) << i;
+  }
+}
+
 // A file of some kB must not fill the memory.
 TEST(KervoFile, AnEntryThatGrowsBeyondReasonIsRefused) {
   const TemporaryFolder folder;
