@@ -64,7 +64,7 @@ Document documentOf(const std::vector<Step>& steps) {
 /// The last step alone: everything before it is in the memo.
 void timeLastStep(benchmark::State& state, const Document& document) {
   Document before = document;
-  const Step last = *document.steps.back();
+  const Step last = *document.made.steps.back();
   before = before.withoutStep(last.id());
   Progress progress;
   for (auto _ : state) {
@@ -233,7 +233,7 @@ void hundredBodiesKervo(benchmark::State& state) {
 /// theirs.
 void timeTrial(benchmark::State& state, const Document& document) {
   Document before = document;
-  before = before.withoutStep(document.steps.back()->id());
+  before = before.withoutStep(document.made.steps.back()->id());
   Progress progress;
   for (auto _ : state) {
     state.PauseTiming();

@@ -17,7 +17,7 @@ Document brackets() {
   Document document;
   for (int i = 0; i < 40; ++i) {
     const std::string n = std::to_string(i), block = "block" + n, hole = "hole" + n;
-    document.dimensions.push_back({hole, Expression(std::to_string(5 + i % 7) + " mm")});
+    document.made.dimensions.push_back({hole, Expression(std::to_string(5 + i % 7) + " mm")});
     document =
         document
             .withStep(step(block, "block",
@@ -52,7 +52,7 @@ void full(benchmark::State& state) {
     Progress progress;
     require(state, rebuild(document, memo, progress));
   }
-  state.SetLabel(std::to_string(document.steps.size()) + " steps");
+  state.SetLabel(std::to_string(document.made.steps.size()) + " steps");
 }
 
 void oneDimensionChanged(benchmark::State& state) {

@@ -19,4 +19,9 @@ struct Desk {
   std::map<BodyId, Picture> shownPictures;
 };
 
+/// What a step of the document is called.
+inline QString stepName(const Desk& desk, const Step& step) {
+  return QString::fromStdString(desk.session.document().nameOf(step));
+}
+
 }  // namespace kervo::app

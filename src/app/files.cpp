@@ -302,13 +302,13 @@ void Files::saveTo(const QString& path) {
 void Files::writeTo(const QString& path) {
   guard_.setWriting(true);
   const Document document = desk_.session.document();
-  const std::uint64_t state = desk_.session.state();
+  const std::uint64_t number = desk_.session.documentNumber();
   desk_.worker.run(
       tr("Saving"),
-      [this, document, state, path](Progress& progress) -> Worker::Then {
+      [this, document, number, path](Progress& progress) -> Worker::Then {
         known_.add(writeDocument(path.toStdString(), document, progress));
-        return [this, state, path] {
-          desk_.session.markSaved(path, state);
+        return [this, document, number, path] {
+          desk_.session.markSaved(path, document, number);
           guard_.setWriting(false);
           if (desk_.session.path() == path) guard_.take(path);
           remember(path);
@@ -348,7 +348,7 @@ void Files::sendOutTo(const QString& path) {
       tr("Sending out"),
       [this, document, made, path](Progress& progress) -> Worker::Then {
         const std::vector<FileBody> bodies = bodiesOf(*made->model);
-        writeBodies(path.toStdString(), bodies, document.unit, progress);
+        writeBodies(path.toStdString(), bodies, document.made.unit, progress);
         const auto count = bodies.size();
         return [this, path, count] {
           emit told(count == 1 ? tr("Sent out 1 body to %1").arg(QFileInfo(path).fileName())
@@ -374,7 +374,7 @@ void Files::recoverNow(const Abandoned& journal) {
           return [this, journal, document] {
             start(document, QString::fromStdString(journal.file.string()), false);
             discard(journal);
-            emit told(tr("Recovered %1 steps").arg(document.steps.size()));
+            emit told(tr("Recovered %1 steps").arg(document.made.steps.size()));
           };
         },
         [this](const std::optional<Error>& error) {
@@ -408,10 +408,11 @@ void Files::freezeSelected() {
     const Body* body = model.find(id);
     if (!body) continue;
     names << QString::fromStdString(body->name);
-    contents.bodies.push_back({body->name + ", snapshot", body->shape, body->color, body->layer});
+    contents.bodies.push_back(fileBodyOf(*body, model));
+    contents.bodies.back().name += ", snapshot";
   }
   if (contents.bodies.empty()) return;
-  contents.unit = desk_.session.document().unit;
+  contents.unit = desk_.session.document().made.unit;
   const std::string source = tr("snapshot of %1").arg(names.join(", ")).toStdString();
   desk_.worker.run(
       tr("Freezing"),
@@ -429,10 +430,10 @@ void Files::addBrought(const Document& brought, const QString& what) {
   desk_.session.edit(what, [&](const Document& now) {
     Document result = now;
     // The first bodies bring their unit along.
-    if (now.steps.empty() && now.dimensions.empty()) result.unit = brought.unit;
-    result.shapes.insert(brought.shapes.begin(), brought.shapes.end());
-    const Step& step = *brought.steps.front();
-    return result.withStep(Step(result.freeId("import"), step.kind(), step.fields(), step.ownName()));
+    if (now.made.steps.empty() && now.made.dimensions.empty()) result.made.unit = brought.made.unit;
+    result.made.shapes.insert(brought.made.shapes.begin(), brought.made.shapes.end());
+    const Step& step = *brought.made.steps.front();
+    return result.withStep(Step(result.freeId("import"), step.kind(), step.fields()));
   });
 }
 

@@ -313,7 +313,7 @@ void MainWindow::connectParts() {
 
 void MainWindow::connectView() {
   view_->setDescriber([this](const Pick& pick) {
-    return desk_.shownModel ? describe(pick, *desk_.shownModel, desk_.shownPictures, desk_.session.document().unit)
+    return desk_.shownModel ? describe(pick, *desk_.shownModel, desk_.shownPictures, desk_.session.document().made.unit)
                             : QString();
   });
   connect(view_, &Viewport::picked, this, [this](const Pick& pick, bool add) {
@@ -334,7 +334,7 @@ void MainWindow::connectView() {
   connect(view_, &Viewport::menuWanted, this, &MainWindow::showMenuAt);
   connect(view_, &Viewport::gaugeMoved, this, [this](const QString& field, double value) {
     if (!desk_.trial.active()) return;
-    const Unit unit = unitNamed(desk_.session.document().unit);
+    const Unit unit = unitNamed(desk_.session.document().made.unit);
     const FieldSpec* spec = desk_.trial.step().kind().field(field.toStdString());
     if (spec && spec->type == FieldType::Angle) {
       const double degrees = std::round(value / unitNamed("deg").factor * 1e4) / 1e4;
@@ -436,12 +436,12 @@ std::vector<FindEntry> MainWindow::findEntries() {
                          desk_.selection.set({{Pick::Kind::Body, id, 0}});
                          view_->fitSelection();
                        }});
-  for (const auto& step : desk_.session.document().steps)
-    entries.push_back({QString::fromStdString(step->name()), tr("step"), "step", {}, true, [this, id = step->id()] {
+  for (const auto& step : desk_.session.document().made.steps)
+    entries.push_back({stepName(desk_, *step), tr("step"), "step", {}, true, [this, id = step->id()] {
                          desk_.selection.setStep(id);
                          cutList_->sheet()->setFocus();
                        }});
-  for (const DimensionRow& row : desk_.session.document().dimensions)
+  for (const DimensionRow& row : desk_.session.document().made.dimensions)
     entries.push_back({QString::fromStdString(row.name),
                        tr("dimension"),
                        "dimension",

@@ -3,6 +3,9 @@
 #include <QFileInfo>
 #include <QStandardPaths>
 
+#include "model/document_edits.h"
+#include "model/shown.h"
+
 namespace kervo::app {
 
 namespace {
@@ -17,11 +20,15 @@ std::filesystem::path journalHome() {
 }
 
 Session::Session(Worker& worker, QObject* parent) : QObject(parent), worker_(worker) {
-  made_ = std::make_shared<const Made>(Made{{}, std::make_shared<const Model>(), {}, 0});
+  auto nothing = std::make_shared<Made>();
+  nothing->model = std::make_shared<const Model>();
+  made_ = std::move(nothing);
   connect(&worker_, &Worker::made, this, [this](const std::shared_ptr<const Made>& result) {
     made_ = result;
     upToDate_ = true;
-    emit modelChanged();
+    // A body may have been hidden or renamed while its document was rebuilt.
+    if (made_->document.seen == document_.seen) return emit modelChanged();
+    showSeen();
   });
   try {
     journal_ = std::make_unique<Journal>(journalHome());
@@ -33,11 +40,18 @@ Session::Session(Worker& worker, QObject* parent) : QObject(parent), worker_(wor
 }
 
 void Session::apply(const Document& document, const QString& what) {
-  history_.resize(now_ + 1);
-  history_.push_back({document, what, ++lastNumber_});
-  if (history_.size() > mostStates) history_.erase(history_.begin());
-  now_ = history_.size() - 1;
-  show();
+  const bool sameMade = document.made.sameAs(document_.made), sameSeen = document.seen == document_.seen;
+  if (sameMade && sameSeen) return;
+  if (!sameMade || !onlyShowOrHide(document_.seen, document.seen)) {
+    history_.resize(now_ + 1);
+    State& state = history_.emplace_back();
+    state.made = document.made;
+    state.what = what;
+    if (!sameSeen) state.seen.emplace(document_.seen, document.seen);
+    if (history_.size() > mostStates) history_.erase(history_.begin());
+    now_ = history_.size() - 1;
+  }
+  take(document);
 }
 
 void Session::edit(const QString& what, const std::function<Document(const Document&)>& change) {
@@ -52,14 +66,19 @@ void Session::edit(const QString& what, const std::function<Document(const Docum
 
 void Session::undo() {
   if (!canUndo()) return;
-  --now_;
-  show();
+  Document document = document_;
+  if (const auto& seen = history_[now_].seen) document.seen = withChange(document.seen, seen->second, seen->first);
+  document.made = history_[--now_].made;
+  take(std::move(document));
 }
 
 void Session::redo() {
   if (!canRedo()) return;
-  ++now_;
-  show();
+  Document document = document_;
+  const State& next = history_[++now_];
+  if (const auto& seen = next.seen) document.seen = withChange(document.seen, seen->first, seen->second);
+  document.made = next.made;
+  take(std::move(document));
 }
 
 void Session::rebuildAgain() {
@@ -67,12 +86,29 @@ void Session::rebuildAgain() {
   worker_.make(document());
 }
 
-void Session::show() {
-  dimensions_ = DimensionTable(document().dimensions);
+void Session::take(Document document) {
+  const bool sameMade = document.made.sameAs(document_.made);
+  document_ = std::move(document);
+  isSaved_ = saved_ && saved_->made.sameAs(document_.made) && saved_->seen == document_.seen;
   note();
-  rebuildAgain();
-  emit documentChanged();
+  if (sameMade) {
+    emit seenChanged();
+    showSeen();
+  } else {
+    dimensions_ = DimensionTable(document_.made.dimensions);
+    rebuildAgain();
+    emit documentChanged();
+  }
   emit fileChanged();
+}
+
+void Session::showSeen() {
+  if (made_->document.seen == document_.seen) return;
+  auto now = std::make_shared<Made>(*made_);
+  now->document.seen = document_.seen;
+  now->model = std::make_shared<const Model>(shown(*made_->model, document_.seen));
+  made_ = std::move(now);
+  emit modelChanged();
 }
 
 void Session::note() {
@@ -91,18 +127,26 @@ void Session::note() {
 }
 
 void Session::start(const Document& document, const QString& path, bool saved) {
-  history_ = {{document, {}, ++lastNumber_}};
+  history_.clear();
+  history_.emplace_back().made = document.made;
   now_ = 0;
-  firstNumber_ = lastNumber_;
+  ++documentNumber_;
   saved_.reset();
-  if (saved) saved_ = lastNumber_;
+  if (saved) saved_ = document;
+  isSaved_ = saved;
   path_ = path;
-  show();
+  document_ = document;
+  dimensions_ = DimensionTable(document_.made.dimensions);
+  note();
+  rebuildAgain();
+  emit documentChanged();
+  emit fileChanged();
 }
 
 void Session::forgetFile() {
   path_.clear();
   saved_.reset();
+  isSaved_ = false;
   note();
   emit fileChanged();
 }
@@ -111,11 +155,12 @@ QString Session::fileName() const {
   return path_.isEmpty() ? tr("not named yet") : QFileInfo(path_).fileName();
 }
 
-void Session::markSaved(const QString& path, std::uint64_t state) {
+void Session::markSaved(const QString& path, const Document& written, std::uint64_t number) {
   // Another document may have come to the desk since.
-  if (state < firstNumber_) return;
+  if (number != documentNumber_) return;
   path_ = path;
-  saved_ = state;
+  saved_ = written;
+  isSaved_ = written.made.sameAs(document_.made) && written.seen == document_.seen;
   note();
   emit fileChanged();
 }

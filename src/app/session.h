@@ -18,14 +18,15 @@ class Session : public QObject {
  public:
   explicit Session(Worker& worker, QObject* parent = nullptr);
 
-  const Document& document() const { return history_[now_].document; }
+  const Document& document() const { return document_; }
   /// What the view shows: the newest model that is done, perhaps of an earlier document.
   const std::shared_ptr<const Made>& made() const { return made_; }
   bool upToDate() const { return upToDate_; }
   /// The values of the document's dimensions, at once.
   const DimensionTable& dimensions() const { return dimensions_; }
 
-  /// Makes a document the newest one. `what` names the edit for Undo ("Split").
+  /// Makes a document the newest one. `what` names the edit for Undo ("Split"). Where only what is seen changed,
+  /// nothing is rebuilt; where bodies were only shown or hidden, there is nothing to undo either.
   void apply(const Document& document, const QString& what);
   /// As apply(), for an edit that may refuse: its Error goes to failed().
   void edit(const QString& what, const std::function<Document(const Document&)>& change);
@@ -42,40 +43,47 @@ class Session : public QObject {
   void start(const Document& document, const QString& path, bool saved);
   QString path() const { return path_; }
   QString fileName() const;
-  bool saved() const { return saved_ == state(); }
-  bool untouched() const { return path_.isEmpty() && document().steps.empty() && document().dimensions.empty(); }
+  bool saved() const { return isSaved_; }
+  bool untouched() const {
+    return path_.isEmpty() && document().made.steps.empty() && document().made.dimensions.empty();
+  }
   /// Tells this document from every other one that was on the desk.
   /// Changes when another document comes to the desk.
-  std::uint64_t documentNumber() const { return firstNumber_; }
+  std::uint64_t documentNumber() const { return documentNumber_; }
   /// The document has no file any more, and is not saved.
   void forgetFile();
-  std::uint64_t state() const { return history_[now_].number; }
-  /// To be called when the document that was current at `state` is on disk.
-  void markSaved(const QString& path, std::uint64_t state);
+  /// To be called when a document that was on the desk is on disk; `number` was its documentNumber().
+  void markSaved(const QString& path, const Document& written, std::uint64_t number);
 
   Journal* journal() const { return journal_.get(); }
 
  signals:
-  void documentChanged();
+  void documentChanged();  ///< what is made, perhaps also what is seen
+  void seenChanged();      ///< nothing but what is seen
   void modelChanged();
   void fileChanged();
   void failed(const kervo::Error& error);
 
  private:
+  /// One edit, and what it led to.
   struct State {
-    Document document;
+    MadeHalf made;
     QString what;
-    std::uint64_t number = 0;
+    /// What is seen before and after it, where it changed that.
+    std::optional<std::pair<SeenHalf, SeenHalf>> seen;
   };
-  void show();
+  /// Takes a document that the history knows, or need not know.
+  void take(Document document);
+  void showSeen();
   void note();
 
   Worker& worker_;
+  Document document_;
   std::vector<State> history_{State{}};
   std::size_t now_ = 0;
-  std::uint64_t lastNumber_ = 0;
-  std::uint64_t firstNumber_ = 0;  ///< of the document that start() took
-  std::optional<std::uint64_t> saved_ = 0;
+  std::uint64_t documentNumber_ = 0;
+  std::optional<Document> saved_ = Document();  ///< as it is on the disk
+  bool isSaved_ = true;
   bool journalTroubleTold_ = false;
   QString path_;
   DimensionTable dimensions_;

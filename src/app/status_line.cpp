@@ -55,7 +55,7 @@ void StatusLine::hideWork() {
 }
 
 void StatusLine::showPointer(const std::optional<Point>& at) {
-  const std::string& unit = desk_.session.document().unit;
+  const std::string& unit = desk_.session.document().made.unit;
   // −0.001 is not to be −0.00.
   const auto text = [factor = unitNamed(unit).factor](double coordinate) {
     return QString::number(std::round(coordinate / factor * 100) / 100 + 0.0, 'f', 2);

@@ -11,9 +11,8 @@ namespace kervo::app {
 
 namespace {
 
-Step newStep(const Desk& desk, const std::string& kind, std::map<std::string, FieldValue> fields,
-             std::string name = {}) {
-  return Step(desk.session.document().freeId(kind), *allStepKinds().find(kind), std::move(fields), std::move(name));
+Step newStep(const Desk& desk, const std::string& kind, std::map<std::string, FieldValue> fields) {
+  return Step(desk.session.document().freeId(kind), *allStepKinds().find(kind), std::move(fields));
 }
 
 /// The plane that the selection means, if any: a planar face or a plane's step.
@@ -51,7 +50,7 @@ std::vector<BodyId> wholeBodies(const Desk& desk) {
 }
 
 Expression inUnit(const Desk& desk, double millimetres) {
-  const Unit unit = unitNamed(desk.session.document().unit);
+  const Unit unit = unitNamed(desk.session.document().made.unit);
   return Expression(formatNumber(std::round(millimetres / unit.factor * 1e6) / 1e6) + " " + std::string(unit.name));
 }
 
@@ -90,18 +89,19 @@ void startDrawing(Desk& desk, AfterDrawing after) {
     if (plane->kind == PlanePick::Kind::OnFace)
       name = "Drawing on " + faceName(plane->face, *desk.session.made()->model);
   }
-  const Step step = newStep(desk, "drawing", std::move(fields), name);
-  desk.trial.begin(step, [&desk, after, id = step.id()] {
+  const Step step = newStep(desk, "drawing", std::move(fields));
+  const auto then = [&desk, after, id = step.id()] {
     desk.selection.setStep(id);
     if (after == AfterDrawing::Cut) startCut(desk);
-  });
+  };
+  desk.trial.begin(step, then, name);
 }
 
 StepId drawingToCutWith(const Desk& desk) {
   const Document& document = desk.session.document();
   if (const auto step = document.find(desk.selection.step()); step && step->kind().key() == "drawing")
     return step->id();
-  for (auto step = document.steps.rbegin(); step != document.steps.rend(); ++step)
+  for (auto step = document.made.steps.rbegin(); step != document.made.steps.rend(); ++step)
     if ((*step)->kind().key() == "drawing" && stepsThatRead(document, (*step)->id()).empty()) return (*step)->id();
   return {};
 }
@@ -215,7 +215,7 @@ void toggleGroup(Desk& desk, const StepId& id) {
         if (!open) return document.withReplaced(step->switched(false));
         const Document closed = document.withReplaced(step->switched(true));
         // Members may have been changed by steps that now stand behind it.
-        return stepsThatRead(document, id).empty() ? withStepMoved(closed, id, closed.steps.size()) : closed;
+        return stepsThatRead(document, id).empty() ? withStepMoved(closed, id, closed.made.steps.size()) : closed;
       });
 }
 
@@ -227,10 +227,9 @@ void toggleHoleMaker(Desk& desk) {
   desk.session.edit(makes ? QObject::tr("Hole-maker") : QObject::tr("No hole-maker"), [&](const Document& document) {
     Document result = document;
     for (const BodyId& body : bodies) {
-      BodySettings settings;
-      if (const auto known = result.bodies.find(body); known != result.bodies.end()) settings = known->second;
-      settings.holeMaker = makes;
-      result = result.withBody(body, settings);
+      BodyTreatment treatment = result.treatmentOf(body);
+      treatment.holeMaker = makes;
+      result = result.withBody(body, treatment);
     }
     return result;
   });

@@ -4,6 +4,8 @@
 #include <stdexcept>
 #include <utility>
 
+#include "model/shown.h"
+
 namespace kervo::app {
 
 namespace {
@@ -14,7 +16,7 @@ Dimensionality dimensionOf(FieldType type) {
 
 double evaluated(const FieldSpec& field, const Expression& expression, const Document& document,
                  const DimensionTable& dimensions) {
-  const double value = expression.evaluateAs(dimensionOf(field.type), unitNamed(document.unit),
+  const double value = expression.evaluateAs(dimensionOf(field.type), unitNamed(document.made.unit),
                                              [&](const std::string& name) { return dimensions.lookup(name); });
   if (field.rule == NumberRule::Positive && value <= 0)
     throw Error("must be more than zero", field.label, "Write a larger value");
@@ -52,7 +54,7 @@ Trial::Trial(Session& session, Worker& worker, QObject* parent) : QObject(parent
     const auto was = result->document.find(step_->id());
     // Of older values: the newer ones are on their way.
     if (!wanted || !was || wanted->fields() != was->fields()) return;
-    result_ = result;
+    take(result);
     upToDate_ = true;
     emit tried();
     if (std::exchange(makeWhenTried_, false)) makeIt();
@@ -69,11 +71,39 @@ Trial::Trial(Session& session, Worker& worker, QObject* parent) : QObject(parent
     if (!isNew_ && !session_.document().find(step_->id())) return putBack();
     tryIt();
   });
+  connect(&session_, &Session::seenChanged, this, &Trial::followSeen);
 }
 
-void Trial::begin(const Step& step, std::function<void()> then) {
+void Trial::take(const std::shared_ptr<const Tried>& result) {
+  const SeenHalf seen = document().seen;
+  result_ = result;
+  if (result->document.seen == seen) return;
+  auto again = std::make_shared<Tried>(*result);
+  again->document.seen = seen;
+  again->before = std::make_shared<const Model>(shown(*result->before, seen));
+  again->after = std::make_shared<const Model>(shown(*result->after, seen));
+  result_ = std::move(again);
+}
+
+void Trial::followSeen() {
+  if (!step_) return;
+  const auto& names = session_.document().seen.steps;
+  const auto known = names.find(step_->id());
+  const std::string name = known == names.end() ? std::string() : known->second;
+  if (!isNew_ && name != nameInList_) {
+    name_ = nameInList_ = name;
+    emit renamed();
+  }
+  if (!result_) return;
+  take(result_);
+  emit tried();
+}
+
+void Trial::begin(const Step& step, std::function<void()> then, std::string name) {
   if (step_) putBack();
   step_ = step;
+  name_ = std::move(name);
+  nameInList_.clear();
   isNew_ = true;
   then_ = std::move(then);
   result_.reset();
@@ -86,6 +116,9 @@ void Trial::edit(const StepId& id) {
   if (!step) return;
   if (step_) putBack();
   step_ = step->switched(true);
+  const auto& names = session_.document().seen.steps;
+  const auto known = names.find(id);
+  name_ = nameInList_ = known == names.end() ? std::string() : known->second;
   isNew_ = false;
   then_ = {};
   result_.reset();
@@ -101,7 +134,7 @@ const Step& Trial::step() const {
 Document Trial::document() const {
   const Document& now = session_.document();
   if (!step_) return now;
-  return isNew_ ? now.withStep(*step_) : now.withReplaced(*step_);
+  return (isNew_ ? now.withStep(*step_) : now.withReplaced(*step_)).withStepNamed(step_->id(), name_);
 }
 
 void Trial::setField(const std::string& key, const FieldValue& value) {
@@ -144,7 +177,7 @@ void Trial::accept(const Offer& offer) {
 void Trial::setName(const QString& name) {
   if (!step_) return;
   const std::string text = name.trimmed().toStdString();
-  step_ = step_->named(text == step_->kind().label() ? std::string() : text);
+  name_ = text == step_->kind().label() ? std::string() : text;
 }
 
 void Trial::tryIt() {
@@ -174,7 +207,7 @@ void Trial::makeIt() {
   }
   const Document result = document();
   const StepId id = step_->id();
-  const QString what = QString::fromStdString(step_->name());
+  const QString what = QString::fromStdString(name());
   const std::function<void()> then = then_;
   step_.reset();
   result_.reset();

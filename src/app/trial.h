@@ -25,8 +25,10 @@ class Trial : public QObject {
   bool upToDate() const { return upToDate_; }
   bool wasStopped() const { return stopped_; }
 
-  /// Puts a new step on the Bench. `then` is called when it was made.
-  void begin(const Step& step, std::function<void()> then = {});
+  /// What the step is called.
+  const std::string& name() const { return name_.empty() ? step().kind().label() : name_; }
+  /// Puts a new step on the Bench. `then` is called when it was made. An empty name: called like its kind.
+  void begin(const Step& step, std::function<void()> then = {}, std::string name = {});
   /// Brings a step of the Cut list back.
   void edit(const StepId& id);
   void setField(const std::string& key, const FieldValue& value);
@@ -54,17 +56,23 @@ class Trial : public QObject {
  signals:
   void opened();  ///< another step is on the Bench
   void closed();
-  void edited();  ///< a field changed
-  void tried();   ///< there is a new result
+  void edited();   ///< a field changed
+  void tried();    ///< there is a new result, or it is seen otherwise
+  void renamed();  ///< in the Cut list
   void made(kervo::StepId id);
   void refused(const kervo::Error& error);
 
  private:
   void tryIt();
+  /// Takes a result, seen as things are seen now.
+  void take(const std::shared_ptr<const Tried>& result);
+  void followSeen();
 
   Session& session_;
   Worker& worker_;
   std::optional<Step> step_;
+  std::string name_;
+  std::string nameInList_;  ///< what the document calls the step
   bool isNew_ = false;
   bool upToDate_ = false;
   bool stopped_ = false;

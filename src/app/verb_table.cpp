@@ -46,7 +46,7 @@ struct Asked {
     const auto step = desk.session.document().find(desk.selection.step());
     return step && (!kind || step->kind().key() == kind);
   }
-  bool emptyDocument() const { return desk.session.document().steps.empty(); }
+  bool emptyDocument() const { return desk.session.document().made.steps.empty(); }
 };
 
 void addFileVerbs(std::vector<Verb>& verbs, MainWindow& w) {
@@ -152,7 +152,8 @@ void addEditVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                    [&desk] {
                      const auto bodies = desk.selection.bodies();
                      const Body* body = bodies.empty() ? nullptr : desk.session.made()->model->find(bodies.front());
-                     return body && body->shielded ? QString("Unshield the body") : QString("Shield the body");
+                     const QString which = bodies.size() > 1 ? "bodies" : "body";
+                     return (body && body->shielded ? QString("Unshield the %1") : QString("Shield the %1")).arg(which);
                    }});
   verbs.push_back({"place", "Place bodies", MenuPlace::Edit, "place", QKeySequence("Ctrl+P"),
                    "Move, turn, align, scale; also as copies", [&desk] { startPlace(desk); },
@@ -188,7 +189,13 @@ void addEditVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                    }});
   verbs.push_back({"hide", "Show or hide bodies", MenuPlace::Edit, "eye", QKeySequence("Ctrl+H"), "",
                    [&w] { w.bodies().toggleVisible(); }, [&desk] { return !desk.selection.bodies().empty(); },
-                   [is] { return is.body(); }, [] { return QString("Hide the body"); }});
+                   [is] { return is.body(); },
+                   [&desk] {
+                     const auto bodies = desk.selection.bodies();
+                     const Body* body = bodies.empty() ? nullptr : desk.session.made()->model->find(bodies.front());
+                     const QString which = bodies.size() > 1 ? "bodies" : "body";
+                     return (body && !body->visible ? QString("Show the %1") : QString("Hide the %1")).arg(which);
+                   }});
   verbs.push_back({"color",
                    "Colour of bodies …",
                    MenuPlace::Edit,
@@ -262,7 +269,7 @@ void addStepVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                    },
                    [&desk] {
                      const auto step = desk.session.document().find(drawingToCutWith(desk));
-                     return step ? QString("Cut with %1").arg(QString::fromStdString(step->name())) : QString("Cut");
+                     return step ? QString("Cut with %1").arg(stepName(desk, *step)) : QString("Cut");
                    }});
   verbs.push_back(
       {"split", "Split", MenuPlace::Cut, "split", QKeySequence("Ctrl+Shift+B"),

@@ -54,7 +54,7 @@ void MainWindow::showDifferences(const QString& name, const std::vector<Document
 }
 
 void MainWindow::askWallLimit() {
-  const auto& known = desk_.session.document().wallLimit;
+  const auto& known = desk_.session.document().seen.wallLimit;
   bool given = false;
   const QString text =
       QInputDialog::getText(this, tr("Limit for walls"),
@@ -73,7 +73,7 @@ void MainWindow::askWallLimit() {
                                   "Limit for walls", "Write a length"));
   desk_.session.edit(tr("Limit for walls"), [&](const Document& document) {
     Document changed = document;
-    changed.wallLimit = text.isEmpty() ? std::nullopt : std::optional(limit);
+    changed.seen.wallLimit = text.isEmpty() ? std::nullopt : std::optional(limit);
     return changed;
   });
 }

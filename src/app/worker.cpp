@@ -21,9 +21,9 @@ double secondsSince(std::chrono::steady_clock::time_point start) {
 /// The steps up to one, with or without it.
 Document upTo(const Document& document, const StepId& step, bool with) {
   Document result = document;
-  for (std::size_t i = 0; i < result.steps.size(); ++i)
-    if (result.steps[i]->id() == step) {
-      result.steps.resize(with ? i + 1 : i);
+  for (std::size_t i = 0; i < result.made.steps.size(); ++i)
+    if (result.made.steps[i]->id() == step) {
+      result.made.steps.resize(with ? i + 1 : i);
       break;
     }
   return result;
@@ -266,17 +266,9 @@ std::shared_ptr<Tried> Worker::tryNow(const Job& job, Progress& progress) {
 namespace {
 
 /// The thinnest wall beside the faces that the cut made, over all bodies that it touched.
-void measureWall(Tried& tried, const DimensionTable& dimensions, Progress& progress) {
+void measureWall(Tried& tried, Progress& progress) {
   const auto& result = tried.report().result;
   if (!result || !result->audit.cuts) return;
-  if (const auto& limit = tried.document.wallLimit) {
-    try {
-      tried.wallLimit = limit->evaluateAs(lengthDimension, unitNamed(tried.document.unit),
-                                          [&](const std::string& name) { return dimensions.lookup(name); });
-    } catch (const Error& error) {
-      tried.laterTrouble.push_back(std::string("the limit for walls has no value: ") + error.happened());
-    }
-  }
   std::map<BodyId, std::vector<Shape>> after;
   for (const Piece& piece : result->pieces)
     if (piece.kept) after[piece.from].push_back(piece.shape);
@@ -301,12 +293,12 @@ std::shared_ptr<Tried> Worker::completed(const Tried& tried, Progress& progress)
   std::vector<Picture> pictures = result->pieces;
   for (const auto& [body, picture] : result->picturesAfter) pictures.push_back(picture);
   inParallel(pictures.size(), [&](std::size_t i) { pictures[i]->prepareForPicks(); });
-  const Model whole = rebuild(tried.document, memo_, progress);
+  const Model whole = rebuild(tried.document.made, memo_, progress);
   for (std::size_t i = result->after->steps.size(); i < whole.steps.size(); ++i)
-    if (const auto& error = whole.steps[i].error)
-      result->laterTrouble.push_back("\"" + whole.steps[i].name + "\": " + error->happened());
+    if (const auto& cause = whole.steps[i].cause)
+      result->laterTrouble.emplace_back(whole.steps[i].id, cause->happened());
   for (const auto& [body, picture] : picturesFor(whole.bodies, progress)) result->wholePictures.push_back(picture);
-  measureWall(*result, whole.dimensions, progress);
+  measureWall(*result, progress);
   result->complete = true;
   return result;
 }

@@ -39,12 +39,11 @@ struct Tried {
   std::shared_ptr<const Model> after;   ///< up to and with the step
   std::map<BodyId, Picture> picturesBefore;
   std::map<BodyId, Picture> picturesAfter;
-  std::vector<Picture> pieces;            ///< of the report's pieces, in their order
-  std::vector<Picture> wholePictures;     ///< of all steps' bodies, once `complete`
-  std::vector<std::string> laterTrouble;  ///< steps after it that fail then
-  std::optional<Wall> wall;               ///< the thinnest beside the cut, once `complete`
-  double wallLimit = 0;                   ///< mm; 0 for none
-  bool complete = false;                  ///< the steps after it are made as well
+  std::vector<Picture> pieces;                               ///< of the report's pieces, in their order
+  std::vector<Picture> wholePictures;                        ///< of all steps' bodies, once `complete`
+  std::vector<std::pair<StepId, std::string>> laterTrouble;  ///< steps after it that fail then, and why
+  std::optional<Wall> wall;                                  ///< the thinnest beside the cut, once `complete`
+  bool complete = false;                                     ///< the steps after it are made as well
   double seconds = 0;
 
   const StepReport& report() const { return after->steps.back(); }

@@ -37,8 +37,8 @@ int run(const std::string& path) {
   if (std::filesystem::is_directory(path)) return checkFolder(path);
   if (!isDocumentFile(path)) throw UsageError("give a .kervo document, a document.json, or the folder of a journal");
   const Document document = readDocument(path, allStepKinds(), progress());
-  out() << path << ": " << counted(document.steps.size(), "step") << ", "
-        << counted(document.shapes.size(), "stored shape") << ", all readable\n";
+  out() << path << ": " << counted(document.made.steps.size(), "step") << ", "
+        << counted(document.made.shapes.size(), "stored shape") << ", all readable\n";
   return done;
 }
 

@@ -29,7 +29,7 @@ FileContents contentsOf(const Options& options) {
   const Model model = rebuild(document, memo, progress());
   for (const StepReport& step : model.steps)
     if (step.error) throw *step.error;
-  return {bodiesOf(model), document.unit};
+  return {bodiesOf(model), document.made.unit};
 }
 
 int run(const Options& options) {
@@ -49,7 +49,7 @@ int run(const Options& options) {
       for (const std::string& flaw : flawsIn(body, Search::Quick, progress())) note(flaw, "damaged");
     Document document;
     const auto unit = findUnit(contents.unit);
-    if (unit && unit->dimension == lengthDimension) document.unit = contents.unit;
+    if (unit && unit->dimension == lengthDimension) document.made.unit = contents.unit;
     writeDocument(
         options.output,
         withBroughtIn(document, contents, std::filesystem::path(options.input).filename().string(), allStepKinds()),

@@ -47,23 +47,24 @@ int documentInfo(const Options& options) {
   if (options.json) {
     Json root;
     root["file"] = options.file;
-    root["unit"] = document.unit;
+    root["unit"] = document.made.unit;
     addBodies(root, bodies);
     root["steps"] = Json::array();
     for (const StepReport& step : model.steps) root["steps"].push_back(stepJson(step, model, false));
     root["dimensions"] = dimensionsJson(document, model.dimensions);
     print(root);
   } else {
-    printBodies(document.unit, bodies);
+    printBodies(document.made.unit, bodies);
     out() << "steps: " << model.steps.size() << "\n";
     for (const StepReport& step : model.steps)
       out() << "  " << step.id << ": " << step.name << ", " << nameOf(step.state) << "\n";
-    out() << "dimensions: " << document.dimensions.size() << "\n";
-    for (std::size_t i = 0; i < document.dimensions.size(); ++i) {
+    out() << "dimensions: " << document.made.dimensions.size() << "\n";
+    for (std::size_t i = 0; i < document.made.dimensions.size(); ++i) {
       const auto& value = model.dimensions.value(i);
       const auto& error = model.dimensions.error(i);
-      out() << "  " << document.dimensions[i].name << " = " << document.dimensions[i].expression.text() << " → "
-            << (value   ? format(*value, unitNamed(document.unit))
+      out() << "  " << document.made.dimensions[i].name << " = " << document.made.dimensions[i].expression.text()
+            << " → "
+            << (value   ? format(*value, unitNamed(document.made.unit))
                 : error ? error->happened()
                         : "")
             << "\n";

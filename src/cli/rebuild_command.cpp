@@ -28,11 +28,11 @@ Document withSettings(Document document, const std::vector<std::string>& setting
     if (equals == std::string::npos || equals == 0)
       throw UsageError("--set needs NAME=EXPRESSION, not \"" + setting + "\"");
     const std::string name = setting.substr(0, equals);
-    const bool known = std::any_of(document.dimensions.begin(), document.dimensions.end(),
+    const bool known = std::any_of(document.made.dimensions.begin(), document.made.dimensions.end(),
                                    [&](const DimensionRow& row) { return row.name == name; });
     if (!known) {
       std::string names;
-      for (const DimensionRow& row : document.dimensions) names += (names.empty() ? "" : ", ") + row.name;
+      for (const DimensionRow& row : document.made.dimensions) names += (names.empty() ? "" : ", ") + row.name;
       throw UsageError("--set: the document has no dimension \"" + name +
                        "\"; it has: " + (names.empty() ? "none" : names));
     }
@@ -80,7 +80,7 @@ void write(const std::string& path, const Document& document, const Model& model
   if (isDocumentFile(path))
     writeDocument(path, document, progress());
   else
-    writeBodiesTo(path, bodiesOf(model), document.unit);
+    writeBodiesTo(path, bodiesOf(model), document.made.unit);
 }
 
 int run(const Options& options) {
@@ -100,7 +100,7 @@ int run(const Options& options) {
   if (options.json) {
     Json root;
     root["file"] = options.document;
-    root["unit"] = document.unit;
+    root["unit"] = document.made.unit;
     root["steps"] = Json::array();
     for (const StepReport& step : model.steps) root["steps"].push_back(stepJson(step, model, true));
     root["dimensions"] = dimensionsJson(document, model.dimensions);
@@ -112,7 +112,7 @@ int run(const Options& options) {
   }
   for (const StepReport& step : model.steps)
     if (step.error) std::cerr << "kervo-cli: " << step.error->what() << "\n";
-  for (std::size_t i = 0; i < document.dimensions.size(); ++i)
+  for (std::size_t i = 0; i < document.made.dimensions.size(); ++i)
     if (const auto& error = model.dimensions.error(i)) std::cerr << "kervo-cli: " << error->what() << "\n";
   if (model.failed() && !options.outputs.empty()) {
     std::cerr << "kervo-cli: nothing was written, since a step failed\n";

@@ -105,12 +105,12 @@ Json stepJson(const StepReport& step, const Model& model, bool full) {
 }
 
 Json dimensionsJson(const Document& document, const DimensionTable& table) {
-  const Unit unit = unitNamed(document.unit);
+  const Unit unit = unitNamed(document.made.unit);
   Json result = Json::array();
-  for (std::size_t i = 0; i < document.dimensions.size(); ++i) {
+  for (std::size_t i = 0; i < document.made.dimensions.size(); ++i) {
     Json row;
-    row["name"] = document.dimensions[i].name;
-    row["expression"] = document.dimensions[i].expression.text();
+    row["name"] = document.made.dimensions[i].name;
+    row["expression"] = document.made.dimensions[i].expression.text();
     const auto& value = table.value(i);
     if (value) {
       const std::string text = format(*value, unit);

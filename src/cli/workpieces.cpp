@@ -19,7 +19,7 @@ FileContents contentsOf(const std::string& path) {
   if (!isDocumentFile(path)) return readBodiesFrom(path);
   const Document document = readDocument(path, allStepKinds(), progress());
   Memo memo;
-  return {bodiesOf(rebuild(document, memo, progress())), document.unit};
+  return {bodiesOf(rebuild(document, memo, progress())), document.made.unit};
 }
 
 }  // namespace
@@ -37,7 +37,7 @@ BodyId Workpieces::bring(const FileBody& body) {
   FileContents one;
   one.bodies = {body};
   document_ = withBroughtIn(document_, one, body.name, allStepKinds());
-  return document_.steps.back()->id();
+  return document_.made.steps.back()->id();
 }
 
 std::vector<BodyId> Workpieces::add(const std::string& spec) {
@@ -104,7 +104,7 @@ StepRun runStep(const Workpieces& pieces, const Step& step, const std::vector<Bo
   run.report = run.model.steps.back();
   for (const Body& body : run.model.bodies)
     if (std::find(hidden.begin(), hidden.end(), body.id) == hidden.end())
-      run.bodies.push_back({body.name, body.shape, body.color, body.layer});
+      run.bodies.push_back(fileBodyOf(body, run.model));
   return run;
 }
 

@@ -27,11 +27,10 @@ TEST_F(ByKeys, CombineSubtractsWithClearanceAndKeepsTheCutter) {
 }
 
 TEST_F(ByKeys, UnionNamesWhatDoesNotTouch) {
-  const auto called = [](const Step& step, const char* name) {
-    return Step(step.id(), step.kind(), step.fields(), name);
-  };
-  start(documentOf({called(plate(), "Plate"), called(post(), "Post"),
-                    called(block("far", "5", "5", "5", {"200", "0", "0"}), "Far")}));
+  start(documentOf({plate(), post(), block("far", "5", "5", "5", {"200", "0", "0"})})
+            .withStepNamed("plate", "Plate")
+            .withStepNamed("post", "Post")
+            .withStepNamed("far", "Far"));
   key(Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
   chooseByKeys("Verb", "union");
   pickByKeys("Stock", {body("plate"), body("post"), body("far")});

@@ -367,7 +367,7 @@ TEST_F(CutFamily, LimitForWallsIsTold) {
   Document document =
       documentOf({plate(), drawing("d", test::onFace("plate", "plate:top"), {circle("c", "44", "0", "4")}),
                   step("c", "cut", {{"profiles", allOf("d")}})});
-  document.wallLimit = Expression("3 mm");
+  document.seen.wallLimit = Expression("3 mm");
   start(document);
   window->desk().trial.edit("c");
   settle();

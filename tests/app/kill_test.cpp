@@ -41,7 +41,7 @@ int lastBeforeKill(const QStringList& arguments, std::mt19937& random) {
 }
 
 double kerfOf(const Document& document) {
-  return QString::fromStdString(document.dimensions.back().expression.text()).remove(" mm").toDouble();
+  return QString::fromStdString(document.made.dimensions.back().expression.text()).remove(" mm").toDouble();
 }
 
 TEST(Kills, NoEditIsLost) {

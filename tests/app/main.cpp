@@ -56,7 +56,7 @@ int saveUntilKilled(const char* path) {
   for (int i = 1;; ++i) {
     kervo::Progress progress;
     kervo::Document document;
-    document.dimensions.push_back({"kerf", kervo::Expression(std::to_string(i) + " mm")});
+    document.made.dimensions.push_back({"kerf", kervo::Expression(std::to_string(i) + " mm")});
     kervo::writeDocument(path, document, progress);
     std::printf("%d\n", i);
     std::fflush(stdout);

@@ -56,7 +56,7 @@ TEST_F(DeskTest, HistoryGoesBackAndForthAndForgetsWhatWasUndone) {
 
 TEST_F(DeskTest, SavedIsAPlaceInTheHistory) {
   apply(blockOf("1"));
-  desk.session.markSaved("/tmp/a.kervo", desk.session.state());
+  desk.session.markSaved("/tmp/a.kervo", desk.session.document(), desk.session.documentNumber());
   EXPECT_TRUE(desk.session.saved());
   apply(blockOf("2"));
   EXPECT_FALSE(desk.session.saved());
@@ -74,19 +74,111 @@ TEST_F(DeskTest, SavedIsAPlaceInTheHistory) {
 TEST_F(DeskTest, SavedIsTheDocumentThatWasWritten) {
   apply(blockOf("1"));
   apply(blockOf("2"));
-  const auto beingWritten = desk.session.state();
+  const Document beingWritten = desk.session.document();
+  const auto old = desk.session.documentNumber();
   desk.session.undo();
   apply(blockOf("7"));
-  desk.session.markSaved("/tmp/a.kervo", beingWritten);
+  desk.session.markSaved("/tmp/a.kervo", beingWritten, old);
   EXPECT_FALSE(desk.session.saved()) << "another document is on the disk";
   ASSERT_NE(desk.session.journal(), nullptr);
   EXPECT_TRUE(std::filesystem::exists(desk.session.journal()->folder() / "edits.jsonl"));
   // A document that came to the desk while the old one was written keeps its own name.
-  const auto old = desk.session.state();
   desk.session.start(documentOf({block("c", "1", "1", "1")}), "/tmp/c.kervo", false);
-  desk.session.markSaved("/tmp/a.kervo", old);
+  desk.session.markSaved("/tmp/a.kervo", beingWritten, old);
   EXPECT_EQ(desk.session.path(), "/tmp/c.kervo");
   EXPECT_FALSE(desk.session.saved());
+}
+
+TEST_F(DeskTest, WhatIsSeenRebuildsNothingAndRestartsNoTrial) {
+  apply(documentOf({block("a", "10", "10", "10"), block("b", "10", "10", "10", {"50", "0", "0"})}));
+  desk.trial.begin(
+      step("cut", "split", {{"stock", bodies({"a"})}, {"cutters", cutBy("xy")}, {"offset", Expression("4 mm")}}));
+  settle();
+  int rebuilt = 0, tried = 0;
+  QObject::connect(&desk.worker, &app::Worker::made, [&] { ++rebuilt; });
+  QObject::connect(&desk.worker, &app::Worker::tried, [&] { ++tried; });
+  const auto made = desk.session.made();
+  const auto result = desk.trial.result();
+  const Document& now = desk.session.document();
+  apply(now.withLook("a", {"Rail", Color{1, 0, 0}, "steel", {}, 7850.0}));
+  apply(now.withLook("b", {.visible = false}));
+  apply(now.withStepNamed("b", "Post"));
+  EXPECT_EQ(rebuilt, 0);
+  EXPECT_EQ(tried, 0);
+  EXPECT_TRUE(desk.trial.upToDate());
+  const Model& model = *desk.session.made()->model;
+  EXPECT_EQ(model.find("a")->name, "Rail");
+  EXPECT_EQ(model.find("a")->color, (Color{1, 0, 0}));
+  EXPECT_FALSE(model.find("b")->visible);
+  EXPECT_EQ(model.steps[1].name, "Post");
+  EXPECT_EQ(desk.trial.result()->after->find("a/front")->name, "Rail, front");
+  EXPECT_FALSE(desk.trial.result()->after->find("b")->visible);
+  // Nothing but names and looks is new.
+  EXPECT_EQ(desk.session.made()->pictures, made->pictures);
+  EXPECT_EQ(desk.trial.result()->pieces, result->pieces);
+  EXPECT_EQ(model.steps[0].result, made->model->steps[0].result);
+}
+
+TEST_F(DeskTest, UndoGoesThroughWhatIsMadeAndKeepsWhatIsSeen) {
+  apply(blockOf("1"), "one");
+  apply(blockOf("2"), "two");
+  apply(desk.session.document().withLook("b", {.visible = false}), "hide");
+  EXPECT_EQ(desk.session.undoText(), "two") << "showing and hiding is not an edit to be undone";
+  apply(desk.session.document().withLook("b", {.name = "Rail", .visible = false}), "rename");
+  desk.session.undo();
+  settle();
+  EXPECT_EQ(desk.session.made()->model->find("b")->name, "Block");
+  EXPECT_FALSE(desk.session.made()->model->find("b")->visible);
+  desk.session.undo();
+  settle();
+  EXPECT_NEAR(volumeOf("b"), 100, 1e-9);
+  EXPECT_FALSE(desk.session.made()->model->find("b")->visible) << "what is seen is the newest";
+  desk.session.redo();
+  desk.session.redo();
+  settle();
+  EXPECT_NEAR(volumeOf("b"), 200, 1e-9);
+  EXPECT_EQ(desk.session.made()->model->find("b")->name, "Rail");
+  EXPECT_FALSE(desk.session.canRedo());
+}
+
+TEST_F(DeskTest, HidingABodyIsSaved) {
+  apply(blockOf("1"));
+  const auto save = [&] {
+    desk.session.markSaved("/tmp/a.kervo", desk.session.document(), desk.session.documentNumber());
+  };
+  save();
+  apply(desk.session.document().withLook("b", {.visible = false}));
+  EXPECT_FALSE(desk.session.saved());
+  save();
+  EXPECT_TRUE(desk.session.saved());
+}
+
+// A body is hidden while its document is rebuilt: the model that comes then hides it.
+TEST_F(DeskTest, WhatIsSeenMeanwhileIsSeenInTheNextModel) {
+  apply(blockOf("1"));
+  desk.session.apply(desk.session.document().withReplaced(block("b", "10", "10", "7")), "higher");
+  desk.session.apply(desk.session.document().withLook("b", {.visible = false}), "hide");
+  settle();
+  EXPECT_NEAR(volumeOf("b"), 700, 1e-9);
+  EXPECT_FALSE(desk.session.made()->model->find("b")->visible);
+}
+
+TEST_F(DeskTest, RenamedStepOnTheBenchHasItsNewNameThere) {
+  apply(blockOf("1"));
+  desk.trial.edit("b");
+  settle();
+  desk.trial.setField("height", Expression("3 mm"));
+  apply(desk.session.document().withStepNamed("b", "Rail"));
+  EXPECT_EQ(desk.trial.name(), "Rail");
+  desk.trial.setName("Post");
+  settle();
+  desk.trial.makeIt();
+  settle();
+  EXPECT_EQ(desk.session.made()->model->steps[0].name, "Post");
+  EXPECT_NEAR(volumeOf("b"), 300, 1e-9);
+  desk.session.undo();
+  settle();
+  EXPECT_EQ(desk.session.made()->model->steps[0].name, "Rail");
 }
 
 TEST_F(DeskTest, RefusedEditChangesNothingAndIsTold) {
@@ -95,7 +187,7 @@ TEST_F(DeskTest, RefusedEditChangesNothingAndIsTold) {
   QObject::connect(&desk.session, &app::Session::failed, [&] { ++told; });
   desk.session.edit("bad", [](const Document& document) { return document.withoutStep("nobody"); });
   EXPECT_EQ(told, 1);
-  EXPECT_EQ(desk.session.document().steps.size(), 1u);
+  EXPECT_EQ(desk.session.document().made.steps.size(), 1u);
 }
 
 TEST_F(DeskTest, OnlyTheNewestDocumentIsShown) {
@@ -124,10 +216,10 @@ TEST_F(DeskTest, TrialShowsTheNewestValuesAndMakingItComputesNothing) {
   ASSERT_TRUE(desk.trial.upToDate());
   EXPECT_NEAR(desk.trial.result()->report().result->pieces[0].volume, 100, 1e-6);
   EXPECT_TRUE(desk.trial.result()->complete);
-  EXPECT_EQ(desk.session.document().steps.size(), 1u);
+  EXPECT_EQ(desk.session.document().made.steps.size(), 1u);
   desk.trial.makeIt();
   settle();
-  EXPECT_EQ(desk.session.document().steps.size(), 2u);
+  EXPECT_EQ(desk.session.document().made.steps.size(), 2u);
   for (const StepReport& report : desk.session.made()->model->steps) EXPECT_TRUE(report.fromMemo) << report.id;
 }
 
@@ -152,7 +244,7 @@ TEST_F(DeskTest, FailedTrialIsRefusedWithItsReason) {
   EXPECT_NE(refused[0].find("nothing is divided"), std::string::npos);
   EXPECT_TRUE(desk.trial.active());
   desk.trial.putBack();
-  EXPECT_EQ(desk.session.document().steps.size(), 1u);
+  EXPECT_EQ(desk.session.document().made.steps.size(), 1u);
 }
 
 TEST_F(DeskTest, OfferChangesTheFieldsAndPiecesAreChosenByName) {
@@ -266,9 +358,9 @@ TEST_F(DeskTest, HiddenBodiesAndUsedDrawingsAreNotShown) {
                                   drawing("used", onFace("b", "b:top"), {circle("k", "20", "15", "3")}),
                                   step("bore", "cut", {{"profiles", allOf("used")}, {"stock", bodies({"b"})}}),
                                   drawing("free", onFace("b", "b:top"), {circle("k", "10", "15", "3")})});
-  BodySettings hidden;
+  BodyLook hidden;
   hidden.visible = false;
-  apply(document.withBody("c", hidden));
+  apply(document.withLook("c", hidden));
   const Scene scene = app::sceneOf(*desk.session.made());
   EXPECT_EQ(scene.bodies.size(), 1u);
   EXPECT_EQ(scene.lines.size(), 1u);
@@ -317,7 +409,7 @@ TEST(SizesAsText, SuitTheirSize) {
 
 TEST(FieldProblems, AreToldInTheFieldsOwnWords) {
   const Document document = documentOf({}, {{"wall", Expression("3 mm")}});
-  const DimensionTable table(document.dimensions);
+  const DimensionTable table(document.made.dimensions);
   const FieldSpec depth{.key = "depth", .label = "Depth", .type = FieldType::Length, .rule = NumberRule::Positive};
   EXPECT_EQ(app::problemOf(depth, Expression("wall * 2"), document, table), "");
   EXPECT_EQ(app::problemOf(depth, Expression("-1"), document, table), "must be more than zero");

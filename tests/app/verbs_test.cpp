@@ -114,7 +114,8 @@ TEST_F(Verbs, StepNameIsEditedOnTheBench) {
   key(Qt::Key_Return, Qt::ControlModifier);
   typeInto(named<QLineEdit>("Name of the step"), "Saw in two");
   key(Qt::Key_Return);
-  EXPECT_EQ(window->desk().session.document().find("halves")->name(), "Saw in two");
+  const Document& document = window->desk().session.document();
+  EXPECT_EQ(document.nameOf(*document.find("halves")), "Saw in two");
 }
 
 TEST_F(Verbs, PiecesLightUpInTheView) {

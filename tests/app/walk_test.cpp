@@ -92,20 +92,20 @@ TEST_F(Walk, WrongFieldSaysWhatIsWrongAndCannotBeMade) {
   chooseFrom(named<QComboBox>("To"), "distance");
   typeInto(named<QLineEdit>("Depth"), "-3 mm");
   EXPECT_EQ(named<QLineEdit>("Depth")->accessibleDescription(), "must be more than zero");
-  const auto steps = window->desk().session.document().steps.size();
+  const auto steps = window->desk().session.document().made.steps.size();
   key(Qt::Key_Return);
   EXPECT_TRUE(window->desk().trial.active());
-  EXPECT_EQ(window->desk().session.document().steps.size(), steps);
+  EXPECT_EQ(window->desk().session.document().made.steps.size(), steps);
   typeInto(named<QLineEdit>("Depth"), "nothing + 3 mm");
   EXPECT_TRUE(named<QLineEdit>("Depth")->accessibleDescription().contains("nothing"));
 }
 
 TEST_F(Walk, EscapePutsTheStepBack) {
   drawCircleOnFront();
-  const auto steps = window->desk().session.document().steps.size();
+  const auto steps = window->desk().session.document().made.steps.size();
   key(Qt::Key_Escape);
   EXPECT_FALSE(window->desk().trial.active());
-  EXPECT_EQ(window->desk().session.document().steps.size(), steps);
+  EXPECT_EQ(window->desk().session.document().made.steps.size(), steps);
   EXPECT_TRUE(window->desk().session.saved());
 }
 
@@ -243,10 +243,10 @@ TEST_F(Walk, ShapesOfADocumentAreReadByTheReaderFirst) {
   window->files().reader().setLimit(0);
   open(document);
   EXPECT_TRUE(window->message().text().contains("took longer")) << window->message().text().toStdString();
-  EXPECT_EQ(window->desk().session.document().steps.size(), demoSteps) << "the demo is still there";
+  EXPECT_EQ(window->desk().session.document().made.steps.size(), demoSteps) << "the demo is still there";
   window->files().reader().setLimit(60);
   open(document);
-  EXPECT_EQ(window->desk().session.document().steps.size(), 1u);
+  EXPECT_EQ(window->desk().session.document().made.steps.size(), 1u);
   EXPECT_EQ(model().bodies.size(), 3u);
   // Now they are known: the reader is not needed any more, not even by the next window.
   restart();
@@ -266,7 +266,7 @@ TEST_F(Walk, AShapeThatCannotBeReadLeavesTheWindowAsItIs) {
   openDemo();
   open((folder / "document.json").string());
   EXPECT_TRUE(window->message().text().contains("bad.brep")) << window->message().text().toStdString();
-  EXPECT_EQ(window->desk().session.document().steps.size(), demoSteps);
+  EXPECT_EQ(window->desk().session.document().made.steps.size(), demoSteps);
 }
 
 /// How many processes of that name this one started and has not seen end.

@@ -316,7 +316,7 @@ TEST_F(WindowPanels, WorkSurvivesACrash) {
   ASSERT_TRUE(window->message().isVisible());
   EXPECT_TRUE(window->message().text().contains("mast-clamp.kervo")) << window->message().text().toStdString();
   click(button("Recover"));
-  EXPECT_EQ(window->desk().session.document().dimensions.back().expression.text(), "5 mm");
+  EXPECT_EQ(window->desk().session.document().made.dimensions.back().expression.text(), "5 mm");
   EXPECT_LT(volume("clamp/front"), 83571 - 1000);
   EXPECT_FALSE(window->desk().session.saved());
   EXPECT_EQ(window->desk().session.fileName(), "mast-clamp.kervo");
@@ -400,7 +400,7 @@ class TwoWindows : public WindowTest {
   }
   std::string onDisk(const QString& path, const std::string& dimension) {
     Progress progress;
-    for (const DimensionRow& row : readDocument(path.toStdString(), allStepKinds(), progress).dimensions)
+    for (const DimensionRow& row : readDocument(path.toStdString(), allStepKinds(), progress).made.dimensions)
       if (row.name == dimension) return row.expression.text();
     return {};
   }
@@ -472,7 +472,7 @@ TEST_F(TwoWindows, AChangeOnTheDiskIsNoticedWhileItIsOpen) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return says("was changed on the disk by another program"); }, 10'000));
   click(button("Open what is there"));
   std::string wall;
-  for (const DimensionRow& row : window->desk().session.document().dimensions)
+  for (const DimensionRow& row : window->desk().session.document().made.dimensions)
     if (row.name == "wall") wall = row.expression.text();
   EXPECT_EQ(wall, "9 mm");
 }
@@ -552,12 +552,12 @@ TEST_F(WindowPanels, RecoveringAsksAboutUnsavedEditsFirst) {
 TEST(DrivenBy, NamesWhatDrivesAStepAndTakesItBack) {
   const Step block = test::block("b", "width", "2 * width", "40 mm");
   EXPECT_EQ(app::drivenBy(block), QString("width × 2 * width × 40 mm"));
-  const Step changed = app::withDrivenBy(block, "10 × 20 × 30");
+  const Step changed = app::withDrivenBy(block, "Block", "10 × 20 × 30");
   EXPECT_EQ(std::get<Expression>(changed.value("depth")).text(), "20");
-  EXPECT_THROW(app::withDrivenBy(block, "10 × 20"), Error);
+  EXPECT_THROW(app::withDrivenBy(block, "Block", "10 × 20"), Error);
   const Step combine = step("c", "combine");
   EXPECT_EQ(app::drivenBy(combine), "subtract");
-  EXPECT_THROW(app::withDrivenBy(combine, "glue"), Error);
+  EXPECT_THROW(app::withDrivenBy(combine, "Combine", "glue"), Error);
 }
 
 }  // namespace

@@ -70,7 +70,7 @@ inline RegionPick allOf(const std::string& drawing) {
 
 inline Document documentOf(const std::vector<Step>& steps, const std::vector<DimensionRow>& dimensions = {}) {
   Document document;
-  document.dimensions = dimensions;
+  document.made.dimensions = dimensions;
   for (const Step& one : steps) document = document.withStep(one);
   return document;
 }

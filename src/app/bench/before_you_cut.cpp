@@ -227,8 +227,10 @@ void BeforeYouCut::showReport(const Tried& tried) {
   if (report.result) showAudit(*report.result, tried);
   showOffers(report);
   showWall(tried);
-  for (const std::string& trouble : tried.laterTrouble)
-    line(tr("later step fails: %1").arg(QString::fromStdString(trouble)), Tone::Caution);
+  for (const auto& [id, cause] : tried.laterTrouble)
+    if (const auto step = tried.document.find(id))
+      line(tr("later step fails: \"%1\": %2").arg(stepName(desk_, *step), QString::fromStdString(cause)),
+           Tone::Caution);
 }
 
 void BeforeYouCut::showOffers(const StepReport& report) {
@@ -246,15 +248,28 @@ void BeforeYouCut::showOffers(const StepReport& report) {
   }
 }
 
+double BeforeYouCut::wallLimit() {
+  const Document& document = desk_.session.document();
+  if (!document.seen.wallLimit) return 0;
+  try {
+    return document.seen.wallLimit->evaluateAs(
+        lengthDimension, unitNamed(document.made.unit),
+        [&](const std::string& name) { return desk_.session.dimensions().lookup(name); });
+  } catch (const Error& error) {
+    line(tr("the limit for walls has no value: %1").arg(QString::fromStdString(error.happened())), Tone::Caution);
+    return 0;
+  }
+}
+
 void BeforeYouCut::showWall(const Tried& tried) {
   if (!tried.wall) return;
-  const QString size = lengthText(tried.wall->thickness, desk_.session.document().unit);
-  if (tried.wallLimit > 0 && tried.wall->thickness < tried.wallLimit)
-    line(tr("thinnest wall %1, under the limit of %2")
-             .arg(size, lengthText(tried.wallLimit, desk_.session.document().unit)),
+  const double limit = wallLimit();
+  const QString size = lengthText(tried.wall->thickness, desk_.session.document().made.unit);
+  if (limit > 0 && tried.wall->thickness < limit)
+    line(tr("thinnest wall %1, under the limit of %2").arg(size, lengthText(limit, desk_.session.document().made.unit)),
          Tone::Caution);
   else
-    line(tr("thinnest wall %1").arg(size), tried.wallLimit > 0 ? Tone::Good : Tone::Plain);
+    line(tr("thinnest wall %1").arg(size), limit > 0 ? Tone::Good : Tone::Plain);
 }
 
 void BeforeYouCut::showAudit(const StepResult& result, const Tried& tried) {

@@ -43,6 +43,8 @@ class BeforeYouCut : public QWidget {
   void showReport(const Tried& tried);
   void showAudit(const StepResult& result, const Tried& tried);
   void showOffers(const StepReport& report);
+  /// In mm; 0 for none. Says so if it has no value.
+  double wallLimit();
   void showWall(const Tried& tried);
   QString namesOf(const std::vector<BodyId>& bodies) const;
 

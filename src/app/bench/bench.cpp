@@ -47,6 +47,7 @@ Bench::Bench(Desk& desk, const std::vector<Verb>& verbs, QWidget* parent)
 
   connect(name_, &QLineEdit::textEdited, &desk_.trial, &Trial::setName);
   connect(&desk_.trial, &Trial::opened, this, &Bench::showStep);
+  connect(&desk_.trial, &Trial::renamed, this, [this] { name_->setText(QString::fromStdString(desk_.trial.name())); });
   connect(&desk_.trial, &Trial::closed, this, &Bench::showOffers);
   connect(&desk_.trial, &Trial::edited, this, &Bench::refreshFields);
   connect(&desk_.trial, &Trial::tried, this, &Bench::refreshFields);
@@ -55,6 +56,7 @@ Bench::Bench(Desk& desk, const std::vector<Verb>& verbs, QWidget* parent)
   };
   connect(&desk_.selection, &Selection::changed, this, offersIfIdle);
   connect(&desk_.session, &Session::modelChanged, this, offersIfIdle);
+  connect(&desk_.session, &Session::seenChanged, this, offersIfIdle);
   connect(&desk_.session, &Session::documentChanged, this, [this, offersIfIdle] {
     if (desk_.trial.active())
       refreshFields();
@@ -112,14 +114,14 @@ void Bench::showOffers() {
   const auto& picks = desk_.selection.picks();
   if (!desk_.selection.step().empty()) {
     const auto step = desk_.session.document().find(desk_.selection.step());
-    note = step ? tr("%1 is selected").arg(QString::fromStdString(step->name())) : QString();
+    note = step ? tr("%1 is selected").arg(stepName(desk_, *step)) : QString();
   } else if (picks.size() == 1 && desk_.shownModel) {
-    note = describe(picks.front(), *desk_.shownModel, desk_.shownPictures, desk_.session.document().unit);
+    note = describe(picks.front(), *desk_.shownModel, desk_.shownPictures, desk_.session.document().made.unit);
   } else if (!picks.empty()) {
     note = tr("%1 selected").arg(countText(picks));
   } else {
-    note = desk_.session.document().steps.empty() ? tr("start with a body")
-                                                  : tr("pick something in the view, or start here");
+    note = desk_.session.document().made.steps.empty() ? tr("start with a body")
+                                                       : tr("pick something in the view, or start here");
   }
   note_->setText(note);
   if (hadKeyboard) focusFirst();
@@ -224,7 +226,7 @@ void Bench::showStep() {
     if (child->focusPolicy() != Qt::NoFocus) child->installEventFilter(this);
   pages_->addWidget(step_);
   pages_->setCurrentWidget(step_);
-  name_->setText(QString::fromStdString(step.name()));
+  name_->setText(QString::fromStdString(desk_.trial.name()));
   name_->setMinimumWidth(std::min(name_->maximumWidth(), name_->fontMetrics().horizontalAdvance(name_->text()) + 24));
   name_->setCursorPosition(0);
   name_->installEventFilter(this);

@@ -147,7 +147,7 @@ QString CuttersField::nameOf(const CutterPick& cutter) const {
       return bodyName(desk_, cutter.body);
     case CutterPick::Kind::Drawing: {
       const auto step = document.find(cutter.drawing.drawing);
-      return QString::fromStdString(step ? step->name() : cutter.drawing.drawing.text());
+      return step ? stepName(desk_, *step) : QString::fromStdString(cutter.drawing.drawing);
     }
   }
   return {};
@@ -213,9 +213,9 @@ void CuttersField::fill(QMenu& menu) {
   offer(tr("Through three corners …"), PlanePick::Kind::Points);
   offer(tr("Across an edge or a turned face …"), PlanePick::Kind::Across);
   menu.addSeparator();
-  for (const auto& step : desk_.session.document().steps) {
+  for (const auto& step : desk_.session.document().made.steps) {
     if (step->id() == desk_.trial.step().id()) break;
-    const QString name = QString::fromStdString(step->name());
+    const QString name = stepName(desk_, *step);
     if (step->kind().key() == "plane")
       add(&menu, name, CutterPick::of(PlanePick{PlanePick::Kind::OfStep, step->id(), {}}));
     if (step->kind().key() == "drawing") add(&menu, name, CutterPick::of(RegionPick{step->id(), true, {}}));

@@ -127,7 +127,7 @@ QString bodyName(const Desk& desk, const BodyId& id) {
   if (name.isEmpty()) name = nameIn(*desk.session.made()->model);
   if (name.isEmpty()) {
     const auto step = id.root() == id ? desk.session.document().find(id.step()) : nullptr;
-    name = QString::fromStdString(step ? step->name() : id.text());
+    name = step ? stepName(desk, *step) : QString::fromStdString(id);
   }
   return name;
 }
@@ -145,7 +145,7 @@ QString valueHint(const FieldSpec& field, const Expression& expression, const De
   const auto value = valueOf(field, expression, desk.session.document(), desk.session.dimensions());
   if (!value) return {};
   if (field.type == FieldType::Length || field.type == FieldType::Placement)
-    return "= " + lengthText(*value, desk.session.document().unit);
+    return "= " + lengthText(*value, desk.session.document().made.unit);
   if (field.type == FieldType::Angle)
     return QStringLiteral("= %1°").arg(withoutRounding(*value / unitNamed("deg").factor), 0, 'f', 2);
   return QStringLiteral("= %1").arg(withoutRounding(*value), 0, 'g', 6);

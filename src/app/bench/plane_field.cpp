@@ -18,7 +18,7 @@ QString planeName(const PlanePick& plane, const Desk& desk) {
       return standardPlaneName(plane.name);
     case PlanePick::Kind::OfStep: {
       const auto step = desk.session.document().find(plane.name);
-      return QString::fromStdString(step ? step->name() : plane.name);
+      return step ? stepName(desk, *step) : QString::fromStdString(plane.name);
     }
     case PlanePick::Kind::OnFace:
       return faceName(desk, plane.face);
@@ -72,10 +72,9 @@ void PlaneField::refresh() {
   };
   for (const char* plane : {"xy", "xz", "yz"}) add({PlanePick::Kind::Standard, plane, {}}, standardPlaneName(plane));
   const Document& document = desk_.session.document();
-  for (const auto& step : document.steps) {
+  for (const auto& step : document.made.steps) {
     if (step->id() == desk_.trial.step().id()) break;
-    if (step->kind().key() == "plane")
-      add({PlanePick::Kind::OfStep, step->id(), {}}, QString::fromStdString(step->name()));
+    if (step->kind().key() == "plane") add({PlanePick::Kind::OfStep, step->id(), {}}, stepName(desk_, *step));
   }
   if (now.kind >= PlanePick::Kind::OnFace) add(now, planeName(now, desk_));
   list_->addItem(tr("a face …"));

@@ -77,7 +77,7 @@ bool PointsField::isEmpty() const {
 void PointsField::refresh() {
   QStringList names;
   for (const PointReference& point : valueAs<std::vector<PointReference>>()) {
-    const QString at = point.sample ? placeText(*point.sample, desk_.session.document().unit) : tr("corner");
+    const QString at = point.sample ? placeText(*point.sample, desk_.session.document().made.unit) : tr("corner");
     names << tr("%1 of %2").arg(at, bodyName(desk_, point.body));
   }
   showChips(names);
@@ -110,7 +110,7 @@ void PointsField::fill(QMenu& menu) {
     QMenu* corners = menu.addMenu(bodyName(desk_, id));
     for (std::size_t i = 0; i < picture->corners.size() && i < mostListed; ++i) {
       const Corner& corner = picture->corners[i];
-      QAction* action = corners->addAction(placeText(corner.point, desk_.session.document().unit));
+      QAction* action = corners->addAction(placeText(corner.point, desk_.session.document().made.unit));
       connect(action, &QAction::triggered, this, [this, reference = referenceTo(id, corner)] { toggle(reference); });
     }
   }

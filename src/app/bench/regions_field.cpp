@@ -42,11 +42,11 @@ void RegionsField::refresh() {
   const auto& pick = valueAs<RegionPick>();
   ids_.clear();
   drawings_->clear();
-  for (const auto& step : desk_.session.document().steps) {
+  for (const auto& step : desk_.session.document().made.steps) {
     if (step->id() == desk_.trial.step().id()) break;
     if (step->kind().key() != "drawing") continue;
     ids_.push_back(step->id());
-    drawings_->addItem(QString::fromStdString(step->name()));
+    drawings_->addItem(stepName(desk_, *step));
   }
   const auto found = std::find(ids_.begin(), ids_.end(), pick.drawing);
   drawings_->setCurrentIndex(found == ids_.end() ? -1 : static_cast<int>(found - ids_.begin()));

@@ -20,16 +20,21 @@ QColor qt(const Color& color) {
   return QColor::fromRgbF(float(color.red), float(color.green), float(color.blue));
 }
 
-}  // namespace
-
-void changeBody(Desk& desk, const BodyId& id, const QString& what, const std::function<void(BodySettings&)>& change) {
+/// Changes how bodies are seen, all in one edit.
+void changeLooks(Desk& desk, const std::vector<BodyId>& bodies, const QString& what,
+                 const std::function<void(BodyLook&)>& change) {
   desk.session.edit(what, [&](const Document& document) {
-    BodySettings settings;
-    if (const auto known = document.bodies.find(id); known != document.bodies.end()) settings = known->second;
-    change(settings);
-    return document.withBody(id, settings);
+    Document result = document;
+    for (const BodyId& id : bodies) {
+      BodyLook look = result.lookOf(id);
+      change(look);
+      result.seen.bodies[id] = std::move(look);
+    }
+    return result;
   });
 }
+
+}  // namespace
 
 BodiesModel::BodiesModel(Desk& desk, QObject* parent) : QAbstractTableModel(parent), desk_(desk) {
   connect(&desk_.session, &Session::modelChanged, this, [this] {
@@ -112,7 +117,7 @@ bool BodiesModel::setData(const QModelIndex& index, const QVariant& value, int r
   const Body* body = bodyAt(index.row());
   const std::string name = value.toString().trimmed().toStdString();
   if (role != Qt::EditRole || !body || name.empty() || name == body->name) return false;
-  changeBody(desk_, body->id, tr("Rename body"), [&](BodySettings& settings) { settings.name = name; });
+  changeLooks(desk_, {body->id}, tr("Rename body"), [&](BodyLook& look) { look.name = name; });
   return true;
 }
 
@@ -159,11 +164,12 @@ BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bod
   connect(model_, &QAbstractItemModel::modelReset, this, &BodiesPanel::showState);
   connect(layer_, &QLineEdit::editingFinished, this, [this] {
     const std::string layer = layer_->text().trimmed().toStdString();
-    for (const BodyId& id : desk_.selection.bodies()) {
+    std::vector<BodyId> others = desk_.selection.bodies();
+    std::erase_if(others, [&](const BodyId& id) {
       const Body* body = desk_.session.made()->model->find(id);
-      if (!body || body->layer == layer) continue;
-      changeBody(desk_, id, tr("Layer"), [&](BodySettings& settings) { settings.layer = layer; });
-    }
+      return !body || body->layer == layer;
+    });
+    changeLooks(desk_, others, tr("Layer"), [&](BodyLook& look) { look.layer = layer; });
   });
   connect(sheet_, &QWidget::customContextMenuRequested, this, [this](QPoint at) {
     if (!sheet_->indexAt(at).isValid()) return;
@@ -190,39 +196,46 @@ void BodiesPanel::act(const QModelIndex& index) {
   if (index.column() == BodiesModel::Swatch) chooseColor();
 }
 
+const Body* BodiesPanel::first() const {
+  const auto bodies = desk_.selection.bodies();
+  return bodies.empty() ? nullptr : desk_.session.made()->model->find(bodies.front());
+}
+
+QString BodiesPanel::nameOfSelected() const {
+  const auto count = desk_.selection.bodies().size();
+  return count > 1 ? tr("%1 bodies").arg(count) : first() ? QString::fromStdString(first()->name) : QString();
+}
+
 void BodiesPanel::toggleVisible() {
-  for (const BodyId& id : desk_.selection.bodies())
-    if (const Body* body = desk_.session.made()->model->find(id)) {
-      const bool visible = !body->visible;
-      changeBody(desk_, id,
-                 visible ? tr("Show %1").arg(QString::fromStdString(body->name))
-                         : tr("Hide %1").arg(QString::fromStdString(body->name)),
-                 [&](BodySettings& settings) { settings.visible = visible; });
-    }
+  if (!first()) return;
+  const bool visible = !first()->visible;
+  changeLooks(desk_, desk_.selection.bodies(), (visible ? tr("Show %1") : tr("Hide %1")).arg(nameOfSelected()),
+              [&](BodyLook& look) { look.visible = visible; });
 }
 
 void BodiesPanel::toggleShield() {
-  for (const BodyId& id : desk_.selection.bodies())
-    if (const Body* body = desk_.session.made()->model->find(id)) {
-      const bool shielded = !body->shielded;
-      changeBody(desk_, id,
-                 shielded ? tr("Shield %1").arg(QString::fromStdString(body->name))
-                          : tr("Unshield %1").arg(QString::fromStdString(body->name)),
-                 [&](BodySettings& settings) { settings.shielded = shielded; });
-    }
+  if (!first()) return;
+  const bool shielded = !first()->shielded;
+  desk_.session.edit((shielded ? tr("Shield %1") : tr("Unshield %1")).arg(nameOfSelected()),
+                     [&](const Document& document) {
+                       Document result = document;
+                       for (const BodyId& id : desk_.selection.bodies()) {
+                         BodyTreatment treatment = result.treatmentOf(id);
+                         treatment.shielded = shielded;
+                         result.made.bodies[id] = treatment;
+                       }
+                       return result;
+                     });
 }
 
 void BodiesPanel::chooseColor() {
-  const auto bodies = desk_.selection.bodies();
-  const Body* first = bodies.empty() ? nullptr : desk_.session.made()->model->find(bodies.front());
-  if (!first) return;
-  const QColor chosen = QColorDialog::getColor(qt(bodyColor(*first)), window(),
-                                               tr("Colour of %1").arg(QString::fromStdString(first->name)));
+  if (!first()) return;
+  const QColor chosen =
+      QColorDialog::getColor(qt(bodyColor(*first())), window(), tr("Colour of %1").arg(nameOfSelected()));
   if (!chosen.isValid()) return;
-  for (const BodyId& id : bodies)
-    changeBody(desk_, id, tr("Colour"), [&](BodySettings& settings) {
-      settings.color = Color{chosen.redF(), chosen.greenF(), chosen.blueF()};
-    });
+  changeLooks(desk_, desk_.selection.bodies(), tr("Colour"), [&](BodyLook& look) {
+    look.color = Color{chosen.redF(), chosen.greenF(), chosen.blueF()};
+  });
 }
 
 void BodiesPanel::renameSelected() {
@@ -247,14 +260,13 @@ void BodiesPanel::showState() {
   sheet_->selectionModel()->select(rows, QItemSelectionModel::ClearAndSelect);
   following_ = false;
 
-  const auto bodies = desk_.selection.bodies();
-  const Body* first = bodies.empty() ? nullptr : desk_.session.made()->model->find(bodies.front());
-  details_->setVisible(first != nullptr);
-  if (first && !layer_->hasFocus()) layer_->setText(QString::fromStdString(first->layer));
+  const Body* body = first();
+  details_->setVisible(body != nullptr);
+  if (body && !layer_->hasFocus()) layer_->setText(QString::fromStdString(body->layer));
   // What was picked in the view is found in a long list, once the details have taken their room from it.
-  if (first && !sheet_->hasFocus())
+  if (body && !sheet_->hasFocus())
     QMetaObject::invokeMethod(
-        sheet_, [this, row = model_->rowOf(first->id)] { sheet_->scrollTo(model_->index(row, BodiesModel::Name)); },
+        sheet_, [this, row = model_->rowOf(body->id)] { sheet_->scrollTo(model_->index(row, BodiesModel::Name)); },
         Qt::QueuedConnection);
 }
 

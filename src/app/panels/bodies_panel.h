@@ -42,6 +42,10 @@ class BodiesPanel : public Panel {
   /// Selects the bodies whose rows are selected.
   void takeRows();
   void act(const QModelIndex& index);
+  /// The first of the selected bodies; null if none is.
+  const Body* first() const;
+  /// "Hide Lid" or "Hide 3 bodies".
+  QString nameOfSelected() const;
   void showState();
 
   Desk& desk_;
@@ -51,8 +55,5 @@ class BodiesPanel : public Panel {
   QWidget* details_;
   bool following_ = false;
 };
-
-/// Changes what a person set on a body.
-void changeBody(Desk& desk, const BodyId& id, const QString& what, const std::function<void(BodySettings&)>& change);
 
 }  // namespace kervo::app

@@ -43,6 +43,7 @@ CutListModel::CutListModel(Desk& desk, QObject* parent) : QAbstractTableModel(pa
     if (rowCount() > 0) emit dataChanged(index(0, 0), index(rowCount() - 1, columnCount_ - 1));
   };
   connect(&desk_.session, &Session::modelChanged, this, repaint);
+  connect(&desk_.session, &Session::seenChanged, this, repaint);
   connect(&desk_.session, &Session::modelChanged, this,
           [this] { emit headerDataChanged(Qt::Horizontal, Volume, Volume); });
   connect(&desk_.trial, &Trial::opened, this, repaint);
@@ -50,17 +51,17 @@ CutListModel::CutListModel(Desk& desk, QObject* parent) : QAbstractTableModel(pa
 }
 
 int CutListModel::rowCount(const QModelIndex&) const {
-  return static_cast<int>(desk_.session.document().steps.size());
+  return static_cast<int>(desk_.session.document().made.steps.size());
 }
 
 StepId CutListModel::stepAt(int row) const {
-  const auto& steps = desk_.session.document().steps;
+  const auto& steps = desk_.session.document().made.steps;
   return row >= 0 && static_cast<std::size_t>(row) < steps.size() ? steps[static_cast<std::size_t>(row)]->id()
                                                                   : StepId();
 }
 
 int CutListModel::rowOf(const StepId& id) const {
-  const auto& steps = desk_.session.document().steps;
+  const auto& steps = desk_.session.document().made.steps;
   for (std::size_t i = 0; i < steps.size(); ++i)
     if (steps[i]->id() == id) return static_cast<int>(i);
   return -1;
@@ -83,7 +84,7 @@ QVariant CutListModel::data(const QModelIndex& index, int role) const {
         case Number:
           return index.row() + 1;
         case Name:
-          return QString::fromStdString(step->name());
+          return stepName(desk_, *step);
         case DrivenBy:
           return drivenBy(*step);
         case Volume:
@@ -96,7 +97,7 @@ QVariant CutListModel::data(const QModelIndex& index, int role) const {
           return {};
       }
     case Qt::EditRole:
-      return index.column() == DrivenBy ? QVariant(drivenBy(*step)) : QVariant(QString::fromStdString(step->name()));
+      return index.column() == DrivenBy ? QVariant(drivenBy(*step)) : QVariant(stepName(desk_, *step));
     case Qt::ForegroundRole:
       if (!step->on() || index.column() == Number) return QBrush(look().dim);
       if (failed) return QBrush(look().vermilion);
@@ -150,12 +151,11 @@ bool CutListModel::setData(const QModelIndex& index, const QVariant& value, int 
   const QString text = value.toString().trimmed();
   if (!step || text == data(index, Qt::EditRole).toString()) return false;
   const bool name = index.column() == Name;
-  desk_.session.edit(name ? tr("Rename") : tr("Change %1").arg(QString::fromStdString(step->name())),
-                     [&](const Document& document) {
-                       if (!name) return document.withReplaced(withDrivenBy(*step, text));
-                       const std::string own = text.toStdString();
-                       return document.withReplaced(step->named(own == step->kind().label() ? std::string() : own));
-                     });
+  desk_.session.edit(name ? tr("Rename") : tr("Change %1").arg(stepName(desk_, *step)), [&](const Document& document) {
+    if (!name) return document.withReplaced(withDrivenBy(*step, document.nameOf(*step), text));
+    const std::string own = text.toStdString();
+    return document.withStepNamed(step->id(), own == step->kind().label() ? std::string() : own);
+  });
   return true;
 }
 

@@ -115,7 +115,7 @@ void CutListPanel::showMenu(QPoint at) {
 void switchStep(Desk& desk, const StepId& id) {
   const auto step = desk.session.document().find(id);
   if (!step) return;
-  const QString name = QString::fromStdString(step->name());
+  const QString name = stepName(desk, *step);
   desk.session.edit(step->on() ? QObject::tr("Switch off %1").arg(name) : QObject::tr("Switch on %1").arg(name),
                     [&](const Document& document) { return document.withReplaced(step->switched(!step->on())); });
 }
@@ -123,18 +123,18 @@ void switchStep(Desk& desk, const StepId& id) {
 void deleteStep(Desk& desk, const StepId& id) {
   const auto step = desk.session.document().find(id);
   if (!step) return;
-  desk.session.edit(QObject::tr("Delete %1").arg(QString::fromStdString(step->name())),
+  desk.session.edit(QObject::tr("Delete %1").arg(stepName(desk, *step)),
                     [&](const Document& document) { return document.withoutStep(id); });
 }
 
 void moveStep(Desk& desk, const StepId& id, int direction) {
-  const auto& steps = desk.session.document().steps;
+  const auto& steps = desk.session.document().made.steps;
   for (std::size_t i = 0; i < steps.size(); ++i) {
     if (steps[i]->id() != id) continue;
     if ((direction < 0 && i == 0) || (direction > 0 && i + 1 == steps.size())) return;
-    return desk.session.edit(
-        QObject::tr("Move %1").arg(QString::fromStdString(steps[i]->name())),
-        [&](const Document& document) { return withStepMoved(document, id, direction < 0 ? i - 1 : i + 1); });
+    return desk.session.edit(QObject::tr("Move %1").arg(stepName(desk, *steps[i])), [&](const Document& document) {
+      return withStepMoved(document, id, direction < 0 ? i - 1 : i + 1);
+    });
   }
 }
 

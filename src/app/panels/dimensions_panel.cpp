@@ -34,12 +34,12 @@ DimensionsModel::DimensionsModel(Desk& desk, QObject* parent) : QAbstractTableMo
 }
 
 int DimensionsModel::rowCount(const QModelIndex&) const {
-  return static_cast<int>(desk_.session.document().dimensions.size());
+  return static_cast<int>(desk_.session.document().made.dimensions.size());
 }
 
 QVariant DimensionsModel::data(const QModelIndex& index, int role) const {
   const auto row = static_cast<std::size_t>(index.row());
-  const auto& dimensions = desk_.session.document().dimensions;
+  const auto& dimensions = desk_.session.document().made.dimensions;
   if (row >= dimensions.size()) return {};
   const auto& error = desk_.session.dimensions().error(row);
   const auto& value = desk_.session.dimensions().value(row);
@@ -48,7 +48,7 @@ QVariant DimensionsModel::data(const QModelIndex& index, int role) const {
     case Qt::EditRole:
       if (index.column() == Name) return QString::fromStdString(dimensions[row].name);
       if (index.column() == Is) return QString::fromStdString(dimensions[row].expression.text());
-      return value ? valueText(*value, desk_.session.document().unit) : tr("no value");
+      return value ? valueText(*value, desk_.session.document().made.unit) : tr("no value");
     case Qt::ForegroundRole:
       if (error) return QBrush(look().vermilion);
       return index.column() == Value ? QVariant(QBrush(look().dim)) : QVariant();
@@ -78,7 +78,7 @@ Qt::ItemFlags DimensionsModel::flags(const QModelIndex& index) const {
 
 bool DimensionsModel::setData(const QModelIndex& index, const QVariant& value, int role) {
   const auto row = static_cast<std::size_t>(index.row());
-  const auto& dimensions = desk_.session.document().dimensions;
+  const auto& dimensions = desk_.session.document().made.dimensions;
   const std::string text = value.toString().trimmed().toStdString();
   if (role != Qt::EditRole || row >= dimensions.size() || text.empty()) return false;
   const std::string name = dimensions[row].name;
@@ -127,13 +127,13 @@ DimensionsPanel::DimensionsPanel(Desk& desk, QWidget* parent)
 void DimensionsPanel::addDimension() {
   setFolded(false);
   std::string name = "size";
-  const auto& dimensions = desk_.session.document().dimensions;
+  const auto& dimensions = desk_.session.document().made.dimensions;
   const auto taken = [&] {
     return std::any_of(dimensions.begin(), dimensions.end(), [&](const DimensionRow& row) { return row.name == name; });
   };
   for (int number = 1; taken(); ++number) name = "size" + std::to_string(number);
   desk_.session.edit(tr("Add a dimension"), [&](const Document& document) {
-    return document.withDimension(name, Expression("10 " + document.unit));
+    return document.withDimension(name, Expression("10 " + document.made.unit));
   });
   const QModelIndex added = model_->index(model_->rowCount() - 1, DimensionsModel::Name);
   sheet_->setFocus();
@@ -162,7 +162,7 @@ void DimensionsPanel::removeSelected() {
 }
 
 void DimensionsPanel::showTrouble() {
-  const auto& dimensions = desk_.session.document().dimensions;
+  const auto& dimensions = desk_.session.document().made.dimensions;
   setNote(dimensions.empty() ? tr("none yet") : QString());
   QStringList lines;
   for (std::size_t row = 0; row < dimensions.size(); ++row)

@@ -88,7 +88,7 @@ bool drivenByEditable(const Step& step) {
   return !drivingFields(step).empty() || onlyCurve(step);
 }
 
-Step withDrivenBy(const Step& step, const QString& text) {
+Step withDrivenBy(const Step& step, const std::string& name, const QString& text) {
   const auto fields = drivingFields(step);
   if (fields.empty()) {
     for (const FieldSpec& field : step.kind().fields()) {
@@ -98,11 +98,11 @@ Step withDrivenBy(const Step& step, const QString& text) {
       changed.front().numbers.back() = Expression(text.trimmed().toStdString());
       return step.with(field.key, changed);
     }
-    throw Error("this step is not driven by one value", step.name(), "Double-click it to edit it on the Bench");
+    throw Error("this step is not driven by one value", name, "Double-click it to edit it on the Bench");
   }
   const QStringList parts = fields.size() == 1 ? QStringList{text} : text.split(QChar(0xd7));
   if (parts.size() != static_cast<qsizetype>(fields.size()))
-    throw Error("\"" + step.name() + "\" is driven by " + std::to_string(fields.size()) + " values, not " +
+    throw Error("\"" + name + "\" is driven by " + std::to_string(fields.size()) + " values, not " +
                     std::to_string(parts.size()),
                 "Driven by", "Write them with × between: " + drivenByLabel(step).toStdString());
   Step result = step;
@@ -116,8 +116,7 @@ Step withDrivenBy(const Step& step, const QString& text) {
     if (std::find(choices.begin(), choices.end(), part) == choices.end()) {
       std::string list;
       for (const std::string& choice : choices) list += (list.empty() ? "" : ", ") + choice;
-      throw Error("\"" + part + "\" is none of the choices of " + fields[i]->label, step.name(),
-                  "Write one of: " + list);
+      throw Error("\"" + part + "\" is none of the choices of " + fields[i]->label, name, "Write one of: " + list);
     }
     result = result.with(fields[i]->key, part);
   }

@@ -14,6 +14,6 @@ QString drivenByLabel(const Step& step);
 /// True if the text can be edited in place.
 bool drivenByEditable(const Step& step);
 /// The step with an edited text. Throws Error if it has another number of parts, or names no choice.
-Step withDrivenBy(const Step& step, const QString& text);
+Step withDrivenBy(const Step& step, const std::string& name, const QString& text);
 
 }  // namespace kervo::app

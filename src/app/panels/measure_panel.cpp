@@ -87,7 +87,7 @@ void MeasurePanel::sizeRows(const std::vector<Shape>& shapes) {
     if (extent.box) box.add(*extent.box);
   }
   if (!unknown.empty()) askForBoxes(unknown);
-  const std::string& unit = desk_.session.document().unit;
+  const std::string& unit = desk_.session.document().made.unit;
   const Vector size = box.high - box.low;
   for (const auto& [name, length] : {std::pair(tr("Size x"), size.x), {tr("Size y"), size.y}, {tr("Size z"), size.z}})
     row(name, all ? lengthText(length, unit) : failed ? tr("not known") : tr("…"));
@@ -136,7 +136,7 @@ void MeasurePanel::measureFaces() {
   if (!a || !b) return;
   const double cosine = std::clamp(dot(a->normal, b->normal), -1.0, 1.0);
   if (std::abs(cosine) > 1 - 1e-12)
-    row(tr("Distance"), lengthText(std::abs(a->signedDistance(b->origin)), desk_.session.document().unit));
+    row(tr("Distance"), lengthText(std::abs(a->signedDistance(b->origin)), desk_.session.document().made.unit));
   else
     row(tr("Angle"), tr("%1°").arg(180 / 3.14159265358979323846 * std::acos(-cosine), 0, 'f', 2));
 }
@@ -149,7 +149,7 @@ void MeasurePanel::measureEdges() {
     const auto& all = picture->second->edges;
     if (static_cast<std::size_t>(pick.index) < all.size()) length += all[static_cast<std::size_t>(pick.index)].length();
   }
-  row(tr("Length"), lengthText(length, desk_.session.document().unit));
+  row(tr("Length"), lengthText(length, desk_.session.document().made.unit));
 }
 
 }  // namespace kervo::app

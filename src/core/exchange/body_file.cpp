@@ -81,16 +81,25 @@ Document withBroughtIn(const Document& document, const FileContents& contents, c
     // Equal shapes share one key, and a key never stands for another shape.
     const std::string bytes = shapeToBytes(body.shape);
     const std::string key = Hasher().add(bytes).key().text();
-    result.shapes.try_emplace(key, body.shape);
+    result.made.shapes.try_emplace(key, body.shape);
     brought.push_back({key, body.name, body.color, body.layer, faceColors(body.shape)});
   }
   std::map<std::string, FieldValue> fields{{"source", source}, {"unit", contents.unit}, {"bodies", std::move(brought)}};
   return result.withStep(Step(result.freeId("import"), *kinds.find("bring-in"), std::move(fields)));
 }
 
+FileBody fileBodyOf(const Body& body, const Model& model) {
+  const auto colorOf = [&](const BodyId& id) {
+    const auto found = model.everShown.find(id);
+    return found == model.everShown.end() ? std::nullopt : found->second.color;
+  };
+  return {body.name, withShownColors(body.shape, colorOf), body.color, body.layer};
+}
+
 std::vector<FileBody> bodiesOf(const Model& model) {
   std::vector<FileBody> result;
-  for (const Body& body : model.bodies) result.push_back({body.name, body.shape, body.color, body.layer});
+  result.reserve(model.bodies.size());
+  for (const Body& body : model.bodies) result.push_back(fileBodyOf(body, model));
   return result;
 }
 

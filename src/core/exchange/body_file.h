@@ -16,7 +16,7 @@ namespace kervo {
 /// A body as a file holds it.
 struct FileBody {
   std::string name;
-  Shape shape;  ///< its faces may have colours of their own
+  Shape shape;  ///< its faces may have colours of their own, none like another body's
   std::optional<Color> color;
   std::string layer;
   std::optional<double> statedVolume = std::nullopt;  ///< what the file itself says, in mm³
@@ -49,7 +49,9 @@ bool isBodyFile(const std::filesystem::path& path);
 Document withBroughtIn(const Document& document, const FileContents& contents, const std::string& source,
                        const StepKinds& kinds);
 
-/// The bodies of a model, to be written.
+/// A body of a model, to be written. Faces that are coloured like another body have that one's present colour.
+FileBody fileBodyOf(const Body& body, const Model& model);
+/// All of them.
 std::vector<FileBody> bodiesOf(const Model& model);
 
 /// The color as #rrggbb (sRGB), and back; nothing for another text.

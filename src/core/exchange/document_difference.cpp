@@ -12,8 +12,9 @@ namespace {
 using nlohmann::json;
 
 /// Steps without a name of their own are told apart by their ids.
-std::string nameOf(const Step& step) {
-  return step.ownName().empty() ? step.name() + " \"" + step.id() + "\"" : step.name();
+std::string nameIn(const Document& document, const Step& step) {
+  const std::string& name = document.nameOf(step);
+  return document.seen.steps.contains(step.id()) ? name : name + " \"" + step.id() + "\"";
 }
 
 std::string shown(const json& value) {
@@ -32,8 +33,10 @@ class Comparison {
     add("length unit", jsonHere_["unit"], jsonThere_["unit"]);
     named("dimensions", "name", "is", "dimension ");
     steps();
-    keyed("bodies", "body ");
-    keyed("limits", "limit for ");
+    keyed(jsonHere_, jsonThere_, "bodies", "body ");
+    const json seenHere = jsonHere_["seen"], seenThere = jsonThere_["seen"];
+    keyed(seenHere, seenThere, "bodies", "body ");
+    keyed(seenHere, seenThere, "limits", "limit for ");
     return std::move(found_);
   }
 
@@ -53,8 +56,8 @@ class Comparison {
     for (const auto& [key, values] : rows) add(label + key, values.first, values.second);
   }
 
-  void keyed(const std::string& key, const std::string& label) {
-    const json here = valueAt(jsonHere_, key), there = valueAt(jsonThere_, key);
+  void keyed(const json& documentHere, const json& documentThere, const std::string& key, const std::string& label) {
+    const json here = valueAt(documentHere, key), there = valueAt(documentThere, key);
     json all = here.is_object() ? here : json::object();
     if (there.is_object()) all.update(there);
     for (const auto& item : all.items()) add(label + item.key(), valueAt(here, item.key()), valueAt(there, item.key()));
@@ -69,24 +72,26 @@ class Comparison {
 
   void steps() {
     const auto here = byId(jsonHere_), there = byId(jsonThere_);
-    for (const auto& step : here_.steps) {
+    for (const auto& step : here_.made.steps) {
       const auto other = there.find(step->id());
       if (other == there.end())
-        found_.push_back({nameOf(*step), "step " + std::to_string(here.at(step->id()).second), ""});
+        found_.push_back({nameIn(here_, *step), "step " + std::to_string(here.at(step->id()).second), ""});
       else
         fields(*step, *here.at(step->id()).first, *other->second.first);
     }
-    for (const auto& step : there_.steps)
+    for (const auto& step : there_.made.steps)
       if (!here.contains(step->id()))
-        found_.push_back({nameOf(*step), "", "step " + std::to_string(there.at(step->id()).second)});
+        found_.push_back({nameIn(there_, *step), "", "step " + std::to_string(there.at(step->id()).second)});
     order();
   }
 
   void fields(const Step& step, const json& here, const json& there) {
-    for (const char* key : {"kind", "name", "on"})
-      add(nameOf(step) + ", " + key, valueAt(here, key), valueAt(there, key));
+    const std::string name = nameIn(here_, step);
+    for (const char* key : {"kind", "on"}) add(name + ", " + key, valueAt(here, key), valueAt(there, key));
+    const auto ownName = [&](const json& document) { return valueAt(valueAt(document["seen"], "steps"), step.id()); };
+    add(name + ", name", ownName(jsonHere_), ownName(jsonThere_));
     for (const FieldSpec& field : step.kind().fields())
-      add(nameOf(step) + ", " + field.label, valueAt(valueAt(here, "fields"), field.key),
+      add(name + ", " + field.label, valueAt(valueAt(here, "fields"), field.key),
           valueAt(valueAt(there, "fields"), field.key));
   }
 
@@ -94,13 +99,13 @@ class Comparison {
   void order() {
     const auto common = [](const Document& of, const Document& other) {
       std::string names;
-      for (const auto& step : of.steps)
-        if (other.find(step->id())) names += (names.empty() ? "" : ", ") + nameOf(*step);
+      for (const auto& step : of.made.steps)
+        if (other.find(step->id())) names += (names.empty() ? "" : ", ") + nameIn(of, *step);
       return names;
     };
     const auto ids = [](const Document& of, const Document& other) {
       std::vector<StepId> result;
-      for (const auto& step : of.steps)
+      for (const auto& step : of.made.steps)
         if (other.find(step->id())) result.push_back(step->id());
       return result;
     };

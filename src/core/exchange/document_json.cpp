@@ -6,6 +6,7 @@
 #include "base/error.h"
 #include "base/identifier.h"
 #include "exchange/body_file.h"
+#include "exchange/document_versions.h"
 #include "exchange/field_json.h"
 
 namespace kervo {
@@ -66,7 +67,7 @@ const json& listAt(const json& root, const char* key) {
 
 Step stepFrom(const json& value, const StepKinds& kinds, const std::string& place) {
   if (!value.is_object()) throw wrong(place, "a step");
-  requireOnly(value, {"id", "kind", "name", "on", "fields"}, place);
+  requireOnly(value, {"id", "kind", "on", "fields"}, place);
   const StepId id = idAt<StepId>(value, "id", place);
   if (id.empty()) throw FileError("an id is empty", place + ".id", "Use letters, digits, - and _");
   const std::string kindName = textAt(value, "kind", place);
@@ -93,41 +94,94 @@ Step stepFrom(const json& value, const StepKinds& kinds, const std::string& plac
       fields.emplace(item.key(), std::move(fieldValue));
     }
   }
-  return Step(id, *kind, std::move(fields), textAt(value, "name", place, ""), value.value("on", true));
+  return Step(id, *kind, std::move(fields), value.value("on", true));
 }
 
-BodySettings settingsFrom(const json& value, const std::string& place) {
+/// Calls `read` with key, place and value of every entry of the object under a key.
+template <class Read>
+void forEachAt(const json& root, const char* key, const std::string& within, Read&& read) {
+  if (!root.contains(key)) return;
+  const std::string place = within + key;
+  if (!root[key].is_object()) throw wrong(place, "an object");
+  for (const auto& item : root[key].items())
+    read(item.key(), std::string(place).append(".").append(item.key()), item.value());
+}
+
+std::optional<bool> flagAt(const json& value, const char* key, const std::string& place) {
+  if (!value.contains(key)) return std::nullopt;
+  if (!value[key].is_boolean()) throw wrong(place + "." + key, "true or false");
+  return value[key].get<bool>();
+}
+
+BodyTreatment treatmentFrom(const json& value, const std::string& place) {
   if (!value.is_object()) throw wrong(place, "an object");
-  requireOnly(value, {"name", "color", "layer", "visible", "shielded", "hole_maker", "density"}, place);
-  BodySettings settings;
-  if (value.contains("name")) settings.name = textAt(value, "name", place);
-  if (value.contains("layer")) settings.layer = textAt(value, "layer", place);
-  if (value.contains("color")) {
-    settings.color = colorFromText(textAt(value, "color", place));
-    if (!settings.color) throw wrong(place + ".color", "a colour as #rrggbb");
-  }
-  for (auto [key, target] : {std::pair("visible", &settings.visible), std::pair("shielded", &settings.shielded),
-                             std::pair("hole_maker", &settings.holeMaker)}) {
-    if (!value.contains(key)) continue;
-    if (!value[key].is_boolean()) throw wrong(place + "." + key, "true or false");
-    *target = value[key].get<bool>();
-  }
-  if (value.contains("density")) {
-    settings.density = finiteNumber(value["density"], place + ".density");
-    if (*settings.density < 0) throw wrong(place + ".density", "a density of zero or more, in kg/m³,");
-  }
-  return settings;
+  requireOnly(value, {"shielded", "hole_maker"}, place);
+  return {flagAt(value, "shielded", place), flagAt(value, "hole_maker", place)};
 }
 
-ordered_json settingsJson(const BodySettings& settings) {
+BodyLook lookFrom(const json& value, const std::string& place) {
+  if (!value.is_object()) throw wrong(place, "an object");
+  requireOnly(value, {"name", "color", "layer", "visible", "density"}, place);
+  BodyLook look;
+  if (value.contains("name")) look.name = textAt(value, "name", place);
+  if (value.contains("layer")) look.layer = textAt(value, "layer", place);
+  if (value.contains("color")) {
+    look.color = colorFromText(textAt(value, "color", place));
+    if (!look.color) throw wrong(place + ".color", "a colour as #rrggbb");
+  }
+  look.visible = flagAt(value, "visible", place);
+  if (value.contains("density")) {
+    look.density = finiteNumber(value["density"], place + ".density");
+    if (*look.density < 0) throw wrong(place + ".density", "a density of zero or more, in kg/m³,");
+  }
+  return look;
+}
+
+SeenHalf seenFrom(const json& value, const std::set<StepId>& steps) {
+  if (!value.is_object()) throw wrong("seen", "an object");
+  requireOnly(value, {"steps", "bodies", "limits"}, "seen");
+  SeenHalf seen;
+  forEachAt(value, "steps", "seen.", [&](const std::string& key, const std::string& place, const json& name) {
+    const StepId id = idFrom<StepId>(key, "seen.steps");
+    if (!steps.contains(id))
+      throw FileError("there is no step \"" + id + "\" to be called so", place, "Correct the id, or remove it");
+    if (!name.is_string() || name == "") throw wrong(place, "a name");
+    seen.steps[id] = name.get<std::string>();
+  });
+  forEachAt(value, "bodies", "seen.", [&](const std::string& key, const std::string& place, const json& look) {
+    seen.bodies[idFrom<BodyId>(key, "seen.bodies")] = lookFrom(look, place);
+  });
+  if (value.contains("limits")) {
+    const json& limits = value["limits"];
+    if (!limits.is_object()) throw wrong("seen.limits", "an object");
+    requireOnly(limits, {"wall"}, "seen.limits");
+    if (limits.contains("wall")) seen.wallLimit = Expression(textAt(limits, "wall", "seen.limits"));
+  }
+  return seen;
+}
+
+ordered_json treatmentJson(const BodyTreatment& treatment) {
   ordered_json result = ordered_json::object();
-  if (settings.name) result["name"] = *settings.name;
-  if (settings.color) result["color"] = colorText(*settings.color);
-  if (settings.layer) result["layer"] = *settings.layer;
-  if (settings.visible) result["visible"] = *settings.visible;
-  if (settings.shielded) result["shielded"] = *settings.shielded;
-  if (settings.holeMaker) result["hole_maker"] = *settings.holeMaker;
-  if (settings.density) result["density"] = *settings.density;
+  if (treatment.shielded) result["shielded"] = *treatment.shielded;
+  if (treatment.holeMaker) result["hole_maker"] = *treatment.holeMaker;
+  return result;
+}
+
+ordered_json lookJson(const BodyLook& look) {
+  ordered_json result = ordered_json::object();
+  if (look.name) result["name"] = *look.name;
+  if (look.color) result["color"] = colorText(*look.color);
+  if (look.layer) result["layer"] = *look.layer;
+  if (look.visible) result["visible"] = *look.visible;
+  if (look.density) result["density"] = *look.density;
+  return result;
+}
+
+ordered_json seenJson(const SeenHalf& seen) {
+  ordered_json result = ordered_json::object();
+  for (const auto& [id, name] : seen.steps) result["steps"][id.text()] = name;
+  for (const auto& [id, look] : seen.bodies) result["bodies"][id.text()] = lookJson(look);
+  if (seen.wallLimit) result["limits"]["wall"] = seen.wallLimit->text();
   return result;
 }
 
@@ -149,16 +203,16 @@ std::string documentToJson(const Document& document) {
   ordered_json root;
   root["format"] = "kervo";
   root["version"] = documentVersion;
-  root["unit"] = document.unit;
+  const MadeHalf& made = document.made;
+  root["unit"] = made.unit;
   root["dimensions"] = ordered_json::array();
-  for (const DimensionRow& row : document.dimensions)
+  for (const DimensionRow& row : made.dimensions)
     root["dimensions"].push_back({{"name", row.name}, {"is", row.expression.text()}});
   root["steps"] = ordered_json::array();
-  for (const auto& step : document.steps) {
+  for (const auto& step : made.steps) {
     ordered_json entry;
     entry["id"] = step->id();
     entry["kind"] = step->kind().key();
-    if (!step->ownName().empty()) entry["name"] = step->ownName();
     if (!step->on()) entry["on"] = false;
     ordered_json fields = ordered_json::object();
     for (const FieldSpec& field : step->kind().fields())
@@ -168,20 +222,22 @@ std::string documentToJson(const Document& document) {
     root["steps"].push_back(std::move(entry));
   }
   root["bodies"] = ordered_json::object();
-  for (const auto& [id, settings] : document.bodies) root["bodies"][id.text()] = settingsJson(settings);
-  if (document.wallLimit) root["limits"]["wall"] = document.wallLimit->text();
+  for (const auto& [id, treatment] : made.bodies) root["bodies"][id.text()] = treatmentJson(treatment);
+  root["seen"] = seenJson(document.seen);
   // Texts of other programs, such as file names, need not be UTF-8.
   return root.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
 }
 
 Document documentFromJson(const std::string& text, const StepKinds& kinds, const std::string& fileName) {
-  const json root = parsed(text, fileName);
+  json root = parsed(text, fileName);
   try {
     requireVersion(root);
-    requireOnly(root, {"format", "version", "unit", "dimensions", "steps", "bodies", "limits"}, "the document");
+    bringUpToDate(root);
+    requireOnly(root, {"format", "version", "unit", "dimensions", "steps", "bodies", "seen"}, "the document");
     Document document;
-    document.unit = textAt(root, "unit", "the document", "mm");
-    const std::optional<Unit> unit = findUnit(document.unit);
+    MadeHalf& made = document.made;
+    made.unit = textAt(root, "unit", "the document", "mm");
+    const std::optional<Unit> unit = findUnit(made.unit);
     if (!unit || unit->dimension != lengthDimension) throw wrong("unit", "mm, cm, m, in or ft");
 
     const json& dimensions = listAt(root, "dimensions");
@@ -190,8 +246,7 @@ Document documentFromJson(const std::string& text, const StepKinds& kinds, const
       const std::string place = "dimensions[" + std::to_string(i) + "]";
       if (!dimensions[i].is_object()) throw wrong(place, "a dimension");
       requireOnly(dimensions[i], {"name", "is"}, place);
-      document.dimensions.push_back(
-          {textAt(dimensions[i], "name", place), Expression(textAt(dimensions[i], "is", place))});
+      made.dimensions.push_back({textAt(dimensions[i], "name", place), Expression(textAt(dimensions[i], "is", place))});
     }
 
     const json& steps = listAt(root, "steps");
@@ -202,19 +257,13 @@ Document documentFromJson(const std::string& text, const StepKinds& kinds, const
       Step step = stepFrom(steps[i], kinds, place);
       if (!ids.insert(step.id()).second)
         throw FileError("another step has the id \"" + step.id() + "\" already", place + ".id", "Choose another id");
-      document.steps.push_back(std::make_shared<const Step>(std::move(step)));
+      made.steps.push_back(std::make_shared<const Step>(std::move(step)));
     }
 
-    if (root.contains("bodies")) {
-      if (!root["bodies"].is_object()) throw wrong("bodies", "an object");
-      for (const auto& item : root["bodies"].items())
-        document.bodies[idFrom<BodyId>(item.key(), "bodies")] = settingsFrom(item.value(), "bodies." + item.key());
-    }
-    if (root.contains("limits")) {
-      if (!root["limits"].is_object()) throw wrong("limits", "an object");
-      requireOnly(root["limits"], {"wall"}, "limits");
-      if (root["limits"].contains("wall")) document.wallLimit = Expression(textAt(root["limits"], "wall", "limits"));
-    }
+    forEachAt(root, "bodies", "", [&](const std::string& key, const std::string& place, const json& treatment) {
+      made.bodies[idFrom<BodyId>(key, "bodies")] = treatmentFrom(treatment, place);
+    });
+    if (root.contains("seen")) document.seen = seenFrom(root["seen"], ids);
     return document;
   } catch (const FileError& error) {
     throw FileError(error.happened(), error.where().empty() ? fileName : fileName + ", " + error.where(), error.help());
@@ -223,7 +272,7 @@ Document documentFromJson(const std::string& text, const StepKinds& kinds, const
 
 std::vector<std::string> shapeKeys(const Document& document) {
   std::set<std::string> keys;
-  for (const auto& step : document.steps)
+  for (const auto& step : document.made.steps)
     for (const auto& [name, value] : step->fields())
       if (const auto* bodies = std::get_if<std::vector<BroughtBody>>(&value))
         for (const BroughtBody& body : *bodies) keys.insert(body.shape);

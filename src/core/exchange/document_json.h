@@ -8,8 +8,8 @@
 
 namespace kervo {
 
-/// The version that is written. Files of a later one are refused.
-inline constexpr int documentVersion = 1;
+/// The version that is written. Files of a later one are refused; those of earlier ones are brought up to it.
+inline constexpr int documentVersion = 2;
 
 /// The document without its shapes, indented to be read and edited by hand.
 std::string documentToJson(const Document& document);

@@ -87,7 +87,7 @@ std::string textOf(const Content& content) {
 
 /// What leads from one to the other.
 void addChange(json& line, const Content& from, const Content& to) {
-  if (from.rest != to.rest) line["rest"] = json::parse(to.rest);
+  if (from.rest != to.rest) line["change"] = json::diff(json::parse(from.rest), json::parse(to.rest));
   if (from.order != to.order) line["order"] = to.order;
   for (const auto& [id, text] : to.steps)
     if (const auto known = from.steps.find(id); known == from.steps.end() || known->second != text)
@@ -96,6 +96,8 @@ void addChange(json& line, const Content& from, const Content& to) {
 
 /// Throws an exception of the JSON library, or std::out_of_range, for a line that fits to nothing.
 Content changed(Content content, const json& line) {
+  if (line.contains("change")) content.rest = json::parse(content.rest).patch(line["change"]).dump();
+  // As it was written until version 1 of documents.
   if (line.contains("rest")) content.rest = line["rest"].dump();
   if (line.contains("put"))
     for (const auto& item : line["put"].items()) content.steps[item.key()] = item.value().dump();
@@ -191,8 +193,8 @@ Journal::~Journal() {
 void Journal::keepShapes(const Document& document) {
   for (const std::string& key : shapeKeys(document)) {
     if (kept_.count(key)) continue;
-    const auto shape = document.shapes.find(key);
-    if (shape == document.shapes.end()) continue;
+    const auto shape = document.made.shapes.find(key);
+    if (shape == document.made.shapes.end()) continue;
     writeAtomically(folder_ / "shapes" / (key + ".brep"), Backup::None, [&](const fs::path& temporary) {
       std::ofstream file(temporary, std::ios::binary);
       file << shapeToBytes(shape->second);
@@ -282,7 +284,7 @@ Document recover(const Abandoned& journal, const StepKinds& kinds) {
   for (const std::string& key : shapeKeys(document)) {
     if (key.find_first_of("/\\.") != std::string::npos) throw nothingReadable(journal.folder);
     const fs::path path = journal.folder / "shapes" / (key + ".brep");
-    document.shapes[key] = shapeFromBytes(readWhole(path, mostBytes), path.string());
+    document.made.shapes[key] = shapeFromBytes(readWhole(path, mostBytes), path.string());
   }
   return document;
 }

@@ -95,7 +95,7 @@ Document completed(Document document, const std::string& fileName, const KnownSh
   if (!unknown.empty()) throw ShapesNotKnown(fileName, std::move(unknown));
   for (auto& [key, bytes] : stored) {
     progress.throwIfStopped();
-    document.shapes[key] = shapeFromBytes(bytes, fileName + ", " + shapeFileName(key));
+    document.made.shapes[key] = shapeFromBytes(bytes, fileName + ", " + shapeFileName(key));
     std::string().swap(bytes);
   }
   return document;
@@ -155,8 +155,8 @@ std::vector<Key> writeDocument(const std::filesystem::path& path, const Document
   for (const std::string& key : shapeKeys(document)) {
     progress.throwIfStopped();
     requireSafeKey(key, path.string());
-    const auto found = document.shapes.find(key);
-    if (found == document.shapes.end())
+    const auto found = document.made.shapes.find(key);
+    if (found == document.made.shapes.end())
       throw FileError("the shape \"" + key + "\" of a step is missing", path.string());
     entries.emplace_back(shapeFileName(key), shapeToBytes(found->second));
     keys.push_back(shapeBytesKey(entries.back().second));

@@ -17,7 +17,8 @@ namespace {
 std::map<std::string, double> areaByColor(const FileBody& body) {
   std::map<std::string, double> areas;
   for (const auto& [face, facts] : body.shape.body().faces) {
-    const std::optional<Color> color = facts.color ? facts.color : body.color;
+    const auto* own = facts.color ? std::get_if<Color>(&*facts.color) : nullptr;
+    const std::optional<Color> color = own ? *own : body.color;
     areas[color ? colorText(*color) : "none"] += facts.integrals.area;
   }
   return areas;

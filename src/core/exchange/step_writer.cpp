@@ -97,9 +97,10 @@ void writeOnce(const std::filesystem::path& path, const std::vector<FileBody>& b
       TDataStd_Name::Set(label, TCollection_ExtendedString(body.name.c_str(), true));
       if (body.color) exchange.colors->SetColor(label, toKernel(*body.color), XCAFDoc_ColorSurf);
       for (const auto& [face, facts] : body.shape.body().faces) {
-        if (!facts.color) continue;
+        const auto* color = facts.color ? std::get_if<Color>(&*facts.color) : nullptr;
+        if (!color) continue;
         const TDF_Label part = exchange.shapes->AddSubShape(label, face);
-        if (!part.IsNull()) exchange.colors->SetColor(part, toKernel(*facts.color), XCAFDoc_ColorSurf);
+        if (!part.IsNull()) exchange.colors->SetColor(part, toKernel(*color), XCAFDoc_ColorSurf);
       }
       if (!body.layer.empty()) exchange.layers->SetLayer(label, TCollection_ExtendedString(body.layer.c_str(), true));
       addProperties(label, bodies[i].shape, progress);

@@ -4,8 +4,10 @@
 #include <memory>
 #include <optional>
 #include <string>
+#include <variant>
 #include <vector>
 
+#include "base/ids.h"
 #include "geom/space.h"
 
 namespace kervo {
@@ -22,6 +24,9 @@ struct Color {
   double blue = 0;
   bool operator==(const Color&) const = default;
 };
+
+/// A face's own colour, or the body that it is coloured like.
+using FaceColor = std::variant<Color, BodyId>;
 
 /// A solid, surface or curve. Cheap to copy: copies share the same immutable content. Safe to read from any thread.
 class Shape {

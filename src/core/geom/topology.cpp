@@ -297,7 +297,8 @@ std::map<int, Color> faceColors(const Shape& shape) {
   int number = 0;
   for (const TopoDS_Face& face : facesOf(shape.body().topology)) {
     ++number;
-    if (const std::optional<Color>& color = factsOf(shape, face).color) colors.emplace(number, *color);
+    const std::optional<FaceColor> color = factsOf(shape, face).color;
+    if (const auto* own = color ? std::get_if<Color>(&*color) : nullptr) colors.emplace(number, *own);
   }
   return colors;
 }
@@ -315,11 +316,26 @@ Shape withFaceColors(const Shape& shape, const std::map<int, Color>& colors) {
   return makeShape(shape.body().topology, std::move(table), "face");
 }
 
-Shape withFacesColored(const Shape& shape, Color color) {
+Shape withFacesColoredLike(const Shape& shape, const BodyId& body) {
   if (shape.empty()) return shape;
   FaceTable table = shape.body().faces;
   for (auto& [face, facts] : table)
-    if (!facts.color) facts.color = color;
+    if (!facts.color) facts.color = body;
+  return makeShape(shape.body().topology, std::move(table), "face:");
+}
+
+Shape withShownColors(const Shape& shape, const std::function<std::optional<Color>(const BodyId&)>& colorOf) {
+  if (shape.empty()) return shape;
+  const auto isLikeBody = [](const auto& face) {
+    return face.second.color && std::holds_alternative<BodyId>(*face.second.color);
+  };
+  if (std::ranges::none_of(shape.body().faces, isLikeBody)) return shape;
+  FaceTable table = shape.body().faces;
+  for (auto& face : table) {
+    if (!isLikeBody(face)) continue;
+    const std::optional<Color> color = colorOf(std::get<BodyId>(*face.second.color));
+    face.second.color = color ? std::optional<FaceColor>(*color) : std::nullopt;
+  }
   return makeShape(shape.body().topology, std::move(table), "face:");
 }
 

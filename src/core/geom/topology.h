@@ -1,6 +1,7 @@
 // Faces and edges of a shape as values, with their names: what references resolve to.
 #pragma once
 
+#include <functional>
 #include <map>
 #include <memory>
 #include <optional>
@@ -94,12 +95,16 @@ std::vector<Corner> cornersOf(const Shape& shape);
 /// The shape with its faces named `newPrefix`1, `newPrefix`2, … in their stored order.
 Shape renamed(const Shape& shape, const std::string& newPrefix);
 
-/// Colours of single faces, by the face's number in that order, from 1. Faces without one have their body's.
+/// Colours of single faces, by the face's number in that order, from 1. Faces without one have their body's, and are
+/// not among them if they are coloured like another body.
 std::map<int, Color> faceColors(const Shape& shape);
 /// Throws Error for a number that is no face's.
 Shape withFaceColors(const Shape& shape, const std::map<int, Color>& colors);
 
-/// The shape with those of its faces coloured that have no colour of their own.
-Shape withFacesColored(const Shape& shape, Color color);
+/// The shape with those of its faces coloured like a body that have no colour of their own.
+Shape withFacesColoredLike(const Shape& shape, const BodyId& body);
+/// The shape with colours in place of bodies: those that the bodies have now. A face coloured like a body for which
+/// `colorOf` gives none has none.
+Shape withShownColors(const Shape& shape, const std::function<std::optional<Color>(const BodyId&)>& colorOf);
 
 }  // namespace kervo

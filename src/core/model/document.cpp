@@ -16,49 +16,100 @@ auto position(auto& steps, const StepId& id) {
 
 }  // namespace
 
-std::shared_ptr<const Step> Document::find(const StepId& id) const {
+std::shared_ptr<const Step> MadeHalf::find(const StepId& id) const {
   const auto found = std::find_if(steps.begin(), steps.end(), [&](const auto& step) { return step->id() == id; });
   return found == steps.end() ? nullptr : *found;
 }
 
+bool MadeHalf::sameAs(const MadeHalf& other) const {
+  const auto sameShape = [](const auto& a, const auto& b) {
+    return a.first == b.first && a.second.empty() == b.second.empty() &&
+           (a.second.empty() || &a.second.body() == &b.second.body());
+  };
+  return unit == other.unit && dimensions == other.dimensions && steps == other.steps && bodies == other.bodies &&
+         std::equal(shapes.begin(), shapes.end(), other.shapes.begin(), other.shapes.end(), sameShape);
+}
+
+const std::string& Document::nameOf(const Step& step) const {
+  const auto found = seen.steps.find(step.id());
+  return found == seen.steps.end() ? step.kind().label() : found->second;
+}
+
+namespace {
+
+template <class Set>
+Set valueOr(const std::map<BodyId, Set>& bodies, const BodyId& body) {
+  const auto found = bodies.find(body);
+  return found == bodies.end() ? Set() : found->second;
+}
+
+}  // namespace
+
+BodyTreatment Document::treatmentOf(const BodyId& body) const {
+  return valueOr(made.bodies, body);
+}
+
+BodyLook Document::lookOf(const BodyId& body) const {
+  return valueOr(seen.bodies, body);
+}
+
 Document Document::withStep(Step step) const {
-  return withStepAt(steps.size(), std::move(step));
+  return withStepAt(made.steps.size(), std::move(step));
 }
 
 Document Document::withStepAt(std::size_t index, Step step) const {
   if (find(step.id())) throw Error("there is already a step \"" + step.id() + "\"", "", "Choose another id");
   Document result = *this;
-  const auto place = result.steps.begin() + static_cast<std::ptrdiff_t>(std::min(index, steps.size()));
-  result.steps.insert(place, std::make_shared<const Step>(std::move(step)));
+  auto& steps = result.made.steps;
+  const auto place = steps.begin() + static_cast<std::ptrdiff_t>(std::min(index, steps.size()));
+  steps.insert(place, std::make_shared<const Step>(std::move(step)));
   return result;
 }
 
 Document Document::withReplaced(const Step& step) const {
   Document result = *this;
-  *position(result.steps, step.id()) = std::make_shared<const Step>(step);
+  *position(result.made.steps, step.id()) = std::make_shared<const Step>(step);
   return result;
 }
 
 Document Document::withoutStep(const StepId& id) const {
   Document result = *this;
-  result.steps.erase(position(result.steps, id));
+  result.made.steps.erase(position(result.made.steps, id));
+  result.seen.steps.erase(id);
+  return result;
+}
+
+Document Document::withStepNamed(const StepId& id, std::string name) const {
+  Document result = *this;
+  position(result.made.steps, id);
+  if (name.empty())
+    result.seen.steps.erase(id);
+  else
+    result.seen.steps.insert_or_assign(id, std::move(name));
   return result;
 }
 
 Document Document::withDimension(const std::string& name, Expression expression) const {
   Document result = *this;
-  const auto row = std::find_if(result.dimensions.begin(), result.dimensions.end(),
+  auto& dimensions = result.made.dimensions;
+  const auto row = std::find_if(dimensions.begin(), dimensions.end(),
                                 [&](const DimensionRow& dimension) { return dimension.name == name; });
-  if (row != result.dimensions.end())
+  if (row != dimensions.end())
     row->expression = std::move(expression);
   else
-    result.dimensions.push_back({name, std::move(expression)});
+    dimensions.push_back({name, std::move(expression)});
   return result;
 }
 
-Document Document::withBody(const BodyId& body, BodySettings settings) const {
+Document Document::withBody(const BodyId& body, BodyTreatment treatment) const {
   Document result = *this;
-  result.bodies[body] = std::move(settings);
+  result.made.bodies[body] = treatment;
+  return result;
+}
+
+Document Document::withLook(const BodyId& body, BodyLook look) const {
+  Document result = *this;
+  result.seen.bodies[body] = std::move(look);
   return result;
 }
 

@@ -1,4 +1,4 @@
-// The document: what a person made, as a value. The model is a function of it (rebuild.h).
+// The document: what a person made and how it is to be seen, as a value. The model is a function of it (rebuild.h).
 #pragma once
 
 #include <map>
@@ -13,37 +13,67 @@
 
 namespace kervo {
 
-/// What a person set on a body; what is not set comes from the step that made it.
-struct BodySettings {
-  std::optional<std::string> name;
-  std::optional<Color> color;
-  std::optional<std::string> layer;
-  std::optional<bool> visible;
-  std::optional<bool> shielded;
-  std::optional<double> density;  ///< kg/m³
+/// What steps read of a body besides its shape, where a person set it.
+struct BodyTreatment {
+  std::optional<bool> shielded = {};
   std::optional<bool> holeMaker = {};
-  bool operator==(const BodySettings&) const = default;
+  bool operator==(const BodyTreatment&) const = default;
 };
 
-/// Dimensions, steps, body settings and brought-in shapes. Copies share their parts and are cheap.
-struct Document {
+/// How a body is seen, where a person set it; what is not set comes from the step that made it.
+struct BodyLook {
+  std::optional<std::string> name = {};
+  std::optional<Color> color = {};
+  std::optional<std::string> layer = {};
+  std::optional<bool> visible = {};
+  std::optional<double> density = {};  ///< kg/m³
+  bool operator==(const BodyLook&) const = default;
+};
+
+/// What is made: all that rebuild() depends on. Copies share their parts and are cheap.
+struct MadeHalf {
   std::string unit = "mm";  ///< of bare numbers in length fields, and of lengths shown
   std::vector<DimensionRow> dimensions;
   std::vector<std::shared_ptr<const Step>> steps;
-  std::map<BodyId, BodySettings> bodies;
-  std::optional<Expression> wallLimit;  ///< walls thinner than this are told of
+  std::map<BodyId, BodyTreatment> bodies;
   std::map<std::string, Shape> shapes;  ///< brought-in shapes by key
 
   /// The step of that id, or null.
   std::shared_ptr<const Step> find(const StepId& id) const;
+  /// Whether nothing at all was edited between the two. Steps are compared as objects, not by their fields.
+  bool sameAs(const MadeHalf& other) const;
+};
+
+/// How what is made is seen. Nothing is computed from it.
+struct SeenHalf {
+  std::map<StepId, std::string> steps;  ///< names of steps that are not called like their kind
+  std::map<BodyId, BodyLook> bodies;
+  std::optional<Expression> wallLimit;  ///< walls thinner than this are told of
+  bool operator==(const SeenHalf&) const = default;
+};
+
+struct Document {
+  MadeHalf made;
+  SeenHalf seen;
+
+  /// The step of that id, or null.
+  std::shared_ptr<const Step> find(const StepId& id) const { return made.find(id); }
+  /// What the step is called: its own name, or its kind's.
+  const std::string& nameOf(const Step& step) const;
+
+  /// What a person set on a body; nothing is set on one that is not there.
+  BodyTreatment treatmentOf(const BodyId& body) const;
+  BodyLook lookOf(const BodyId& body) const;
 
   // Edits give a new document; they throw Error if there is no such step or dimension.
-  Document withStep(Step step) const;                       ///< added at the end
-  Document withStepAt(std::size_t index, Step step) const;  ///< inserted before the step now there
-  Document withReplaced(const Step& step) const;            ///< in the place of the one with its id
-  Document withoutStep(const StepId& id) const;
+  Document withStep(Step step) const;                                ///< added at the end
+  Document withStepAt(std::size_t index, Step step) const;           ///< inserted before the step now there
+  Document withReplaced(const Step& step) const;                     ///< in the place of the one with its id
+  Document withoutStep(const StepId& id) const;                      ///< its name goes too
+  Document withStepNamed(const StepId& id, std::string name) const;  ///< empty: called like its kind again
   Document withDimension(const std::string& name, Expression expression) const;  ///< set or added
-  Document withBody(const BodyId& body, BodySettings settings) const;
+  Document withBody(const BodyId& body, BodyTreatment treatment) const;
+  Document withLook(const BodyId& body, BodyLook look) const;
 
   /// A step id that is not taken: the kind's key and a number.
   StepId freeId(const std::string& kind) const;

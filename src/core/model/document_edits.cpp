@@ -97,14 +97,14 @@ bool uses(const Expression& expression, const std::string& name) {
 
 std::vector<StepId> stepsReadBy(const Document& document, const Step& step) {
   std::vector<StepId> result;
-  for (const auto& other : document.steps)
+  for (const auto& other : document.made.steps)
     if (other->id() != step.id() && reads(step, other->id())) result.push_back(other->id());
   return result;
 }
 
 std::vector<StepId> stepsThatRead(const Document& document, const StepId& id) {
   std::vector<StepId> result;
-  for (const auto& other : document.steps)
+  for (const auto& other : document.made.steps)
     if (other->id() != id && reads(*other, id)) result.push_back(other->id());
   return result;
 }
@@ -112,17 +112,22 @@ std::vector<StepId> stepsThatRead(const Document& document, const StepId& id) {
 Document withStepMoved(const Document& document, const StepId& id, std::size_t index) {
   const auto step = document.find(id);
   Document result = document.withoutStep(id);
-  index = std::min(index, result.steps.size());
-  for (std::size_t i = 0; i < result.steps.size(); ++i) {
-    const Step& other = *result.steps[i];
+  result.seen = document.seen;
+  index = std::min(index, result.made.steps.size());
+  for (std::size_t i = 0; i < result.made.steps.size(); ++i) {
+    const Step& other = *result.made.steps[i];
     if (i >= index && reads(*step, other.id()))
-      throw Error("\"" + step->name() + "\" cannot stand before \"" + other.name() + "\", which it uses", "Cut list",
-                  "Move \"" + other.name() + "\" first, or let \"" + step->name() + "\" use something else");
+      throw Error(
+          "\"" + document.nameOf(*step) + "\" cannot stand before \"" + document.nameOf(other) + "\", which it uses",
+          "Cut list",
+          "Move \"" + document.nameOf(other) + "\" first, or let \"" + document.nameOf(*step) +
+              "\" use something else");
     if (i < index && reads(other, id))
-      throw Error("\"" + step->name() + "\" cannot stand after \"" + other.name() + "\", which uses it", "Cut list",
-                  "Move \"" + other.name() + "\" first");
+      throw Error(
+          "\"" + document.nameOf(*step) + "\" cannot stand after \"" + document.nameOf(other) + "\", which uses it",
+          "Cut list", "Move \"" + document.nameOf(other) + "\" first");
   }
-  result.steps.insert(result.steps.begin() + static_cast<std::ptrdiff_t>(index), step);
+  result.made.steps.insert(result.made.steps.begin() + static_cast<std::ptrdiff_t>(index), step);
   return result;
 }
 
@@ -130,30 +135,29 @@ Document withDimensionRenamed(const Document& document, const std::string& from,
   if (from == to) return document;
   if (const std::string reason = whyNotAName(to); !reason.empty())
     throw Error("\"" + from + "\" cannot be renamed: " + reason, "Dimensions", "Choose another name");
-  for (const DimensionRow& row : document.dimensions)
+  for (const DimensionRow& row : document.made.dimensions)
     if (row.name == to) throw Error("there is already a dimension \"" + to + "\"", "Dimensions", "Choose another name");
   Document result = document;
-  for (DimensionRow& row : result.dimensions) {
+  for (DimensionRow& row : result.made.dimensions) {
     if (row.name == from) row.name = to;
     row.expression = row.expression.renamed(from, to);
   }
-  if (result.wallLimit) result.wallLimit = result.wallLimit->renamed(from, to);
-  for (auto& step : result.steps) {
+  if (result.seen.wallLimit) result.seen.wallLimit = result.seen.wallLimit->renamed(from, to);
+  for (auto& step : result.made.steps) {
     std::map<std::string, FieldValue> fields = step->fields();
     bool changed = false;
     for (auto& [key, value] : fields)
       changed |= changeExpressions(value, [&](const Expression& old) { return old.renamed(from, to); });
-    if (changed)
-      step = std::make_shared<const Step>(Step(step->id(), step->kind(), fields, step->ownName(), step->on()));
+    if (changed) step = std::make_shared<const Step>(Step(step->id(), step->kind(), fields, step->on()));
   }
   return result;
 }
 
 std::vector<std::string> usesOfDimension(const Document& document, const std::string& name) {
   std::vector<std::string> result;
-  for (const DimensionRow& row : document.dimensions)
+  for (const DimensionRow& row : document.made.dimensions)
     if (uses(row.expression, name)) result.push_back("dimension " + row.name);
-  for (const auto& step : document.steps)
+  for (const auto& step : document.made.steps)
     for (const auto& [key, value] : step->fields()) {
       bool used = false;
       FieldValue copy = value;
@@ -161,9 +165,9 @@ std::vector<std::string> usesOfDimension(const Document& document, const std::st
         used = used || uses(expression, name);
         return expression;
       });
-      if (used) result.push_back("step " + step->name() + ", field " + step->kind().field(key)->label);
+      if (used) result.push_back("step " + document.nameOf(*step) + ", field " + step->kind().field(key)->label);
     }
-  if (document.wallLimit && uses(*document.wallLimit, name)) result.push_back("the limit for walls");
+  if (document.seen.wallLimit && uses(*document.seen.wallLimit, name)) result.push_back("the limit for walls");
   return result;
 }
 
@@ -173,8 +177,61 @@ Document withoutDimension(const Document& document, const std::string& name) {
   if (!users.empty())
     throw Error("the dimension \"" + name + "\" is in use", users, "Write something else there first");
   Document result = document;
-  std::erase_if(result.dimensions, [&](const DimensionRow& row) { return row.name == name; });
+  std::erase_if(result.made.dimensions, [&](const DimensionRow& row) { return row.name == name; });
   return result;
+}
+
+namespace {
+
+/// What became of `now`'s entry if `from` changed to `to`: the change where there is one.
+template <class Key, class Value>
+void change(std::map<Key, Value>& now, const std::map<Key, Value>& from, const std::map<Key, Value>& to) {
+  for (const auto& [key, value] : from)
+    if (!to.contains(key)) now.erase(key);
+  for (const auto& [key, value] : to)
+    if (const auto before = from.find(key); before == from.end() || !(before->second == value))
+      now.insert_or_assign(key, value);
+}
+
+template <class Value>
+void change(std::optional<Value>& now, const std::optional<Value>& from, const std::optional<Value>& to) {
+  if (!(from == to)) now = to;
+}
+
+}  // namespace
+
+SeenHalf withChange(SeenHalf now, const SeenHalf& from, const SeenHalf& to) {
+  change(now.steps, from.steps, to.steps);
+  change(now.wallLimit, from.wallLimit, to.wallLimit);
+  std::set<BodyId> bodies;
+  for (const auto* half : {&from, &to})
+    for (const auto& [id, look] : half->bodies) bodies.insert(id);
+  const auto lookIn = [](const SeenHalf& half, const BodyId& id) {
+    const auto found = half.bodies.find(id);
+    return found == half.bodies.end() ? BodyLook() : found->second;
+  };
+  for (const BodyId& id : bodies) {
+    const BodyLook before = lookIn(from, id), after = lookIn(to, id);
+    if (before == after) continue;
+    BodyLook& look = now.bodies[id];
+    change(look.name, before.name, after.name);
+    change(look.color, before.color, after.color);
+    change(look.layer, before.layer, after.layer);
+    change(look.visible, before.visible, after.visible);
+    change(look.density, before.density, after.density);
+    if (look == BodyLook()) now.bodies.erase(id);
+  }
+  return now;
+}
+
+bool onlyShowOrHide(const SeenHalf& from, const SeenHalf& to) {
+  SeenHalf shown = from;
+  for (const auto& [id, look] : to.bodies) shown.bodies[id].visible = look.visible;
+  for (auto& [id, look] : shown.bodies)
+    if (!to.bodies.contains(id)) look.visible.reset();
+  std::erase_if(shown.bodies,
+                [&](const auto& body) { return body.second == BodyLook() && !to.bodies.contains(body.first); });
+  return shown == to;
 }
 
 }  // namespace kervo

@@ -18,7 +18,7 @@ namespace kervo {
 
 /// One thing that a step looked at while it was evaluated, and the key that it had.
 struct Read {
-  enum class What { Members, ShapeOf, BoxOf, PlaneOf, DrawingOf, ColorOf };
+  enum class What { Members, ShapeOf, BoxOf, PlaneOf, DrawingOf };
   What what;
   std::string id;
   Key value;

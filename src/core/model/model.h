@@ -13,17 +13,21 @@
 
 namespace kervo {
 
-/// A body as it is after the last step.
-struct Body {
-  BodyId id;
+/// How a body is seen: what shown() fills in.
+struct ShownAs {
   std::string name;
-  Shape shape;
   std::optional<Color> color;
   std::string layer;
   bool visible = true;
+  double density = 0;  ///< kg/m³; 0 if not set
+};
+
+/// A body as it is after the last step.
+struct Body : ShownAs {
+  BodyId id;
+  Shape shape;
   bool shielded = false;   ///< no step cuts it
   bool holeMaker = false;  ///< taken away from the group that it is put into
-  double density = 0;      ///< kg/m³; 0 if not set
 };
 
 enum class StepState { Made, Failed, Off };
@@ -33,9 +37,11 @@ const char* nameOf(StepState state);
 struct StepReport {
   StepId id;
   std::string kind;
-  std::string name;
+  std::string label;  ///< the kind's, for people
+  std::string name;   ///< what the step is called: filled in by shown()
   StepState state = StepState::Made;
-  std::optional<Error> error;  ///< of a failed step: the bodies are as they were before it
+  std::optional<Error> cause;  ///< of a failed step: the bodies are as they were before it
+  std::optional<Error> error;  ///< the cause with the step as its place: filled in by shown()
   bool fromMemo = false;
   double seconds = 0;
   double volumeChange = 0;                   ///< mm³
@@ -54,8 +60,8 @@ struct Model {
   DimensionTable dimensions;
   std::vector<StepReport> steps;
   std::vector<Body> bodies;
-  /// What all bodies are called that were there after some step, also those that later ones used up.
-  std::map<BodyId, std::string> names;
+  /// All bodies that were there after some step, also those that later ones used up: filled in by shown().
+  std::map<BodyId, ShownAs> everShown;
 
   /// The body of that id, or null.
   const Body* find(const BodyId& id) const;

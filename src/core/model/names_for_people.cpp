@@ -17,7 +17,7 @@ std::optional<std::string> nameOfStep(const StepId& id, const Model& model) {
 std::optional<std::string> nameOfMaker(const std::string& text, const Model& model) {
   const auto id = BodyId::read(text);
   if (!id) return std::nullopt;
-  if (const auto body = model.names.find(*id); body != model.names.end()) return body->second;
+  if (const auto body = model.everShown.find(*id); body != model.everShown.end()) return body->second.name;
   return nameOfStep(id->step(), model);
 }
 
@@ -29,7 +29,7 @@ std::string partOf(const std::string& origin) {
 }
 
 std::optional<std::string> nameOfQuoted(const std::string& text, const Model& model) {
-  if (const auto id = BodyId::read(text); id && model.names.contains(*id)) return model.names.at(*id);
+  if (const auto id = BodyId::read(text); id && model.everShown.contains(*id)) return model.everShown.at(*id).name;
   const auto colon = text.find(':');
   if (colon == std::string::npos || !nameOfMaker(text.substr(0, colon), model)) return std::nullopt;
   return faceName(text, model);
@@ -71,9 +71,9 @@ std::string faceName(const std::string& origin, const Model& model) {
 }
 
 std::string faceName(const FaceReference& face, const Model& model) {
-  const auto body = model.names.find(face.body);
-  if (body == model.names.end() || face.name.find(':') == std::string::npos) return faceName(face.name, model);
-  return partOf(face.name) + " of " + body->second;
+  const auto body = model.everShown.find(face.body);
+  if (body == model.everShown.end() || face.name.find(':') == std::string::npos) return faceName(face.name, model);
+  return partOf(face.name) + " of " + body->second.name;
 }
 
 std::string edgeName(const EdgeReference& edge, const Model& model) {

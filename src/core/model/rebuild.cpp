@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <chrono>
 
-#include "model/names_for_people.h"
+#include "model/shown.h"
 #include "model/step_inputs.h"
 
 namespace kervo {
@@ -38,7 +38,7 @@ double nowSeconds() {
 
 class Rebuilding {
  public:
-  Rebuilding(const Document& document, Memo& memo, Progress& progress)
+  Rebuilding(const MadeHalf& document, Memo& memo, Progress& progress)
       : document_(document), memo_(memo), progress_(progress) {
     model_.dimensions = DimensionTable(document.dimensions);
   }
@@ -49,14 +49,18 @@ class Rebuilding {
       progress_.throwIfStopped();
       const Step& step = *document_.steps[i];
       const double at = static_cast<double>(i);
-      progress_.enter(at / count, (at + 1) / count, "Step " + std::to_string(i + 1) + ", " + step.name());
+      progress_.enter(at / count, (at + 1) / count, "Step " + std::to_string(i + 1) + ", " + step.kind().label());
       make(step, model_.steps.emplace_back());
     }
+    model_.bodies.resize(around_.bodies.size());
     for (std::size_t i = 0; i < around_.bodies.size(); ++i) {
-      attributes_[i].id = around_.bodies[i].id;
-      attributes_[i].shape = around_.bodies[i].shape;
+      Surroundings::Entry& from = around_.bodies[i];
+      Body& body = model_.bodies[i];
+      body.id = std::move(from.id);
+      body.shape = std::move(from.shape);
+      body.shielded = from.shielded;
+      body.holeMaker = from.holeMaker;
     }
-    model_.bodies = std::move(attributes_);
     return std::move(model_);
   }
 
@@ -64,7 +68,7 @@ class Rebuilding {
   void make(const Step& step, StepReport& report) {
     report.id = step.id();
     report.kind = step.kind().key();
-    report.name = step.name();
+    report.label = step.kind().label();
     if (!step.on()) {
       report.state = StepState::Off;
       return;
@@ -77,7 +81,7 @@ class Rebuilding {
       publish(step, *entry, report);
     } catch (const Error& error) {
       report.state = StepState::Failed;
-      report.error = error.within("step \"" + step.id() + "\" (" + step.name() + ")");
+      report.cause = error;
     }
     report.seconds = nowSeconds() - started;
   }
@@ -130,27 +134,22 @@ class Rebuilding {
       if (found == around_.bodies.end()) continue;
       volumeBefore += found->shape.volume();
       const auto index = found - around_.bodies.begin();
-      std::vector<std::pair<Surroundings::Entry, Body>> successors;
+      std::vector<Surroundings::Entry> successors;
       for (std::size_t n = 0; n < result.made.size(); ++n)
         if (result.made[n].from == id && !placed[n]) {
-          successors.push_back(entryOf(step, entry, n));
+          successors.push_back(entryOf(entry, n));
           placed[n] = true;
         }
-      sameOrder = sameOrder && successors.size() == 1 && successors.front().first.id == id;
+      sameOrder = sameOrder && successors.size() == 1 && successors.front().id == id;
       around_.bodies.erase(around_.bodies.begin() + index);
-      attributes_.erase(attributes_.begin() + index);
-      for (auto it = successors.rbegin(); it != successors.rend(); ++it) {
-        around_.bodies.insert(around_.bodies.begin() + index, std::move(it->first));
-        attributes_.insert(attributes_.begin() + index, std::move(it->second));
-      }
+      around_.bodies.insert(around_.bodies.begin() + index, std::make_move_iterator(successors.begin()),
+                            std::make_move_iterator(successors.end()));
     }
     double volumeAfter = 0;
     for (std::size_t n = 0; n < result.made.size(); ++n) {
       volumeAfter += result.made[n].shape.volume();
       if (placed[n]) continue;
-      auto [body, attributes] = entryOf(step, entry, n);
-      around_.bodies.push_back(std::move(body));
-      attributes_.push_back(std::move(attributes));
+      around_.bodies.push_back(entryOf(entry, n));
       sameOrder = false;
     }
     // A body that is only turned has the same volume but for rounding.
@@ -162,56 +161,39 @@ class Rebuilding {
     report.result = entry.result;
   }
 
-  std::pair<Surroundings::Entry, Body> entryOf(const Step& step, const MemoEntry& entry, std::size_t number) {
+  Surroundings::Entry entryOf(const MemoEntry& entry, std::size_t number) const {
     const MadeBody& made = entry.result->made[number];
-    Body body = attributesOf(step, made);
-    model_.names.insert_or_assign(made.id, body.name);
     const Key key = Hasher().add(entry.key).add(static_cast<std::uint64_t>(number)).key();
-    Surroundings::Entry around{made.id, made.shape, key, body.shielded, body.holeMaker, body.color};
-    return {std::move(around), std::move(body)};
-  }
-
-  /// What the body takes over from the one it comes from, changed by what a person set on it.
-  Body attributesOf(const Step& step, const MadeBody& made) const {
-    Body body;
+    Surroundings::Entry body{made.id, made.shape, key};
+    // It is treated like the one it comes from, but for what a person set on it.
     const auto parent = std::find_if(around_.bodies.begin(), around_.bodies.end(),
                                      [&](const auto& candidate) { return candidate.id == made.from; });
     if (parent != around_.bodies.end()) {
-      body = attributes_[static_cast<std::size_t>(parent - around_.bodies.begin())];
-      if (!made.name.empty()) body.name += ", " + withNames(made.name, model_, Quotes::Drop);
-    } else {
-      body.name = !made.name.empty() ? withNames(made.name, model_, Quotes::Drop) : step.name();
-      body.color = made.color;
-      body.layer = made.layer;
+      body.shielded = parent->shielded;
+      body.holeMaker = parent->holeMaker;
     }
-    if (made.visible) body.visible = *made.visible;
-    if (made.color) body.color = made.color;
     if (const auto found = document_.bodies.find(made.id); found != document_.bodies.end()) {
-      const BodySettings& settings = found->second;
-      if (settings.name) body.name = *settings.name;
-      if (settings.color) body.color = settings.color;
-      if (settings.layer) body.layer = *settings.layer;
-      if (settings.visible) body.visible = *settings.visible;
-      if (settings.shielded) body.shielded = *settings.shielded;
-      if (settings.holeMaker) body.holeMaker = *settings.holeMaker;
-      if (settings.density) body.density = *settings.density;
+      body.shielded = found->second.shielded.value_or(body.shielded);
+      body.holeMaker = found->second.holeMaker.value_or(body.holeMaker);
     }
-    body.id = made.id;
     return body;
   }
 
-  const Document& document_;
+  const MadeHalf& document_;
   Memo& memo_;
   Progress& progress_;
   Model model_;
   Surroundings around_;
-  std::vector<Body> attributes_;  // beside around_.bodies
 };
 
 }  // namespace
 
+Model rebuild(const MadeHalf& made, Memo& memo, Progress& progress) {
+  return Rebuilding(made, memo, progress).run();
+}
+
 Model rebuild(const Document& document, Memo& memo, Progress& progress) {
-  return Rebuilding(document, memo, progress).run();
+  return shown(rebuild(document.made, memo, progress), document.seen);
 }
 
 }  // namespace kervo

@@ -197,8 +197,8 @@ class FixedParts {
 
 }  // namespace
 
-Step::Step(StepId id, const StepKind& kind, std::map<std::string, FieldValue> fields, std::string name, bool on)
-    : id_(std::move(id)), kind_(&kind), fields_(std::move(fields)), name_(std::move(name)), on_(on) {
+Step::Step(StepId id, const StepKind& kind, std::map<std::string, FieldValue> fields, bool on)
+    : id_(std::move(id)), kind_(&kind), fields_(std::move(fields)), on_(on) {
   if (id_.empty()) throw Error("the id of a step is empty", "", "Use letters, digits, - and _");
   for (const auto& [key, value] : fields_) {
     const FieldSpec* spec = kind.field(key);
@@ -223,15 +223,11 @@ Step::Step(StepId id, const StepKind& kind, std::map<std::string, FieldValue> fi
 Step Step::with(const std::string& key, FieldValue value) const {
   std::map<std::string, FieldValue> fields = fields_;
   fields.insert_or_assign(key, std::move(value));
-  return Step(id_, *kind_, std::move(fields), name_, on_);
-}
-
-Step Step::named(std::string name) const {
-  return Step(id_, *kind_, fields_, std::move(name), on_);
+  return Step(id_, *kind_, std::move(fields), on_);
 }
 
 Step Step::switched(bool on) const {
-  return Step(id_, *kind_, fields_, name_, on);
+  return Step(id_, *kind_, fields_, on);
 }
 
 }  // namespace kervo

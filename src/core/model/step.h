@@ -183,14 +183,10 @@ class StepKinds {
 class Step {
  public:
   /// Fields not given take their defaults. Throws Error for a field that the kind does not have, or of another type.
-  Step(StepId id, const StepKind& kind, std::map<std::string, FieldValue> fields, std::string name = {},
-       bool on = true);
+  Step(StepId id, const StepKind& kind, std::map<std::string, FieldValue> fields, bool on = true);
 
   const StepId& id() const { return id_; }
   const StepKind& kind() const { return *kind_; }
-  /// What it is called: its own name, or its kind's.
-  const std::string& name() const { return name_.empty() ? kind_->label() : name_; }
-  const std::string& ownName() const { return name_; }
   bool on() const { return on_; }
   const FieldValue& value(const std::string& key) const { return fields_.at(key); }
   const std::map<std::string, FieldValue>& fields() const { return fields_; }
@@ -200,14 +196,11 @@ class Step {
   /// The same step with one field changed.
   Step with(const std::string& key, FieldValue value) const;
   Step switched(bool on) const;
-  /// Empty: called like its kind again.
-  Step named(std::string name) const;
 
  private:
   StepId id_;
   const StepKind* kind_;
   std::map<std::string, FieldValue> fields_;
-  std::string name_;
   bool on_;
   Key fixedKey_;
 };

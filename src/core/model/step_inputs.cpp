@@ -44,12 +44,6 @@ Key Surroundings::valueOf(Read::What what, const std::string& id) const {
       const auto found = planes.find(id);
       return found == planes.end() ? Key() : found->second.second;
     }
-    case Read::What::ColorOf: {
-      const auto found = bodyIndex.find(id);
-      if (found == bodyIndex.end()) return Key();
-      const auto& color = bodies[found->second].color;
-      return color ? Hasher().add(color->red).add(color->green).add(color->blue).key() : Key();
-    }
     case Read::What::DrawingOf: {
       const auto found = drawings.find(id);
       return found == drawings.end() ? Key() : found->second.second;
@@ -60,7 +54,7 @@ Key Surroundings::valueOf(Read::What what, const std::string& id) const {
 
 namespace {
 
-void requireRule(const FieldSpec& field, double value, const Document& document) {
+void requireRule(const FieldSpec& field, double value, const MadeHalf& document) {
   const bool isLength = field.type == FieldType::Length || field.type == FieldType::Placement;
   const Dimensionality dimension = isLength                         ? lengthDimension
                                    : field.type == FieldType::Angle ? angleDimension
@@ -84,7 +78,7 @@ std::string listed(const std::vector<BodyId>& names) {
 
 }  // namespace
 
-StepInputs::StepInputs(const Step& step, const Document& document, const DimensionTable& dimensions,
+StepInputs::StepInputs(const Step& step, const MadeHalf& document, const DimensionTable& dimensions,
                        const Surroundings& around)
     : step_(step), document_(document), around_(around) {
   const Unit unit = unitNamed(document.unit);
@@ -181,12 +175,6 @@ bool StepInputs::shielded(const BodyId& body) const {
 bool StepInputs::holeMaker(const BodyId& body) const {
   const auto found = around_.bodyIndex.find(body);
   return found != around_.bodyIndex.end() && around_.bodies[found->second].holeMaker;
-}
-
-std::optional<Color> StepInputs::color(const BodyId& body) {
-  read(Read::What::ColorOf, body);
-  const auto found = around_.bodyIndex.find(body);
-  return found == around_.bodyIndex.end() ? std::nullopt : around_.bodies[found->second].color;
 }
 
 std::map<std::string, double> StepInputs::regionDepths(const std::string& field) const {

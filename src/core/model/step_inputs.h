@@ -22,7 +22,6 @@ struct Surroundings {
     Key key;
     bool shielded = false;
     bool holeMaker = false;
-    std::optional<Color> color = {};
   };
   std::vector<Entry> bodies;
   std::unordered_map<BodyId, std::size_t> bodyIndex;
@@ -36,7 +35,7 @@ struct Surroundings {
 class StepInputs {
  public:
   /// Evaluates the step's number fields. Throws an Error naming the field that has no value or breaks its rule.
-  StepInputs(const Step& step, const Document& document, const DimensionTable& dimensions, const Surroundings& around);
+  StepInputs(const Step& step, const MadeHalf& document, const DimensionTable& dimensions, const Surroundings& around);
 
   /// Key of the step itself with its evaluated numbers.
   const Key& ownKey() const { return ownKey_; }
@@ -68,7 +67,6 @@ class StepInputs {
   std::vector<BodyId> picked(const BodyPick& pick, const std::string& field);
 
   bool holeMaker(const BodyId& body) const;
-  std::optional<Color> color(const BodyId& body);
   /// The plane picked, with the reference to a face resolved. Throws Error if it is lost or not planar.
   Plane plane(const std::string& field);
   Plane plane(const PlanePick& pick, const std::string& field);
@@ -92,7 +90,7 @@ class StepInputs {
   Plane planeOf(const FaceReference& reference, const std::string& place);
 
   const Step& step_;
-  const Document& document_;
+  const MadeHalf& document_;
   const Surroundings& around_;
   std::map<std::string, std::vector<double>> numbers_;
   Key ownKey_;

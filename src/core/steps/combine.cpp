@@ -77,8 +77,7 @@ class Work {
           throw Error("the clearance round \"" + body + "\": " + error.happened(), "field Clearance", error.help());
         }
       }
-      if (painted)
-        if (const auto color = inputs_.color(body)) shape = withFacesColored(shape, *color);
+      if (painted) shape = withFacesColoredLike(shape, body);
       tools_.push_back(shape);
     }
   }

@@ -34,7 +34,7 @@ std::vector<FileBody> twoBodies() {
 /// The document after its way through JSON, with its shapes.
 Document documentFromJsonOf(const Document& document) {
   Document result = documentFromJson(documentToJson(document), allStepKinds(), "x");
-  result.shapes = document.shapes;
+  result.made.shapes = document.made.shapes;
   return result;
 }
 

@@ -52,7 +52,7 @@ TEST(Demo, VolumesMatchACalculationByHand) {
 }
 
 TEST(Demo, EveryDimensionDrivesIt) {
-  EXPECT_GE(demo().dimensions.size(), 5u);
+  EXPECT_GE(demo().made.dimensions.size(), 5u);
   Sizes s;
   s.mast = 60;
   expectVolumes(made(demo().withDimension("mast", Expression("6 cm"))), s);

@@ -24,11 +24,11 @@ TEST(DocumentDifference, NamesWhatIsNotTheSame) {
   Document there = documentOf({block("b", "4", "5", "7"), block("a", "1", "2", "3"), block("d", "1", "1", "1")})
                        .withDimension("wall", Expression("3 mm"))
                        .withDimension("gap", Expression("1 mm"));
-  BodySettings hidden;
+  BodyLook hidden;
   hidden.visible = false;
-  there = there.withBody("a", hidden);
-  there.unit = "cm";
-  there.wallLimit = Expression("5 mm");
+  there = there.withLook("a", hidden);
+  there.made.unit = "cm";
+  there.seen.wallLimit = Expression("5 mm");
   EXPECT_THAT(rows(here, there),
               testing::ElementsAre("length unit|mm|cm", "dimension gap||1 mm", "dimension wall|2 mm|3 mm",
                                    "Block \"b\", Height|6|7", "Block \"c\"|step 3|", "Block \"d\"||step 3",

@@ -72,15 +72,16 @@ Document everything() {
                                                     {"", {"a:back", "a:top"}, std::nullopt}}}}),
        step("up", "lift", {{"faces", std::vector{face, FaceReference{"", "a:left", {}}}}})},
       {{"w", Expression("4 cm")}, {"broken", Expression("1 +")}});
-  document.unit = "in";
-  document.wallLimit = Expression("w / 10");
-  document = document.withReplaced(
-      Step("p", *allStepKinds().find("plane"), document.find("p")->fields(), "Work plane", false));
-  return document.withBody("a", {"Näme", Color{1, 0, 0.2}, "layer", false, true, 7850.0, true});
+  document.made.unit = "in";
+  document.seen.wallLimit = Expression("w / 10");
+  document = document.withReplaced(Step("p", *allStepKinds().find("plane"), document.find("p")->fields(), false));
+  return document.withStepNamed("p", "Work plane")
+      .withBody("a", {true, true})
+      .withLook("a", {"Näme", Color{1, 0, 0.2}, "layer", false, 7850.0});
 }
 
 std::string splitError(const std::string& fields) {
-  return jsonError(R"({"format":"kervo","version":1,"steps":[{"id":"s","kind":"split","fields":{)" + fields + "}}]}");
+  return jsonError(R"({"format":"kervo","version":2,"steps":[{"id":"s","kind":"split","fields":{)" + fields + "}}]}");
 }
 
 TEST(DocumentJson, WrongCuttersAndPiecesAreNamedWithTheirPlace) {
@@ -95,7 +96,8 @@ TEST(DocumentJson, WrongCuttersAndPiecesAreNamedWithTheirPlace) {
   EXPECT_THAT(splitError(R"("pieces": ["a"])"), testing::HasSubstr("\"keep\" and \"drop\""));
   EXPECT_THAT(splitError(R"("pieces": {"keep": [1]})"), testing::HasSubstr("pieces.keep"));
   EXPECT_THAT(splitError(R"("pieces": {"lose": []})"), testing::HasSubstr("\"lose\" is not known"));
-  EXPECT_THAT(jsonError(R"({"format":"kervo","version":1,"limits":{"gap":"1 mm"}})"), testing::HasSubstr("\"gap\""));
+  EXPECT_THAT(jsonError(R"({"format":"kervo","version":2,"seen":{"limits":{"gap":"1 mm"}}})"),
+              testing::HasSubstr("\"gap\""));
 }
 
 TEST(DocumentJson, RoundTripsEveryTypeOfField) {
@@ -103,31 +105,30 @@ TEST(DocumentJson, RoundTripsEveryTypeOfField) {
   const std::string text = documentToJson(document);
   const Document read = documentFromJson(text, allStepKinds(), "x");
   EXPECT_EQ(documentToJson(read), text);
-  ASSERT_EQ(read.steps.size(), document.steps.size());
-  for (std::size_t i = 0; i < read.steps.size(); ++i) {
-    EXPECT_EQ(read.steps[i]->fields(), document.steps[i]->fields()) << document.steps[i]->id();
-    EXPECT_EQ(read.steps[i]->name(), document.steps[i]->name());
-    EXPECT_EQ(read.steps[i]->on(), document.steps[i]->on());
+  ASSERT_EQ(read.made.steps.size(), document.made.steps.size());
+  for (std::size_t i = 0; i < read.made.steps.size(); ++i) {
+    EXPECT_EQ(read.made.steps[i]->fields(), document.made.steps[i]->fields()) << document.made.steps[i]->id();
+    EXPECT_EQ(read.made.steps[i]->on(), document.made.steps[i]->on());
   }
-  EXPECT_EQ(read.dimensions, document.dimensions);
-  EXPECT_EQ(read.bodies, document.bodies);
-  EXPECT_EQ(read.wallLimit, document.wallLimit);
-  EXPECT_EQ(read.unit, "in");
+  EXPECT_EQ(read.made.dimensions, document.made.dimensions);
+  EXPECT_EQ(read.made.bodies, document.made.bodies);
+  EXPECT_EQ(read.seen, document.seen);
+  EXPECT_EQ(read.made.unit, "in");
 }
 
 TEST(DocumentJson, NamesThePlaceOfWhatIsWrong) {
   const auto withSteps = [](const std::string& steps) {
-    return "{\"format\":\"kervo\",\"version\":1,\"steps\":[" + steps + "]}";
+    return "{\"format\":\"kervo\",\"version\":2,\"steps\":[" + steps + "]}";
   };
   EXPECT_THAT(jsonError("{"), HasSubstr("line 1, column 2"));
   EXPECT_THAT(jsonError("[]"), HasSubstr("not a Kervo document"));
   EXPECT_THAT(jsonError("{\"format\":\"kervo\"}"), HasSubstr("version"));
-  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":2}"),
-              HasSubstr("has version 2, but this Kervo knows versions up to 1"));
-  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":1,\"stepps\":[]}"),
+  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":3}"),
+              HasSubstr("has version 3, but this Kervo knows versions up to 2"));
+  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":2,\"stepps\":[]}"),
               HasSubstr("the key \"stepps\" is not known"));
-  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":1,\"unit\":\"deg\"}"), HasSubstr("mm, cm, m, in or ft"));
-  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":1,\"dimensions\":[{\"name\":\"a\",\"is\":3}]}"),
+  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":2,\"unit\":\"deg\"}"), HasSubstr("mm, cm, m, in or ft"));
+  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":2,\"dimensions\":[{\"name\":\"a\",\"is\":3}]}"),
               HasSubstr("dimensions[0].is"));
   EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"frob\"}")),
               HasSubstr("doc.json, steps[0].kind: there is no step kind \"frob\""));
@@ -136,7 +137,7 @@ TEST(DocumentJson, NamesThePlaceOfWhatIsWrong) {
     EXPECT_THAT(jsonError(withSteps("{\"id\":\"" + std::string(id) + "\",\"kind\":\"block\"}")),
                 testing::AllOf(HasSubstr("steps[0].id"), HasSubstr("an id")))
         << id;
-  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":1,\"unit\":\"mm\",\"unit\":\"m\"}"),
+  EXPECT_THAT(jsonError("{\"format\":\"kervo\",\"version\":2,\"unit\":\"mm\",\"unit\":\"m\"}"),
               HasSubstr("the key \"unit\" comes twice"));
   EXPECT_THAT(jsonError(withSteps("{\"id\":\"a\",\"kind\":\"block\",\"fields\":{\"width\":\"1\",\"width\":\"2\"}}")),
               HasSubstr("the key \"width\" comes twice"));
@@ -179,9 +180,9 @@ TEST(KervoFile, KeepsBroughtInShapesAndThePreviousVersion) {
   EXPECT_EQ(model.find("import1.1")->color, (Color{0, 1, 0}));
   EXPECT_FALSE(std::filesystem::exists(path.string() + "~"));
   writeTo(path, document.withoutStep("import1"));
-  EXPECT_TRUE(readFrom(path).steps.empty());
+  EXPECT_TRUE(readFrom(path).made.steps.empty());
   std::filesystem::copy_file(path.string() + "~", folder / "before.kervo");
-  EXPECT_EQ(readFrom(folder / "before.kervo").steps.size(), 1u);
+  EXPECT_EQ(readFrom(folder / "before.kervo").made.steps.size(), 1u);
 }
 
 TEST(KervoFile, OnlyKnownShapesAreReadIfAskedFor) {
@@ -202,9 +203,10 @@ TEST(KervoFile, OnlyKnownShapesAreReadIfAskedFor) {
   }
   EXPECT_EQ(missing, written);
   known.add(missing);
-  EXPECT_EQ(readKnownDocument(path, allStepKinds(), known, progress).shapes.size(), 1u);
+  EXPECT_EQ(readKnownDocument(path, allStepKinds(), known, progress).made.shapes.size(), 1u);
   // The next process knows them as well.
-  EXPECT_EQ(readKnownDocument(path, allStepKinds(), KnownShapes(folder / "cache/known"), progress).shapes.size(), 1u);
+  EXPECT_EQ(readKnownDocument(path, allStepKinds(), KnownShapes(folder / "cache/known"), progress).made.shapes.size(),
+            1u);
   EXPECT_THROW(readKnownDocument(path, allStepKinds(), KnownShapes(folder / "other"), progress), ShapesNotKnown);
   // Where nothing can be written, they are known until the process ends.
   KnownShapes nowhere("/proc/kervo/known");
@@ -290,11 +292,11 @@ TEST(KervoFile, AShapeKeyCannotLeaveTheFolder) {
   const TemporaryFolder folder;
   writeFile(
       folder / "doc.json",
-      R"({"format":"kervo","version":1,"steps":[{"id":"i","kind":"bring-in","fields":{"bodies":[{"shape":"../../etc/passwd","name":"x"}]}}]})");
+      R"({"format":"kervo","version":2,"steps":[{"id":"i","kind":"bring-in","fields":{"bodies":[{"shape":"../../etc/passwd","name":"x"}]}}]})");
   EXPECT_THROW(readFrom(folder / "doc.json"), FileError);
   writeFile(
       folder / "gone.json",
-      R"({"format":"kervo","version":1,"steps":[{"id":"i","kind":"bring-in","fields":{"bodies":[{"shape":"abc","name":"x"}]}}]})");
+      R"({"format":"kervo","version":2,"steps":[{"id":"i","kind":"bring-in","fields":{"bodies":[{"shape":"abc","name":"x"}]}}]})");
   EXPECT_THROW(readFrom(folder / "gone.json"), FileError);
 }
 

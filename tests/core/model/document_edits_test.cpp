@@ -22,7 +22,7 @@ Document sample() {
 
 std::vector<StepId> order(const Document& document) {
   std::vector<StepId> ids;
-  for (const auto& step : document.steps) ids.push_back(step->id());
+  for (const auto& step : document.made.steps) ids.push_back(step->id());
   return ids;
 }
 
@@ -60,11 +60,54 @@ TEST(DocumentEdits, MovesAStepWhereItsOrderAllows) {
             std::string::npos);
 }
 
+SeenHalf seenWith(const BodyId& body, const BodyLook& look) {
+  SeenHalf seen;
+  seen.bodies[body] = look;
+  return seen;
+}
+
+TEST(DocumentEdits, AChangeOfWhatIsSeenGoesInOrOutAlone) {
+  const SeenHalf red = seenWith("a", {.color = Color{1, 0, 0}});
+  SeenHalf renamed = red;
+  renamed.bodies["a"].name = "Lid";
+  renamed.steps["s"] = "Plate";
+  renamed.wallLimit = Expression("2 mm");
+  // Meanwhile somebody hid it, and named another step.
+  SeenHalf now = renamed;
+  now.bodies["a"].visible = false;
+  now.steps["t"] = "Cover";
+  const SeenHalf back = withChange(now, renamed, red);
+  EXPECT_EQ(back.bodies.at("a"), (BodyLook{.color = Color{1, 0, 0}, .visible = false}));
+  EXPECT_EQ(back.steps, (std::map<StepId, std::string>{{"t", "Cover"}}));
+  EXPECT_FALSE(back.wallLimit);
+  EXPECT_EQ(withChange(back, red, renamed), now);
+  // What is left without anything set is not there.
+  EXPECT_EQ(withChange(red, red, SeenHalf()), SeenHalf());
+}
+
+TEST(DocumentEdits, TellsShowingAndHidingFromOtherChanges) {
+  const SeenHalf none, hidden = seenWith("a", {.visible = false}), red = seenWith("a", {.color = Color{1, 0, 0}});
+  EXPECT_TRUE(onlyShowOrHide(none, hidden));
+  EXPECT_TRUE(onlyShowOrHide(hidden, none));
+  EXPECT_TRUE(onlyShowOrHide(red, seenWith("a", {.color = Color{1, 0, 0}, .visible = false})));
+  EXPECT_FALSE(onlyShowOrHide(none, red));
+  EXPECT_FALSE(onlyShowOrHide(hidden, red));
+  SeenHalf named = hidden;
+  named.steps["s"] = "Plate";
+  EXPECT_FALSE(onlyShowOrHide(none, named));
+}
+
+TEST(DocumentEdits, AMovedStepKeepsItsName) {
+  const Document document = sample().withStepNamed("base", "Plate");
+  EXPECT_EQ(withStepMoved(document, "base", 0).seen, document.seen);
+  EXPECT_TRUE(document.withoutStep("base").seen.steps.empty());
+}
+
 TEST(DocumentEdits, RenamesADimensionEverywhere) {
   const Document renamed = withDimensionRenamed(sample(), "width", "length");
-  EXPECT_EQ(renamed.dimensions[0].name, "length");
-  EXPECT_EQ(renamed.dimensions[1].expression.text(), "length * 0.4");
-  EXPECT_EQ(renamed.dimensions[2].name, "widths");
+  EXPECT_EQ(renamed.made.dimensions[0].name, "length");
+  EXPECT_EQ(renamed.made.dimensions[1].expression.text(), "length * 0.4");
+  EXPECT_EQ(renamed.made.dimensions[2].name, "widths");
   EXPECT_EQ(std::get<Expression>(renamed.find("base")->value("width")).text(), "length");
   EXPECT_EQ(std::get<std::vector<DrawnCurve>>(renamed.find("outline")->value("curves"))[0].numbers[0].text(),
             "length / 2");
@@ -73,8 +116,8 @@ TEST(DocumentEdits, RenamesADimensionEverywhere) {
 
 TEST(DocumentEdits, TheLimitForWallsUsesDimensionsToo) {
   Document document = Document().withDimension("wall", Expression("2 mm"));
-  document.wallLimit = Expression("wall / 2");
-  EXPECT_EQ(withDimensionRenamed(document, "wall", "skin").wallLimit->text(), "skin / 2");
+  document.seen.wallLimit = Expression("wall / 2");
+  EXPECT_EQ(withDimensionRenamed(document, "wall", "skin").seen.wallLimit->text(), "skin / 2");
   try {
     withoutDimension(document, "wall");
     FAIL() << "the limit has no value any more";
@@ -107,7 +150,7 @@ TEST(DocumentEdits, RefusesNamesThatCannotBe) {
 }
 
 TEST(DocumentEdits, DeletesOnlyDimensionsThatNobodyUses) {
-  EXPECT_EQ(withoutDimension(sample(), "widths").dimensions.size(), 2u);
+  EXPECT_EQ(withoutDimension(sample(), "widths").made.dimensions.size(), 2u);
   const std::string why = refusal([] { return withoutDimension(sample(), "width"); });
   EXPECT_NE(why.find("dimension height"), std::string::npos);
   EXPECT_NE(why.find("step Block, field Width"), std::string::npos);

@@ -72,7 +72,7 @@ TEST(Memo, NeverShowsInTheModelWhateverIsEdited) {
         document = document.withDimension("gap", Expression(random() % 3 ? "8 mm" : "1 / 0"));
         break;
       case 4: {
-        BodySettings settings;
+        BodyTreatment settings;
         settings.shielded = random() % 2 == 0;
         document = document.withBody("plate" + n, settings);
         break;

@@ -13,19 +13,17 @@ using namespace test;
 using testing::ElementsAre;
 using testing::UnorderedElementsAre;
 
-Step called(const Step& step, const char* name) {
-  return Step(step.id(), step.kind(), step.fields(), name);
-}
-
 /// A lid and a tray that overlap by 4, and a foot apart.
-std::vector<Step> crate() {
-  return {called(block("b1", "10", "10", "10"), "Lid"), called(block("b2", "10", "10", "10", {"6", "0", "0"}), "Tray"),
-          called(block("b3", "10", "10", "10", {"50", "0", "0"}), "Foot")};
+Document crate() {
+  return documentOf({block("b1", "10", "10", "10"), block("b2", "10", "10", "10", {"6", "0", "0"}),
+                     block("b3", "10", "10", "10", {"50", "0", "0"})})
+      .withStepNamed("b1", "Lid")
+      .withStepNamed("b2", "Tray")
+      .withStepNamed("b3", "Foot");
 }
 
-Model with(std::vector<Step> steps, const Step& last) {
-  steps.push_back(last);
-  return made(documentOf(steps));
+Model with(const Document& document, const Step& last) {
+  return made(document.withStep(last));
 }
 
 std::vector<std::string> bodyNames(const Model& model) {
@@ -35,7 +33,7 @@ std::vector<std::string> bodyNames(const Model& model) {
 }
 
 TEST(NamesForPeople, StandForIdsInQuotes) {
-  const Model model = made(documentOf(crate()));
+  const Model model = made(crate());
   EXPECT_EQ(withNames("\"b1\" does not meet \"b2:top\"", model), "\"Lid\" does not meet \"top of Tray\"");
   EXPECT_EQ(withNames("with \"b1\" and \"b3\"", model, Quotes::Drop), "with Lid and Foot");
   EXPECT_EQ(faceName("b1:side:c7", model), "side c7 of Lid");
@@ -43,7 +41,7 @@ TEST(NamesForPeople, StandForIdsInQuotes) {
 }
 
 TEST(NamesForPeople, LeaveOtherQuotesAlone) {
-  const Model model = made(documentOf(crate()));
+  const Model model = made(crate());
   for (const char* text : {"", "b1 without quotes", "a \"b1", "\"\"", "\"gone\" and \"gone:top\"", "\"10:24\""})
     EXPECT_EQ(withNames(text, model), text);
   // What closes one quote may open the next.
@@ -71,9 +69,9 @@ TEST(NamesForPeople, AreInTheNamesOfRegionsAndOfPartsOfAUnion) {
 }
 
 TEST(NamesForPeople, FollowARenamedBody) {
-  Document document = documentOf(crate());
+  Document document = crate();
   document = document.withStep(step("k", "combine", {{"verb", text("partition")}, {"stock", bodies({"b1", "b2"})}}));
-  document.bodies["b2"].name = "Drip tray";
+  document.seen.bodies["b2"].name = "Drip tray";
   const Model model = made(document);
   EXPECT_THAT(bodyNames(model), UnorderedElementsAre("Lid", "Lid, with Drip tray", "Drip tray", "Foot"));
   EXPECT_EQ(faceName("b2:top", model), "top of Drip tray");

@@ -101,7 +101,7 @@ TEST(Rebuild, AShieldedBodyIsNeverCut) {
        step("hole", "cut", {{"profiles", allOf("outline")}})});
   EXPECT_NEAR(volume(made(document), "pin"), 9 * pi * 20, 1e-6)
       << "without a shield all of the pin below the drawing goes";
-  BodySettings shield;
+  BodyTreatment shield;
   shield.shielded = true;
   const Model model = made(document.withBody("pin", shield));
   EXPECT_NEAR(volume(model, "pin"), 9 * pi * 50, 1e-6);
@@ -115,7 +115,7 @@ TEST(Rebuild, ShieldingAfterwardsIsNotAnsweredFromTheMemo) {
   const Document document = documentOf({block("a", "10", "10", "10"), block("b", "10", "10", "10", {"20", "0", "0"}),
                                         step("cut", "split", {{"offset", Expression("5 mm")}})});
   EXPECT_EQ(rebuild(document, memo, progress).bodies.size(), 4u);
-  BodySettings shield;
+  BodyTreatment shield;
   shield.shielded = true;
   const Model model = rebuild(document.withBody("b", shield), memo, progress);
   EXPECT_EQ(model.bodies.size(), 3u);
@@ -125,13 +125,13 @@ TEST(Rebuild, ShieldingAfterwardsIsNotAnsweredFromTheMemo) {
 TEST(Rebuild, BodiesTakeOverNamesColoursAndLayers) {
   Document document =
       documentOf({block("a", "10", "10", "10"), step("halves", "split", {{"offset", Expression("5 mm")}})});
-  BodySettings settings;
+  BodyLook settings;
   settings.name = "Rail";
   settings.color = Color{1, 0, 0};
   settings.layer = "steel";
-  BodySettings back;
+  BodyLook back;
   back.color = Color{0, 0, 1};
-  const Model model = made(document.withBody("a", settings).withBody("a/back", back));
+  const Model model = made(document.withLook("a", settings).withLook("a/back", back));
   EXPECT_EQ(model.find("a/front")->name, "Rail, front");
   EXPECT_EQ(model.find("a/front")->color, (Color{1, 0, 0}));
   EXPECT_EQ(model.find("a/back")->color, (Color{0, 0, 1}));
@@ -169,9 +169,9 @@ TEST(Rebuild, StopsWithinATenthOfASecond) {
 TEST(Document, EditsGiveNewDocumentsAndLeaveTheOldOnes) {
   const Document document = drilledPlate();
   const Document without = document.withoutStep("hole");
-  EXPECT_EQ(document.steps.size(), 3u);
-  EXPECT_EQ(without.steps.size(), 2u);
-  EXPECT_EQ(document.steps[0], without.steps[0]) << "unchanged steps are shared";
+  EXPECT_EQ(document.made.steps.size(), 3u);
+  EXPECT_EQ(without.made.steps.size(), 2u);
+  EXPECT_EQ(document.made.steps[0], without.made.steps[0]) << "unchanged steps are shared";
   EXPECT_EQ(document.freeId("cut"), "cut1");
   EXPECT_THROW(document.withoutStep("nope"), Error);
   EXPECT_THROW(document.withStep(block("plate", "1", "1", "1")), Error);

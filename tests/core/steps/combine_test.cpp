@@ -101,15 +101,21 @@ TEST(Combine, UnionNamesWhatDoesNotTouch) {
 
 TEST(Combine, CutFacesTakeTheCuttersColourIfAsked) {
   Document document = documentOf(blocks());
-  BodySettings red;
+  BodyLook red;
   red.color = Color{1, 0, 0};
-  document = document.withBody("b", red);
+  document = document.withLook("b", red);
   const auto coloured = [&](bool flag) {
     const Model model = made(document.withStep(combine("subtract", {"a"}, {"b"}, {{"cutter_color", flag}})));
-    return faceColors(model.find("a")->shape).size();
+    const auto colorOf = [&](const BodyId& id) { return model.everShown.at(id).color; };
+    return faceColors(withShownColors(model.find("a")->shape, colorOf));
   };
-  EXPECT_EQ(coloured(false), 0u);
-  EXPECT_EQ(coloured(true), 1u);
+  EXPECT_TRUE(coloured(false).empty());
+  ASSERT_EQ(coloured(true).size(), 1u);
+  EXPECT_EQ(coloured(true).begin()->second, (Color{1, 0, 0}));
+  // They stay like the cutter, whatever its colour is later.
+  red.color = Color{0, 0, 1};
+  document = document.withLook("b", red);
+  EXPECT_EQ(coloured(true).begin()->second, (Color{0, 0, 1}));
 }
 
 TEST(Combine, SaysHowACutterLies) {
@@ -141,7 +147,7 @@ TEST(GroupStep, JoinsSolidsAndTakesHoleMakersAway) {
       documentOf({block("a", "10", "10", "10"), block("b", "10", "10", "10", {"10", "0", "0"}),
                   block("hole", "30", "2", "2", {"-5", "4", "4"}), block("sleeve", "5", "5", "5", {"2", "2", "2"}),
                   step("g", "group", {{"bodies", bodies({"a", "b", "hole", "sleeve"})}})});
-  BodySettings maker, shield;
+  BodyTreatment maker, shield;
   maker.holeMaker = true;
   shield.shielded = true;
   document = document.withBody("hole", maker).withBody("sleeve", shield);

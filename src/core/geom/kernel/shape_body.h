@@ -26,7 +26,7 @@ Origins merged(const Origins& a, const Origins& b);
 /// What is known about one face, whatever body it bounds. Unchanged faces keep it through every operation.
 struct FaceFacts {
   Origins origins;
-  std::optional<Color> color;
+  std::optional<FaceColor> color;
   bool sound = false;  ///< checked and found valid
   bool measured = false;
   FaceIntegrals integrals{};  ///< of the face taken forward

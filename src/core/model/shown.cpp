@@ -1,0 +1,75 @@
+#include "model/shown.h"
+
+#include "model/names_for_people.h"
+
+namespace kervo {
+
+namespace {
+
+/// Goes through the steps again, with names and looks in place of shapes.
+class Showing {
+ public:
+  Showing(Model model, const SeenHalf& seen) : model_(std::move(model)), seen_(seen) {}
+
+  Model run() {
+    model_.everShown.clear();
+    for (StepReport& report : model_.steps) {
+      const auto name = seen_.steps.find(report.id);
+      report.name = name == seen_.steps.end() ? report.label : name->second;
+      if (report.cause)
+        report.error = report.cause->within("step \"" + report.id + "\" (" + report.name + ")");
+      else if (report.result)
+        take(*report.result, report.name);
+    }
+    for (Body& body : model_.bodies) static_cast<ShownAs&>(body) = present_.at(body.id);
+    return std::move(model_);
+  }
+
+ private:
+  void take(const StepResult& result, const std::string& stepName) {
+    std::vector<ShownAs> made;
+    made.reserve(result.made.size());
+    for (const MadeBody& body : result.made) {
+      made.push_back(lookOf(body, stepName));
+      // Names of later pieces may speak of earlier ones.
+      model_.everShown.insert_or_assign(body.id, made.back());
+    }
+    for (const BodyId& id : result.consumed) present_.erase(id);
+    for (std::size_t i = 0; i < made.size(); ++i) present_.insert_or_assign(result.made[i].id, std::move(made[i]));
+  }
+
+  /// What the body takes over from the one it comes from, changed by what a person set on it.
+  ShownAs lookOf(const MadeBody& made, const std::string& stepName) const {
+    ShownAs look;
+    if (const auto parent = present_.find(made.from); parent != present_.end()) {
+      look = parent->second;
+      if (!made.name.empty()) look.name += ", " + withNames(made.name, model_, Quotes::Drop);
+    } else {
+      look.name = !made.name.empty() ? withNames(made.name, model_, Quotes::Drop) : stepName;
+      look.layer = made.layer;
+    }
+    if (made.visible) look.visible = *made.visible;
+    if (made.color) look.color = made.color;
+    if (const auto found = seen_.bodies.find(made.id); found != seen_.bodies.end()) {
+      const BodyLook& set = found->second;
+      if (set.name) look.name = *set.name;
+      if (set.color) look.color = set.color;
+      if (set.layer) look.layer = *set.layer;
+      if (set.visible) look.visible = *set.visible;
+      if (set.density) look.density = *set.density;
+    }
+    return look;
+  }
+
+  Model model_;
+  const SeenHalf& seen_;
+  std::map<BodyId, ShownAs> present_;
+};
+
+}  // namespace
+
+Model shown(Model model, const SeenHalf& seen) {
+  return Showing(std::move(model), seen).run();
+}
+
+}  // namespace kervo
