@@ -5,6 +5,7 @@
 #include <functional>
 #include <numeric>
 #include <set>
+#include <tuple>
 
 #include "model/document_edits.h"
 
@@ -85,9 +86,15 @@ std::vector<Badge::Place> badgePlaces(const BodyPicture& picture, const BodyPict
         return Point{p[0], p[1], p[2]};
       };
       const Vector across = cross(corner(1) - corner(0), corner(2) - corner(0));
-      if (length(across) <= largest) continue;
-      largest = length(across);
-      place = {(corner(0) + corner(1) + corner(2)) * (1.0 / 3), normalized(across), picture.faces[face].area()};
+      const Point middle = (corner(0) + corner(1) + corner(2)) * (1.0 / 3);
+      // Of equally large ones the first in space, whatever the order of the triangles.
+      constexpr double equal = 1e-5;
+      const double size = length(across), smallest = largest * (1 - equal), larger = largest * (1 + equal);
+      const Point& best = place.point;
+      const bool first = std::tie(middle.x, middle.y, middle.z) < std::tie(best.x, best.y, best.z);
+      if (size < smallest || (size <= larger && !first) || size == 0) continue;
+      largest = std::max(largest, size);
+      place = {middle, normalized(across), picture.faces[face].area()};
     }
     if (largest > 0) places.push_back(place);
   }
