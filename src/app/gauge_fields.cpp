@@ -58,7 +58,7 @@ void GaugeFields::show(const std::vector<Gauge>& gauges) {
 
 void GaugeFields::place() {
   constexpr int beadSize = 14;
-  std::vector<QRect> taken;
+  std::vector<QRect> taken = view_.badgeRects();
   std::vector<std::pair<QFrame*, QPoint>> beads;
   for (const Gauge& gauge : gauges_) {
     const auto found = fields_.find(gauge.field);

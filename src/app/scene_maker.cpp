@@ -2,8 +2,10 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 #include <functional>
 #include <numeric>
+#include <optional>
 #include <set>
 #include <tuple>
 
@@ -58,10 +60,48 @@ bool inFamilies(const BodyId& body, const std::vector<BodyId>& families) {
   return std::any_of(families.begin(), families.end(), [&](const BodyId& family) { return body.isOfFamily(family); });
 }
 
-/// The middle of the largest triangle of each of the largest faces.
+/// The middle of one of the larger triangles of a face: that near the middle of the face, of several the one in front,
+/// whatever the order of the triangles.
+std::optional<Badge::Place> placeOn(const BodyPicture& picture, std::size_t face) {
+  struct Spot {
+    Point middle;
+    Vector across;  ///< twice the triangle's area long
+  };
+  const BodyMesh& mesh = picture.mesh;
+  const BodyMesh::Range range = mesh.faceTriangles[face];
+  std::vector<Spot> spots;
+  spots.reserve(range.count);
+  double largest = 0, area = 0;
+  Vector moment;
+  for (std::size_t t = range.first; t < range.first + range.count; ++t) {
+    const auto corner = [&](std::uint32_t k) {
+      const float* p = &mesh.points[std::size_t{3} * mesh.triangles[3 * t + k]];
+      return Point{p[0], p[1], p[2]};
+    };
+    const Point middle = (corner(0) + corner(1) + corner(2)) * (1.0 / 3);
+    spots.push_back({middle, cross(corner(1) - corner(0), corner(2) - corner(0))});
+    const double size = length(spots.back().across);
+    largest = std::max(largest, size);
+    area += size;
+    moment = moment + (middle - Point{}) * size;
+  }
+  if (largest <= 0) return std::nullopt;
+  const Point centre = Point{} + moment * (1 / area);
+  // Rounded, so that what is about equal counts as equal.
+  const double near = std::sqrt(area) / 8, step = 1e-3 * std::sqrt(largest);
+  const auto rank = [&](const Spot& spot) {
+    const bool small = length(spot.across) < largest / 8;
+    return std::tuple(small, std::round(length(spot.middle - centre) / near), std::round(spot.middle.y / step),
+                      std::round(spot.middle.x / step), std::round(spot.middle.z / step));
+  };
+  const Spot& best =
+      *std::min_element(spots.begin(), spots.end(), [&](const Spot& a, const Spot& b) { return rank(a) < rank(b); });
+  return Badge::Place{best.middle, normalized(best.across), picture.faces[face].area()};
+}
+
+/// A place on each of the largest faces.
 std::vector<Badge::Place> badgePlaces(const BodyPicture& picture, const BodyPicture* source) {
   constexpr std::size_t most = 12;
-  const BodyMesh& mesh = picture.mesh;
   std::vector<std::size_t> order(picture.faces.size());
   std::iota(order.begin(), order.end(), std::size_t(0));
   std::sort(order.begin(), order.end(),
@@ -76,28 +116,8 @@ std::vector<Badge::Place> badgePlaces(const BodyPicture& picture, const BodyPict
   if (cut != order.begin()) order.erase(cut, order.end());
   if (order.size() > most) order.resize(most);
   std::vector<Badge::Place> places;
-  for (const std::size_t face : order) {
-    Badge::Place place;
-    double largest = 0;
-    const BodyMesh::Range range = mesh.faceTriangles[face];
-    for (std::size_t t = range.first; t < range.first + range.count; ++t) {
-      const auto corner = [&](std::uint32_t k) {
-        const float* p = &mesh.points[std::size_t{3} * mesh.triangles[3 * t + k]];
-        return Point{p[0], p[1], p[2]};
-      };
-      const Vector across = cross(corner(1) - corner(0), corner(2) - corner(0));
-      const Point middle = (corner(0) + corner(1) + corner(2)) * (1.0 / 3);
-      // Of equally large ones the first in space, whatever the order of the triangles.
-      constexpr double equal = 1e-5;
-      const double size = length(across), smallest = largest * (1 - equal), larger = largest * (1 + equal);
-      const Point& best = place.point;
-      const bool first = std::tie(middle.x, middle.y, middle.z) < std::tie(best.x, best.y, best.z);
-      if (size < smallest || (size <= larger && !first) || size == 0) continue;
-      largest = std::max(largest, size);
-      place = {middle, normalized(across), picture.faces[face].area()};
-    }
-    if (largest > 0) places.push_back(place);
-  }
+  for (const std::size_t face : order)
+    if (const auto place = placeOn(picture, face)) places.push_back(*place);
   return places;
 }
 

@@ -294,6 +294,15 @@ void Viewport::setAllBadges(bool all) {
   update();
 }
 
+std::vector<QRect> Viewport::badgeRects() const {
+  const Overlay overlay = badgesNow();
+  const QFontMetricsF metrics(fontOf());
+  std::vector<QRect> rects;
+  for (const std::size_t i : shownBadges(overlay, metrics))
+    rects.push_back(badgeRect(overlay.badges[i], camera_, devicePixelRatioF(), metrics).toAlignedRect());
+  return rects;
+}
+
 std::optional<std::size_t> Viewport::badgeAt(QPointF position) const {
   const Overlay overlay = badgesNow();
   const QFontMetricsF metrics(fontOf());

@@ -32,6 +32,8 @@ class Viewport : public QOpenGLWidget {
   /// Lights a badge, and the piece it stands for.
   void light(std::optional<std::size_t> piece);
 
+  /// Where badges are, so that nothing else is put there.
+  std::vector<QRect> badgeRects() const;
   /// All badges, also where they hide the bodies.
   void setAllBadges(bool all);
   bool allBadges() const { return allBadges_; }

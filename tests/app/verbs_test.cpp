@@ -118,6 +118,19 @@ TEST_F(Verbs, StepNameIsEditedOnTheBench) {
   EXPECT_EQ(document.nameOf(*document.find("halves")), "Saw in two");
 }
 
+TEST_F(Verbs, FieldsInTheViewLeaveTheBadgesFree) {
+  openDemo();
+  window->desk().selection.setStep("halves");
+  key(Qt::Key_Return, Qt::ControlModifier);
+  settle();
+  const std::vector<QRect> badges = window->view().badgeRects();
+  EXPECT_EQ(badges.size(), 3u);
+  for (const char* name : {"Offset, in the view", "Kerf, in the view"}) {
+    const QRect field = named<QLineEdit>(name)->parentWidget()->geometry();
+    for (const QRect& badge : badges) EXPECT_FALSE(field.intersects(badge)) << name;
+  }
+}
+
 TEST_F(Verbs, PiecesLightUpInTheView) {
   openDemo();
   window->desk().selection.setStep("halves");
