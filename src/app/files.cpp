@@ -9,8 +9,9 @@
 #include <QSettings>
 #include <QStandardPaths>
 
-#include "exchange/body_file.h"
+#include "exchange/formats.h"
 #include "exchange/kervo_file.h"
+#include "exchange/step_file.h"
 #include "steps/registry.h"
 
 namespace kervo::app {
@@ -19,13 +20,31 @@ namespace {
 
 constexpr int mostRecent = 9;
 
-QString bodyFilters() {
-  return QObject::tr("STEP (*.step *.stp);;BREP (*.brep)");
+QString patternsOf(const Format& format) {
+  QStringList patterns;
+  for (const std::string& extension : format.extensions) patterns << "*" + QString::fromStdString(extension);
+  return patterns.join(' ');
+}
+
+/// For a file dialog: one entry a format, and before them one for all together where a text for it is given.
+QString filters(Direction direction, std::optional<Format::Holds> holds, const QString& together = {}) {
+  QStringList all, each;
+  for (const Format* format : allFormats()) {
+    if (!allows(*format, direction) || (holds && format->holds != *holds)) continue;
+    all << patternsOf(*format);
+    each << QStringLiteral("%1 (%2)").arg(QString::fromStdString(format->name), patternsOf(*format));
+  }
+  if (!together.isEmpty()) each.prepend(QStringLiteral("%1 (%2)").arg(together, all.join(' ')));
+  return each.join(";;");
+}
+
+QString withEnding(const QString& path, const Format& format) {
+  return QFileInfo(path).suffix().isEmpty() ? path + QString::fromStdString(format.extensions.front()) : path;
 }
 
 bool isDocument(const QString& path) {
-  const QString suffix = QFileInfo(path).suffix().toLower();
-  return suffix == "kervo" || suffix == "json";
+  const Format* format = formatOf(path.toStdString());
+  return format && format->holds == Format::Holds::Document;
 }
 
 /// A demo beside the built application, or where it is installed.
@@ -142,8 +161,7 @@ QString Files::lastFolder() const {
 void Files::open() {
   leave([this] {
     const QString path = QFileDialog::getOpenFileName(
-        window_, tr("Open"), lastFolder(),
-        tr("All that Kervo opens (*.kervo *.json *.step *.stp *.brep);;Kervo (*.kervo *.json);;") + bodyFilters());
+        window_, tr("Open"), lastFolder(), filters(Direction::Read, std::nullopt, tr("All that Kervo opens")));
     if (!path.isEmpty()) read(path, isDocument(path));
   });
 }
@@ -235,7 +253,7 @@ void Files::readDocumentAt(const QString& path, const QString& activity,
 
 void Files::bringIn() {
   const QString path = QFileDialog::getOpenFileName(window_, tr("Bring in"), lastFolder(),
-                                                    tr("Bodies (*.step *.stp *.brep);;") + bodyFilters());
+                                                    filters(Direction::Read, Format::Holds::Bodies, tr("Bodies")));
   if (!path.isEmpty()) bringIn(path);
 }
 
@@ -279,14 +297,16 @@ void Files::save() {
 }
 
 void Files::saveAs() {
-  const QString name = desk_.session.path().isEmpty() ? lastFolder() + "/unnamed.kervo" : desk_.session.path();
-  QString path = QFileDialog::getSaveFileName(window_, tr("Save as"), name, tr("Kervo (*.kervo)"));
+  const QString name = desk_.session.path().isEmpty()
+                           ? lastFolder() + "/unnamed" + QString::fromStdString(kervoFormat().extensions.front())
+                           : desk_.session.path();
+  const QString path =
+      QFileDialog::getSaveFileName(window_, tr("Save as"), name, filters(Direction::Write, Format::Holds::Document));
   if (path.isEmpty()) {
     afterSaving_ = {};
     return;
   }
-  if (QFileInfo(path).suffix().isEmpty()) path += ".kervo";
-  saveTo(path);
+  saveTo(withEnding(path, kervoFormat()));
 }
 
 void Files::saveTo(const QString& path) {
@@ -327,10 +347,16 @@ void Files::sendOut() {
   const QString base = desk_.session.path().isEmpty() ? lastFolder() + "/bodies"
                                                       : QFileInfo(desk_.session.path()).absolutePath() + "/" +
                                                             QFileInfo(desk_.session.path()).completeBaseName();
-  QString path = QFileDialog::getSaveFileName(window_, tr("Send out"), base + ".step", bodyFilters());
+  QString chosen;
+  const QString path = QFileDialog::getSaveFileName(window_, tr("Send out"), withEnding(base, stepFormat()),
+                                                    filters(Direction::Write, Format::Holds::Bodies), &chosen);
   if (path.isEmpty()) return;
-  if (QFileInfo(path).suffix().isEmpty()) path += ".step";
-  sendOutTo(path);
+  // A name without an ending gets that of the kind that was chosen.
+  const auto& formats = allFormats();
+  const auto format = std::find_if(formats.begin(), formats.end(), [&](const Format* each) {
+    return chosen.startsWith(QString::fromStdString(each->name) + " (");
+  });
+  sendOutTo(withEnding(path, format == formats.end() ? stepFormat() : **format));
 }
 
 void Files::sendOutTo(const QString& path) {

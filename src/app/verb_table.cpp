@@ -4,6 +4,7 @@
 #include "app/main_window.h"
 #include "app/step_verbs.h"
 #include "base/error.h"
+#include "exchange/formats.h"
 
 namespace kervo::app {
 
@@ -71,13 +72,14 @@ void addFileVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                    MenuPlace::File,
                    "bring-in",
                    QKeySequence("Ctrl+I"),
-                   "Bodies from a STEP or BREP file",
+                   QString("Bodies from a %1 file").arg(QString::fromStdString(namesOfBodyFormats(Direction::Read))),
                    [&w] { w.files().bringIn(); },
                    {},
                    [is] { return is.nothing(); }});
   verbs.back().separatorBefore = true;
   verbs.push_back({"send-out", "Send out …", MenuPlace::File, "send-out", QKeySequence("Ctrl+E"),
-                   "All bodies to a STEP or BREP file", [&w] { w.files().sendOut(); }, [is] { return is.anyBody(); }});
+                   QString("All bodies to a %1 file").arg(QString::fromStdString(namesOfBodyFormats(Direction::Write))),
+                   [&w] { w.files().sendOut(); }, [is] { return is.anyBody(); }});
   verbs.push_back({"demo",
                    "Open demo",
                    MenuPlace::File,

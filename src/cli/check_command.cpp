@@ -6,6 +6,7 @@
 #include "cli/report.h"
 #include "cli/terminal.h"
 #include "exchange/atomic_file.h"
+#include "exchange/brep_file.h"
 #include "exchange/kervo_file.h"
 #include "exchange/shape_bytes.h"
 #include "steps/registry.h"
@@ -25,7 +26,7 @@ int checkFolder(const std::filesystem::path& folder) {
   const std::filesystem::path shapes = folder / "shapes";
   if (std::filesystem::exists(shapes))
     for (const auto& entry : std::filesystem::directory_iterator(shapes))
-      if (entry.path().extension() == ".brep") files.push_back(entry.path());
+      if (formatOf(entry.path()) == &brepFormat()) files.push_back(entry.path());
   std::sort(files.begin(), files.end());
   for (const auto& file : files) shapeFromBytes(readWhole(file, mostBytes), file.string());
   out() << folder.string() << ": " << counted(files.size(), "shape") << ", all readable\n";
@@ -35,7 +36,9 @@ int checkFolder(const std::filesystem::path& folder) {
 int run(const std::string& path) {
   const InterruptEndsProcess whileReading;
   if (std::filesystem::is_directory(path)) return checkFolder(path);
-  if (!isDocumentFile(path)) throw UsageError("give a .kervo document, a document.json, or the folder of a journal");
+  if (!isDocumentFile(path))
+    throw UsageError("give a document (" + endings(Format::Holds::Document, Direction::Read) +
+                     "), or the folder of a journal");
   const Document document = readDocument(path, allStepKinds(), progress());
   out() << path << ": " << counted(document.made.steps.size(), "step") << ", "
         << counted(document.made.shapes.size(), "stored shape") << ", all readable\n";
@@ -47,7 +50,8 @@ int run(const std::string& path) {
 Command checkCommand(CLI::App& app) {
   auto path = std::make_shared<std::string>();
   CLI::App* parser = app.add_subcommand("check", "Read a document with all of its stored shapes, and rebuild nothing");
-  parser->add_option("FILE", *path, ".kervo, document.json, or a journal's folder")->required();
+  parser->add_option("FILE", *path, endings(Format::Holds::Document, Direction::Read) + ", or a journal's folder")
+      ->required();
   return {parser, [path] { return run(*path); }};
 }
 

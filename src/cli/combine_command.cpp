@@ -49,7 +49,7 @@ Command combineCommand(CLI::App& app) {
   parser->add_option("--drop", options->drop, "Pieces that go, by the names that --json gives as their \"key\"");
   parser->add_flag("--keep-cutters", options->keepCutters, "The cutters stay as bodies");
   parser->add_flag("--seams", options->seams, "A union keeps the edges between faces of one surface");
-  parser->add_option("--out", options->output, "Write the result: .step, .stp or .brep");
+  parser->add_option("--out", options->output, "Write the result: " + endings(Format::Holds::Bodies, Direction::Write));
   parser->add_flag("--json", options->json, "Print one JSON object");
   return {parser, [options] { return run(*options); }};
 }

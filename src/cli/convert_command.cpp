@@ -33,10 +33,8 @@ FileContents contentsOf(const Options& options) {
 }
 
 int run(const Options& options) {
-  const bool toDocument = std::filesystem::path(options.output).extension() == ".kervo";
-  if (!toDocument && !isBodyFile(options.output))
-    throw UsageError("files ending in \"" + std::filesystem::path(options.output).extension().string() +
-                     "\" are not known; use .kervo, .step, .stp or .brep");
+  requireWritable(options.output);
+  const bool toDocument = isDocumentFile(options.output);
   if (toDocument && isDocumentFile(options.input)) {
     // Steps and dimensions stay; nothing is rebuilt.
     const Document document = readDocument(options.input, allStepKinds(), progress());
@@ -69,8 +67,8 @@ int run(const Options& options) {
 Command convertCommand(CLI::App& app) {
   auto options = std::make_shared<Options>();
   CLI::App* parser = app.add_subcommand("convert", "Write the bodies of a file in another format");
-  parser->add_option("IN", options->input, ".kervo, document.json, .step, .stp or .brep")->required();
-  parser->add_option("OUT", options->output, ".kervo, .step, .stp or .brep")->required();
+  parser->add_option("IN", options->input, endings(Direction::Read))->required();
+  parser->add_option("OUT", options->output, endings(Direction::Write))->required();
   parser->add_option("--unit", options->unit, "Length unit of a STEP file; that of IN if not given")
       ->check(CLI::IsMember({"mm", "cm", "m", "in", "ft"}));
   return {parser, [options] { return run(*options); }};

@@ -62,7 +62,7 @@ Command cutCommand(CLI::App& app) {
   parser->add_option("--clearance", options->clearance, "Room round the cutters (e.g. 0.2mm; negative: tight)");
   parser->add_option("--keep", options->keep, "What stays: outside the cutters, inside, or both")
       ->check(CLI::IsMember({"outside", "inside", "both"}));
-  parser->add_option("--out", options->output, "Write the result: .step, .stp or .brep");
+  parser->add_option("--out", options->output, "Write the result: " + endings(Format::Holds::Bodies, Direction::Write));
   parser->add_flag("--json", options->json, "Print one JSON object");
   return {parser, [options] { return run(*options); }};
 }

@@ -95,7 +95,7 @@ int run(const Options& options) {
 Command infoCommand(CLI::App& app) {
   auto options = std::make_shared<Options>();
   CLI::App* parser = app.add_subcommand("info", "List the bodies (and steps and dimensions) of a file");
-  parser->add_option("FILE", options->file, ".kervo, document.json, .step, .stp or .brep")->required();
+  parser->add_option("FILE", options->file, endings(Direction::Read))->required();
   parser->add_flag("--json", options->json, "Print one JSON object");
   return {parser, [options] { return run(*options); }};
 }

@@ -84,10 +84,7 @@ void write(const std::string& path, const Document& document, const Model& model
 }
 
 int run(const Options& options) {
-  for (const std::string& output : options.outputs)
-    if (!isBodyFile(output) && std::filesystem::path(output).extension() != ".kervo")
-      throw UsageError("--out: files ending in \"" + std::filesystem::path(output).extension().string() +
-                       "\" are not known; use .kervo, .step, .stp or .brep");
+  for (const std::string& output : options.outputs) requireWritable(output);
   const Document document = withSettings(
       [&] {
         const InterruptEndsProcess whileReading;
@@ -127,10 +124,11 @@ int run(const Options& options) {
 Command rebuildCommand(CLI::App& app) {
   auto options = std::make_shared<Options>();
   CLI::App* parser = app.add_subcommand("rebuild", "Make all steps of a document and report on each");
-  parser->add_option("DOC", options->document, ".kervo file or bare document.json")->required();
+  parser->add_option("DOC", options->document, "The document: " + endings(Format::Holds::Document, Direction::Read))
+      ->required();
   parser->add_option("--set", options->settings, "NAME=EXPRESSION: give a dimension another value")
       ->allow_extra_args(false);
-  parser->add_option("--out", options->outputs, "Write the result: .step, .stp, .brep or .kervo")
+  parser->add_option("--out", options->outputs, "Write the result: " + endings(Direction::Write))
       ->allow_extra_args(false);
   parser->add_flag("--json", options->json, "Print one JSON object");
   return {parser, [options] { return run(*options); }};

@@ -27,7 +27,7 @@ Command repairCommand(CLI::App& app) {
   auto options = std::make_shared<Options>();
   CLI::App* parser = app.add_subcommand("repair", "Mend faces that are not valid and join free edges");
   parser->add_option("--stock", options->stock, "FILE or FILE#BODY")->required();
-  parser->add_option("--out", options->output, "Write the result: .step, .stp or .brep");
+  parser->add_option("--out", options->output, "Write the result: " + endings(Format::Holds::Bodies, Direction::Write));
   parser->add_flag("--json", options->json, "Print one JSON object");
   return {parser, [options] { return run(*options); }};
 }

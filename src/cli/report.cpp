@@ -138,8 +138,17 @@ void print(const Json& json) {
 }
 
 bool isDocumentFile(const std::string& path) {
+  const Format* format = formatOf(path);
+  return format && format->holds == Format::Holds::Document;
+}
+
+void requireWritable(const std::string& path) {
+  const Format* format = formatOf(path);
+  if (format && allows(*format, Direction::Write)) return;
   const std::string extension = std::filesystem::path(path).extension().string();
-  return extension == ".kervo" || extension == ".json";
+  throw UsageError((format ? "Kervo does not write files ending in \"" + extension + "\""
+                           : "files ending in \"" + extension + "\" are not known") +
+                   "; use " + endings(Direction::Write));
 }
 
 std::string unitToWrite(const FileContents& contents) {

@@ -4,7 +4,7 @@
 #include <nlohmann/json.hpp>
 #include <string>
 
-#include "exchange/body_file.h"
+#include "exchange/formats.h"
 #include "model/model.h"
 
 namespace kervo::cli {
@@ -25,8 +25,10 @@ std::string volumeText(double cubicMillimetres);
 /// The text with everything but one JSON object left to stdout.
 void print(const Json& json);
 
-/// A document or bodies from a file: .kervo and .json are documents.
+/// Whether the file holds a document, by its extension; otherwise it holds bodies.
 bool isDocumentFile(const std::string& path);
+/// Throws a UsageError, unless the result can be written to a file with such an extension.
+void requireWritable(const std::string& path);
 /// Notes on what was mended go to stderr.
 FileContents readBodiesFrom(const std::string& path);
 /// Whether writeBodiesTo() compares: --no-read-back turns that off.

@@ -45,7 +45,7 @@ Command scoreCommand(CLI::App& app) {
   parser->add_option("--plane", options->planes, "x,y,z,nx,ny,nz: a point in mm and a normal")->take_all();
   parser->add_flag("--share-faces", options->share, "Touching bodies get common faces");
   parser->add_flag("--curves", options->curves, "Where stock and cutters meet, as curves");
-  parser->add_option("--out", options->output, "Write the result: .step, .stp or .brep");
+  parser->add_option("--out", options->output, "Write the result: " + endings(Format::Holds::Bodies, Direction::Write));
   parser->add_flag("--json", options->json, "Print one JSON object");
   return {parser, [options] { return run(*options); }};
 }

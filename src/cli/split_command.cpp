@@ -69,7 +69,7 @@ Command splitCommand(CLI::App& app) {
   parser->add_option("--keep", options->keep, "front (where the normal points; outside of a body), back or both")
       ->check(CLI::IsMember({"front", "back", "both"}));
   parser->add_flag("--everything", options->everything, "Bodies wholly on the other side go as well");
-  parser->add_option("--out", options->output, "Write the result: .step, .stp or .brep");
+  parser->add_option("--out", options->output, "Write the result: " + endings(Format::Holds::Bodies, Direction::Write));
   parser->add_flag("--json", options->json, "Print one JSON object");
   return {parser, [options] { return run(*options); }};
 }

@@ -5,57 +5,26 @@
 #include <cstdio>
 
 #include "base/error.h"
-#include "exchange/brep_file.h"
+#include "exchange/formats.h"
 #include "exchange/shape_bytes.h"
-#include "exchange/step_file.h"
 #include "geom/topology.h"
 
 namespace kervo {
 
-namespace {
-
-enum class Format { Step, Brep, Unknown };
-
-Format formatOf(const std::filesystem::path& path) {
-  std::string extension = path.extension().string();
-  std::transform(extension.begin(), extension.end(), extension.begin(),
-                 [](unsigned char c) { return std::tolower(c); });
-  if (extension == ".step" || extension == ".stp") return Format::Step;
-  if (extension == ".brep" || extension == ".brp") return Format::Brep;
-  return Format::Unknown;
-}
-
-FileError unknownFormat(const std::filesystem::path& path) {
-  return FileError("files ending in \"" + path.extension().string() + "\" are not known", path.string(),
-                   "Use .step, .stp or .brep");
-}
-
-}  // namespace
-
 bool isBodyFile(const std::filesystem::path& path) {
-  return formatOf(path) != Format::Unknown;
+  const Format* format = formatOf(path);
+  return format && format->holds == Format::Holds::Bodies;
 }
 
 FileContents readBodies(const std::filesystem::path& path, Progress& progress) {
-  switch (formatOf(path)) {
-    case Format::Step:
-      return readStep(path, progress);
-    case Format::Brep:
-      return readBrep(path, progress);
-    case Format::Unknown:
-      break;
-  }
-  throw unknownFormat(path);
+  return requireBodyFormat(path, Direction::Read).read(path, progress);
 }
 
 void writeBodies(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
                  Progress& progress, ReadBack readBack) {
-  if (formatOf(path) == Format::Unknown) throw unknownFormat(path);
+  const Format& format = requireBodyFormat(path, Direction::Write);
   if (bodies.empty()) throw FileError("there is no body to write", path.string(), "Keep at least one body");
-  if (formatOf(path) == Format::Step)
-    writeStep(path, bodies, unit, readBack, progress);
-  else
-    writeBrep(path, bodies, readBack, progress);
+  format.write(path, bodies, unit, readBack, progress);
 }
 
 std::string colorText(const Color& color) {

@@ -30,19 +30,19 @@ struct FileContents {
   std::vector<std::string> notes{};  ///< what was mended in it, and what could not be
 };
 
-/// Reads .step, .stp and .brep by their extension. Throws FileError (unknown extension, unreadable, truncated, without
-/// bodies): nothing comes in half.
+/// Reads a file of any format that holds bodies (formats.h), by its extension. Throws FileError (unknown extension,
+/// unreadable, truncated, without bodies): nothing comes in half.
 FileContents readBodies(const std::filesystem::path& path, Progress& progress);
 
 /// Whether a file is read again and compared with what was written, before it takes its place.
 enum class ReadBack { Compare, Skip };
 
-/// Writes .step, .stp or .brep by the extension, whole or not at all. `unit`: mm, cm, m, in or ft. Throws FileError,
+/// Writes a file in the format of its extension, whole or not at all. `unit`: mm, cm, m, in or ft. Throws FileError,
 /// also if what is read back is not what was written.
 void writeBodies(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
                  Progress& progress, ReadBack readBack = ReadBack::Compare);
 
-/// True if readBodies knows the extension.
+/// True if the extension is that of a format that holds bodies.
 bool isBodyFile(const std::filesystem::path& path);
 
 /// A document with a Bring in step for these bodies at its end, their shapes stored in it. `source` is the file's name.

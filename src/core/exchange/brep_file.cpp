@@ -86,8 +86,14 @@ FileContents readBrep(const std::filesystem::path& path, Progress& progress) {
   return contents;
 }
 
-void writeBrep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, ReadBack readBack,
-               Progress& progress) {
+const Format& brepFormat() {
+  static const Format format{
+      .name = "BREP", .extensions = {".brep", ".brp"}, .carries = "nothing else", .read = readBrep, .write = writeBrep};
+  return format;
+}
+
+void writeBrep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string&,
+               ReadBack readBack, Progress& progress) {
   TopoDS_Shape shape = bodies.front().shape.body().topology;
   if (bodies.size() > 1) {
     TopoDS_Compound compound;

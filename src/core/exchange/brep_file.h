@@ -3,15 +3,17 @@
 
 #include <filesystem>
 
-#include "exchange/body_file.h"
+#include "exchange/formats.h"
 
 namespace kervo {
 
+const Format& brepFormat();
+
 /// Reads either flavour. The file has no names: bodies are called after it. Throws FileError.
 FileContents readBrep(const std::filesystem::path& path, Progress& progress);
-/// Writes text BREP: the shape, or a compound of several. Names and colours are lost. Throws FileError, also if the
-/// shapes that are read back differ.
-void writeBrep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, ReadBack readBack,
-               Progress& progress);
+/// Writes text BREP in mm, whatever the unit: the shape, or a compound of several. Names and colours are lost. Throws
+/// FileError, also if the shapes that are read back differ.
+void writeBrep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
+               ReadBack readBack, Progress& progress);
 
 }  // namespace kervo

@@ -102,7 +102,7 @@ Document completed(Document document, const std::string& fileName, const KnownSh
 }
 
 bool looksLikeZip(const std::filesystem::path& path) {
-  return path.extension() != ".json";
+  return formatOf(path) != &documentTextFormat();
 }
 
 /// `known`: null if any shape may be read.
@@ -123,6 +123,24 @@ Document readWith(const std::filesystem::path& path, const StepKinds& kinds, con
 }
 
 }  // namespace
+
+const Format& kervoFormat() {
+  static const Format format{.name = "Kervo",
+                             .extensions = {".kervo"},
+                             .mimeTypes = {"application/x-kervo"},
+                             .holds = Format::Holds::Document,
+                             .carries = "everything",
+                             .documentsWritten = true};
+  return format;
+}
+
+const Format& documentTextFormat() {
+  static const Format format{.name = "Kervo document as text",
+                             .extensions = {".json"},
+                             .holds = Format::Holds::Document,
+                             .carries = "everything; brought-in shapes lie beside it"};
+  return format;
+}
 
 Document readDocument(const std::filesystem::path& path, const StepKinds& kinds, Progress& progress) {
   return readWith(path, kinds, nullptr, progress);

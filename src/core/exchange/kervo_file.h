@@ -7,10 +7,15 @@
 #include "base/error.h"
 #include "base/hash.h"
 #include "base/progress.h"
+#include "exchange/formats.h"
 #include "exchange/known_shapes.h"
 #include "model/document.h"
 
 namespace kervo {
+
+const Format& kervoFormat();
+/// A bare document.json, written by hand.
+const Format& documentTextFormat();
 
 /// Reads a .kervo file, or a bare document.json whose brought-in shapes lie beside it in shapes/. Everything is checked
 /// before anything is given back. Throws FileError naming the place.

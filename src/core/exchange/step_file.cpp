@@ -280,6 +280,16 @@ FileContents readStepAsIs(const std::filesystem::path& path, StepPurpose purpose
   return contents;
 }
 
+const Format& stepFormat() {
+  static const Format format{.name = "STEP",
+                             .extensions = {".step", ".stp"},
+                             .mimeTypes = {"model/step"},
+                             .carries = "names, colours of bodies and faces, layers and the unit",
+                             .read = readStep,
+                             .write = writeStep};
+  return format;
+}
+
 FileContents readStep(const std::filesystem::path& path, Progress& progress) {
   FileContents contents = [&] {
     const std::lock_guard lock(stepMutex());

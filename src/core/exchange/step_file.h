@@ -3,9 +3,11 @@
 
 #include <filesystem>
 
-#include "exchange/body_file.h"
+#include "exchange/formats.h"
 
 namespace kervo {
+
+const Format& stepFormat();
 
 /// Reads bodies with their names, colours and layers, assemblies taken apart into placed bodies. Throws FileError for a
 /// file that is missing, not STEP, cut off, or without bodies.

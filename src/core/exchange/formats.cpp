@@ -1,0 +1,78 @@
+#include "exchange/formats.h"
+
+#include <algorithm>
+#include <cctype>
+#include <functional>
+
+#include "base/error.h"
+#include "exchange/brep_file.h"
+#include "exchange/kervo_file.h"
+#include "exchange/step_file.h"
+
+namespace kervo {
+
+const std::vector<const Format*>& allFormats() {
+  static const std::vector<const Format*> formats{&kervoFormat(), &documentTextFormat(), &stepFormat(), &brepFormat()};
+  return formats;
+}
+
+const Format* formatOf(const std::filesystem::path& path) {
+  std::string extension = path.extension().string();
+  std::transform(extension.begin(), extension.end(), extension.begin(),
+                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+  for (const Format* format : allFormats())
+    if (std::find(format->extensions.begin(), format->extensions.end(), extension) != format->extensions.end())
+      return format;
+  return nullptr;
+}
+
+bool allows(const Format& format, Direction direction) {
+  if (direction == Direction::Read) return format.holds == Format::Holds::Document || format.read;
+  return format.holds == Format::Holds::Document ? format.documentsWritten : format.write != nullptr;
+}
+
+namespace {
+
+/// "a, b or c"
+std::string anyOf(const std::vector<std::string>& words) {
+  std::string text;
+  for (std::size_t i = 0; i < words.size(); ++i)
+    text += (i == 0 ? "" : i + 1 < words.size() ? ", " : " or ") + words[i];
+  return text;
+}
+
+std::string endingsOf(const std::function<bool(const Format&)>& wanted) {
+  std::vector<std::string> all;
+  for (const Format* format : allFormats())
+    if (wanted(*format)) all.insert(all.end(), format->extensions.begin(), format->extensions.end());
+  return anyOf(all);
+}
+
+}  // namespace
+
+std::string endings(Format::Holds holds, Direction direction) {
+  return endingsOf([&](const Format& format) { return format.holds == holds && allows(format, direction); });
+}
+
+std::string endings(Direction direction) {
+  return endingsOf([&](const Format& format) { return allows(format, direction); });
+}
+
+std::string namesOfBodyFormats(Direction direction) {
+  std::vector<std::string> names;
+  for (const Format* format : allFormats())
+    if (format->holds == Format::Holds::Bodies && allows(*format, direction)) names.push_back(format->name);
+  return anyOf(names);
+}
+
+const Format& requireBodyFormat(const std::filesystem::path& path, Direction direction) {
+  const Format* format = formatOf(path);
+  const bool known = format && format->holds == Format::Holds::Bodies;
+  if (known && allows(*format, direction)) return *format;
+  throw FileError(known ? "Kervo does not " + std::string(direction == Direction::Read ? "read " : "write ") +
+                              format->name + " files"
+                        : "files ending in \"" + path.extension().string() + "\" are not known",
+                  path.string(), "Use " + endings(Format::Holds::Bodies, direction));
+}
+
+}  // namespace kervo
