@@ -8,11 +8,13 @@
 #include "exchange/brep_file.h"
 #include "exchange/kervo_file.h"
 #include "exchange/step_file.h"
+#include "exchange/stl_file.h"
 
 namespace kervo {
 
 const std::vector<const Format*>& allFormats() {
-  static const std::vector<const Format*> formats{&kervoFormat(), &documentTextFormat(), &stepFormat(), &brepFormat()};
+  static const std::vector<const Format*> formats{&kervoFormat(), &documentTextFormat(), &stepFormat(), &brepFormat(),
+                                                  &stlFormat()};
   return formats;
 }
 

@@ -38,6 +38,7 @@ TEST(Formats, AreListedForPeople) {
   EXPECT_EQ(endings(Format::Holds::Document, Direction::Write), ".kervo");
   EXPECT_EQ(endings(Format::Holds::Bodies, Direction::Read), ".step, .stp, .brep or .brp");
   EXPECT_EQ(namesOfBodyFormats(Direction::Read), "STEP or BREP");
+  EXPECT_EQ(endings(Format::Holds::Bodies, Direction::Write), ".step, .stp, .brep, .brp or .stl");
 }
 
 TEST(Formats, ThoseThatCannotBeUsedAreRefusedWithThoseThatCan) {
