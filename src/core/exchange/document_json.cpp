@@ -145,8 +145,8 @@ SeenHalf seenFrom(const json& value, const std::set<StepId>& steps) {
     const StepId id = idFrom<StepId>(key, "seen.steps");
     if (!steps.contains(id))
       throw FileError("there is no step \"" + id + "\" to be called so", place, "Correct the id, or remove it");
-    if (!name.is_string() || name == "") throw wrong(place, "a name");
-    seen.steps[id] = name.get<std::string>();
+    if (name.is_string()) seen.steps[id] = name.get<std::string>();
+    if (seen.steps[id].empty()) throw wrong(place, "a name");
   });
   forEachAt(value, "bodies", "seen.", [&](const std::string& key, const std::string& place, const json& look) {
     seen.bodies[idFrom<BodyId>(key, "seen.bodies")] = lookFrom(look, place);

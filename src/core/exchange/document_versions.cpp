@@ -22,8 +22,8 @@ void fromVersion1(json& document) {
   if (document.contains("steps") && document["steps"].is_array())
     for (json& step : document["steps"])
       if (step.is_object() && step.contains("name") && step.contains("id") && step["id"].is_string()) {
-        // An empty name meant none.
-        if (step["name"] != "") seen["steps"][step["id"].get<std::string>()] = step["name"];
+        const bool meantNone = step["name"].is_string() && step["name"].get<std::string>().empty();
+        if (!meantNone) seen["steps"][step["id"].get<std::string>()] = step["name"];
         step.erase("name");
       }
   if (document.contains("bodies") && document["bodies"].is_object()) {

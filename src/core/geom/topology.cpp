@@ -326,16 +326,14 @@ Shape withFacesColoredLike(const Shape& shape, const BodyId& body) {
 
 Shape withShownColors(const Shape& shape, const std::function<std::optional<Color>(const BodyId&)>& colorOf) {
   if (shape.empty()) return shape;
-  const auto isLikeBody = [](const auto& face) {
-    return face.second.color && std::holds_alternative<BodyId>(*face.second.color);
-  };
-  if (std::ranges::none_of(shape.body().faces, isLikeBody)) return shape;
+  const auto bodyOf = [](const FaceFacts& facts) { return facts.color ? std::get_if<BodyId>(&*facts.color) : nullptr; };
+  if (std::ranges::none_of(shape.body().faces, [&](const auto& face) { return bodyOf(face.second); })) return shape;
   FaceTable table = shape.body().faces;
-  for (auto& face : table) {
-    if (!isLikeBody(face)) continue;
-    const std::optional<Color> color = colorOf(std::get<BodyId>(*face.second.color));
-    face.second.color = color ? std::optional<FaceColor>(*color) : std::nullopt;
-  }
+  for (auto& [face, facts] : table)
+    if (const BodyId* body = bodyOf(facts)) {
+      const std::optional<Color> color = colorOf(*body);
+      facts.color = color ? std::optional<FaceColor>(*color) : std::nullopt;
+    }
   return makeShape(shape.body().topology, std::move(table), "face:");
 }
 
