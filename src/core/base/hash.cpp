@@ -1,18 +1,19 @@
-// Multiply-and-fold mixing over 128-bit products, two lanes with different constants.
 #include "base/hash.h"
 
-#include <bit>
+#define XXH_INLINE_ALL
+#include <xxhash.h>
+
 #include <cstdio>
-#include <cstring>
+#include <new>
 
 namespace kervo {
 
 namespace {
-std::uint64_t fold(std::uint64_t x, std::uint64_t y) {
-  __extension__ using Wide = unsigned __int128;
-  const Wide product = static_cast<Wide>(x) * y;
-  return static_cast<std::uint64_t>(product) ^ static_cast<std::uint64_t>(product >> 64);
+
+XXH3_state_t* stateIn(std::byte* bytes) {
+  return std::launder(reinterpret_cast<XXH3_state_t*>(bytes));
 }
+
 }  // namespace
 
 std::string Key::text() const {
@@ -22,23 +23,25 @@ std::string Key::text() const {
   return buffer;
 }
 
+Hasher::Hasher() {
+  static_assert(sizeof(XXH3_state_t) == stateSize && alignof(XXH3_state_t) <= stateAlignment);
+  XXH3_128bits_reset(new (state_.data()) XXH3_state_t);
+}
+
 Hasher& Hasher::add(std::uint64_t value) {
-  a_ = fold(a_ ^ value, 0xA0761D6478BD642Full) + 0x8EBC6AF09C88C6E3ull;
-  b_ = fold(b_ + value, 0xE7037ED1A0B428DBull) ^ std::rotl(value, 31);
+  XXH3_128bits_update(stateIn(state_.data()), &value, sizeof value);
   return *this;
 }
 
 Hasher& Hasher::add(double value) {
-  return add(std::bit_cast<std::uint64_t>(value == 0 ? 0.0 : value));
+  const double stored = value == 0 ? 0.0 : value;
+  XXH3_128bits_update(stateIn(state_.data()), &stored, sizeof stored);
+  return *this;
 }
 
 Hasher& Hasher::add(std::string_view text) {
   add(static_cast<std::uint64_t>(text.size()));
-  for (std::size_t i = 0; i < text.size(); i += 8) {
-    std::uint64_t word = 0;
-    std::memcpy(&word, text.data() + i, std::min<std::size_t>(8, text.size() - i));
-    add(word);
-  }
+  XXH3_128bits_update(stateIn(state_.data()), text.data(), text.size());
   return *this;
 }
 
@@ -47,7 +50,8 @@ Hasher& Hasher::add(const Key& key) {
 }
 
 Key Hasher::key() const {
-  return {fold(a_ ^ 0x589965CC75374CC3ull, b_ | 1), fold(b_ ^ 0x1D8E4E27C47D124Full, a_ | 1)};
+  const XXH128_hash_t hash = XXH3_128bits_digest(std::launder(reinterpret_cast<const XXH3_state_t*>(state_.data())));
+  return {hash.high64, hash.low64};
 }
 
 }  // namespace kervo

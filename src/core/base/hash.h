@@ -1,8 +1,10 @@
-// 128-bit keys of values, for the memo. Equal input gives equal keys on every run of one build.
+// 128-bit keys of values, for the memo: XXH3 of their bytes.
 #pragma once
 
+#include <array>
 #include <compare>
 #include <concepts>
+#include <cstddef>
 #include <cstdint>
 #include <functional>
 #include <string>
@@ -23,6 +25,7 @@ struct Key {
 /// Collects values into a Key; the order matters, and neighbouring texts do not run together.
 class Hasher {
  public:
+  Hasher();
   Hasher& add(std::uint64_t value);
   Hasher& add(double value);  ///< +0 and -0 count as equal
   Hasher& add(std::string_view text);
@@ -34,8 +37,9 @@ class Hasher {
   Key key() const;
 
  private:
-  std::uint64_t a_ = 0x9E3779B97F4A7C15ull;
-  std::uint64_t b_ = 0xC2B2AE3D27D4EB4Full;
+  static constexpr std::size_t stateSize = 576, stateAlignment = 64;
+  /// The library's state, whose header stays out of this one.
+  alignas(stateAlignment) std::array<std::byte, stateSize> state_;
 };
 
 }  // namespace kervo

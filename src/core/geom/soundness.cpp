@@ -7,6 +7,7 @@
 #include <BOPAlgo_CheckerSI.hxx>
 #include <BOPDS_DS.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
+#include <boost/pending/disjoint_sets.hpp>
 #include <numeric>
 
 #include "base/quantity.h"
@@ -56,12 +57,7 @@ TopoDS_Face faceWith(const TopoDS_Face& original, const std::vector<TopoDS_Wire>
 
 /// Groups wires whose boxes overlap. Sorted by x, so that far wires are never compared.
 std::vector<std::vector<std::size_t>> overlapping(const std::vector<PlaneWire>& wires) {
-  std::vector<std::size_t> parent(wires.size());
-  std::iota(parent.begin(), parent.end(), 0);
-  const auto root = [&](std::size_t i) {
-    while (parent[i] != i) i = parent[i] = parent[parent[i]];
-    return i;
-  };
+  boost::disjoint_sets_with_storage<> sets(wires.size());
   std::vector<std::size_t> order(wires.size());
   std::iota(order.begin(), order.end(), 0);
   std::sort(order.begin(), order.end(), [&](auto a, auto b) { return wires[a].box.low.x < wires[b].box.low.x; });
@@ -69,11 +65,11 @@ std::vector<std::vector<std::size_t>> overlapping(const std::vector<PlaneWire>& 
   for (std::size_t i : order) {
     std::erase_if(active, [&](std::size_t j) { return wires[j].box.high.x < wires[i].box.low.x; });
     for (std::size_t j : active)
-      if (wires[i].box.overlaps(wires[j].box)) parent[root(i)] = root(j);
+      if (wires[i].box.overlaps(wires[j].box)) sets.union_set(i, j);
     active.push_back(i);
   }
   std::map<std::size_t, std::vector<std::size_t>> groups;
-  for (std::size_t i = 0; i < wires.size(); ++i) groups[root(i)].push_back(i);
+  for (std::size_t i = 0; i < wires.size(); ++i) groups[sets.find_set(i)].push_back(i);
   std::vector<std::vector<std::size_t>> result;
   for (auto& [key, members] : groups) result.push_back(std::move(members));
   return result;
