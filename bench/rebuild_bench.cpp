@@ -1,7 +1,9 @@
-// Rebuilding a document of 200 steps: in full, after one dimension changed, and with nothing changed.
+// Rebuilding a document of 200 steps: in full, after one dimension changed, with nothing changed, and with a name
+// changed.
 #include <benchmark/benchmark.h>
 
 #include "model/rebuild.h"
+#include "model/shown.h"
 #include "steps/registry.h"
 
 namespace {
@@ -76,8 +78,22 @@ void nothingChanged(benchmark::State& state) {
   for (auto _ : state) require(state, rebuild(document, memo, progress));
 }
 
+/// A body is renamed: the model is only shown anew.
+void nameChanged(benchmark::State& state) {
+  const Document document = brackets();
+  Memo memo;
+  Progress progress;
+  const Model model = rebuild(document, memo, progress);
+  int round = 0;
+  for (auto _ : state) {
+    const Document renamed = document.withLook("block17", {.name = std::to_string(++round)});
+    benchmark::DoNotOptimize(shown(model, renamed.seen));
+  }
+}
+
 }  // namespace
 
 BENCHMARK(full)->Name("rebuild/full")->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(oneDimensionChanged)->Name("rebuild/one_dimension_changed")->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(nothingChanged)->Name("rebuild/memo_hit")->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(nameChanged)->Name("rebuild/name_changed")->Unit(benchmark::kMillisecond)->UseRealTime();

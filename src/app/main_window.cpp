@@ -466,7 +466,7 @@ void MainWindow::keyPressEvent(QKeyEvent* event) {
 
 void MainWindow::changeEvent(QEvent* event) {
   QMainWindow::changeEvent(event);
-  // Pictures and cards are drawn in the look's colours: made anew when it changes.
+  // Pictures and cards are drawn in the look's colours and have to follow it.
   if (event->type() != QEvent::PaletteChange || !view_ || !bench_) return;
   for (const Verb& verb : verbs_)
     if (QAction* action = findChild<QAction*>(verb.key); action && !verb.picture.isEmpty())

@@ -51,7 +51,7 @@ class MainWindow : public QMainWindow {
                        const std::function<void()>& then);
   void quit();
   void showAbout();
-  /// Asks for the thickness below which walls are told of.
+  /// Asks for the thickness below which Kervo warns about walls.
   void askWallLimit();
   void showKeys();
   void showFirstTrouble();

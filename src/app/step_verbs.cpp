@@ -224,15 +224,16 @@ void toggleHoleMaker(Desk& desk) {
   if (bodies.empty()) return;
   const Body* first = desk.session.made()->model->find(bodies.front());
   const bool makes = !(first && first->holeMaker);
-  desk.session.edit(makes ? QObject::tr("Hole-maker") : QObject::tr("No hole-maker"), [&](const Document& document) {
-    Document result = document;
-    for (const BodyId& body : bodies) {
-      BodyTreatment treatment = result.treatmentOf(body);
-      treatment.holeMaker = makes;
-      result = result.withBody(body, treatment);
-    }
-    return result;
-  });
+  desk.session.edit(makes ? QObject::tr("Hole-maker") : QObject::tr("Make it solid again"),
+                    [&](const Document& document) {
+                      Document result = document;
+                      for (const BodyId& body : bodies) {
+                        BodyTreatment treatment = result.treatmentOf(body);
+                        treatment.holeMaker = makes;
+                        result = result.withBody(body, treatment);
+                      }
+                      return result;
+                    });
 }
 
 void startRound(Desk& desk) {

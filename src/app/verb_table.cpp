@@ -187,7 +187,7 @@ void addEditVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                    [&desk] {
                      const auto bodies = desk.selection.bodies();
                      const Body* body = bodies.empty() ? nullptr : desk.session.made()->model->find(bodies.front());
-                     return body && body->holeMaker ? QString("No hole-maker") : QString("Mark as hole-maker");
+                     return body && body->holeMaker ? QString("Make it solid again") : QString("Mark as hole-maker");
                    }});
   verbs.push_back({"hide", "Show or hide bodies", MenuPlace::Edit, "eye", QKeySequence("Ctrl+H"), "",
                    [&w] { w.bodies().toggleVisible(); }, [&desk] { return !desk.selection.bodies().empty(); },
@@ -464,13 +464,10 @@ void addOtherVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                    [is] { return is.anyBody(); },
                    [is] { return is.selectedDamaged(); },
                    [] { return QString("Repair it …"); }});
-  verbs.push_back({"wall-limit",
-                   "Limit for walls …",
-                   MenuPlace::Check,
-                   "measure",
-                   {},
-                   "A cut that leaves a thinner wall is told of",
-                   [&w] { w.askWallLimit(); }});
+  verbs.push_back(
+      {"wall-limit", "Wall limit …", MenuPlace::Check, "measure", {}, "Warn when a cut leaves a thinner wall", [&w] {
+         w.askWallLimit();
+       }});
   verbs.push_back({"rebuild", "Rebuild", MenuPlace::Check, "", QKeySequence("Ctrl+R"), "After it was stopped",
                    [&desk] { desk.session.rebuildAgain(); }});
   verbs.push_back(

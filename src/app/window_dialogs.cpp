@@ -57,21 +57,20 @@ void MainWindow::askWallLimit() {
   const auto& known = desk_.session.document().seen.wallLimit;
   bool given = false;
   const QString text =
-      QInputDialog::getText(this, tr("Limit for walls"),
-                            tr("Tell of walls beside a cut that are thinner than this (an expression with a unit).\n"
-                               "Empty: no limit."),
+      QInputDialog::getText(this, tr("Wall limit"),
+                            tr("Warn when a wall beside a cut is thinner than this (an expression with a unit).\n"
+                               "Leave it empty for no limit."),
                             QLineEdit::Normal, known ? QString::fromStdString(known->text()) : QString(), &given)
           .trimmed();
   if (!given) return;
-  const FieldSpec field{
-      .key = "wall", .label = "Limit for walls", .type = FieldType::Length, .rule = NumberRule::Positive};
+  const FieldSpec field{.key = "wall", .label = "Wall limit", .type = FieldType::Length, .rule = NumberRule::Positive};
   const Expression limit(text.toStdString());
   if (!text.isEmpty())
     if (const QString problem = problemOf(field, limit, desk_.session.document(), desk_.session.dimensions());
         !problem.isEmpty())
-      return message_->show(Error("the limit \"" + text.toStdString() + "\": " + problem.toStdString(),
-                                  "Limit for walls", "Write a length"));
-  desk_.session.edit(tr("Limit for walls"), [&](const Document& document) {
+      return message_->show(
+          Error("the limit \"" + text.toStdString() + "\": " + problem.toStdString(), "Wall limit", "Write a length"));
+  desk_.session.edit(tr("Wall limit"), [&](const Document& document) {
     Document changed = document;
     changed.seen.wallLimit = text.isEmpty() ? std::nullopt : std::optional(limit);
     return changed;

@@ -20,7 +20,7 @@ struct Options {
   std::string unit;
 };
 
-/// Bodies from a body file, or from a document made anew.
+/// Bodies from a body file, or from a document that is rebuilt.
 FileContents contentsOf(const Options& options) {
   if (!isDocumentFile(options.input)) return readBodiesFrom(options.input);
   const InterruptEndsProcess whileReading;

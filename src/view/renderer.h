@@ -59,7 +59,7 @@ class Renderer {
   /// Everything above the marks but for the marks' own edges.
   void drawAbove(const Frame& frame);
   void drawWhole(const Frame& frame);
-  /// As drawWhole(), but draws only the marks anew while nothing else changes. `target`: where it is shown in the end.
+  /// As drawWhole(), but draws only the marks again while nothing else changes. `target`: where it is shown in the end.
   void drawInLayers(const Frame& frame, std::uint32_t target);
   /// True if all that is marked is drawn anyway, so that marks hide nothing more.
   bool marksLieOnSolids(const Frame& frame) const;

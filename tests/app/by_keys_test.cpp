@@ -69,7 +69,7 @@ TEST_F(ByKeys, PlaceAlignsFaceToFace) {
   settle();
   key(Qt::Key_P, Qt::ControlModifier);
   ASSERT_TRUE(window->desk().trial.active());
-  chooseByKeys("Way", "align");
+  chooseByKeys("Motion", "align");
   pickByKeys("Own face", {face("cube", "cube:bottom")});
   pickByKeys("Target face", {face("plate", "plate:top")});
   chooseByKeys("Align", "centred against");
@@ -86,7 +86,7 @@ TEST_F(ByKeys, PlaceAlignGoesOnFromWellToWell) {
   clickPoint(onFace("cube", "cube:front"));
   click(button("Place …"));
   // Its own face is the one that was selected; the list alone has the keyboard.
-  chooseByKeys("Way", "align");
+  chooseByKeys("Motion", "align");
   ASSERT_NE(window->bench().armed(), nullptr);
   EXPECT_EQ(window->bench().armed()->field().key, "target");
   ASSERT_NE(button("front of Block  ×"), nullptr);
@@ -97,7 +97,7 @@ TEST_F(ByKeys, PlaceAlignGoesOnFromWellToWell) {
   // A way without faces leaves nothing waiting for them.
   click(button("top of Block  ×"));
   ASSERT_NE(window->bench().armed(), nullptr);
-  chooseByKeys("Way", "move");
+  chooseByKeys("Motion", "move");
   EXPECT_EQ(window->bench().armed(), nullptr);
 }
 
@@ -106,7 +106,7 @@ TEST_F(ByKeys, PlaceMovesUntilAFaceIsMet) {
   window->desk().selection.set({body("ball")});
   settle();
   key(Qt::Key_P, Qt::ControlModifier);
-  chooseByKeys("Way", "until");
+  chooseByKeys("Motion", "until");
   pickByKeys("Target face", {face("plate", "plate:top")});
   chooseByKeys("Axis", "z");
   tabTo("The other way along the axis");
@@ -146,11 +146,11 @@ TEST_F(ByKeys, CutReachesTwoDepthsWithDraft) {
   key(Qt::Key_X, Qt::ControlModifier | Qt::ShiftModifier);
   ASSERT_TRUE(window->desk().trial.active());
   chooseByKeys("To", "distance");
-  chooseByKeys("Way", "two depths");
+  chooseByKeys("Direction", "two depths");
   typeByKeys("Depth", "4 mm");
   typeByKeys("Depth out", "3 mm");
   EXPECT_NEAR(tried().audit.volumeRemoved, 400, 1e-6);
-  chooseByKeys("Way", "into");
+  chooseByKeys("Direction", "into");
   typeByKeys("Draft", "10 deg");
   // A frustum: the sides lean in by depth · tan 10°.
   const double b = 10 - 2 * 4 * std::tan(10 * 3.14159265358979323846 / 180);
@@ -165,7 +165,7 @@ TEST_F(ByKeys, ExtrudedLineBecomesASurfaceThatSplits) {
   settle();
   key(Qt::Key_E, Qt::ControlModifier | Qt::ShiftModifier);
   ASSERT_TRUE(window->desk().trial.active());
-  tabTo("Way: out");
+  tabTo("Direction: out");
   key(Qt::Key_Right);
   key(Qt::Key_Right);
   typeByKeys("Height", "50 mm");

@@ -256,7 +256,7 @@ double BeforeYouCut::wallLimit() {
         lengthDimension, unitNamed(document.made.unit),
         [&](const std::string& name) { return desk_.session.dimensions().lookup(name); });
   } catch (const Error& error) {
-    line(tr("the limit for walls has no value: %1").arg(QString::fromStdString(error.happened())), Tone::Caution);
+    line(tr("the wall limit has no value: %1").arg(QString::fromStdString(error.happened())), Tone::Caution);
     return 0;
   }
 }

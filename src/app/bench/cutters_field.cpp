@@ -211,7 +211,7 @@ void CuttersField::fill(QMenu& menu) {
   };
   offer(tr("Midway between two faces …"), PlanePick::Kind::Midway);
   offer(tr("Through three corners …"), PlanePick::Kind::Points);
-  offer(tr("Across an edge or a turned face …"), PlanePick::Kind::Across);
+  offer(tr("Across an edge or a round face …"), PlanePick::Kind::Across);
   menu.addSeparator();
   for (const auto& step : desk_.session.document().made.steps) {
     if (step->id() == desk_.trial.step().id()) break;

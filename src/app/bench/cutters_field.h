@@ -7,7 +7,7 @@ namespace kervo::app {
 
 /// A click on a planar face takes its plane, on another face that face, on a surface the whole surface; with "bodies"
 /// on, a click takes the body. The list has everything else: planes, bodies, drawings, and planes built on the spot
-/// from the next clicks (midway between two faces, through three corners, across an edge or a turned face).
+/// from the next clicks (midway between two faces, through three corners, across an edge or a round face).
 class CuttersField : public PickField {
  public:
   CuttersField(const FieldSpec& field, Desk& desk, QWidget* parent);
@@ -29,7 +29,7 @@ class CuttersField : public PickField {
   void build(PlanePick::Kind kind);
   /// The next part of the plane being built; the last one makes it a cutter.
   void addPart(const Pick& pick);
-  /// Tells the view anew what it may pick.
+  /// Tells the view again what it may pick.
   void rearm();
 
   QToolButton* bodies_;

@@ -109,7 +109,7 @@ Quantity DimensionTable::lookup(const std::string& name) const {
   if (found == indexByName_.end())
     throw Error("there is no dimension named \"" + name + "\"", "", "Add it to the dimensions, or correct the name");
   if (const auto& value = values_[found->second]; value && !errors_[found->second]) return *value;
-  throw Error("it uses the dimension \"" + name + "\", which has no value", "", "Mend that dimension first");
+  throw Error("it uses the dimension \"" + name + "\", which has no value", "", "Correct that dimension first");
 }
 
 }  // namespace kervo

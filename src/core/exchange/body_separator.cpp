@@ -13,7 +13,7 @@ namespace kervo {
 
 namespace {
 
-/// Shapes of one type that hang together by shapes of another, as one shape each.
+/// One shape for each group of shapes of a type that are connected by shapes of another type.
 std::vector<TopoDS_Shape> connected(const TopoDS_Compound& loose, TopAbs_ShapeEnum by, TopAbs_ShapeEnum type) {
   TopTools_ListOfListOfShape blocks;
   TopTools_IndexedDataMapOfShapeListOfShape connections;

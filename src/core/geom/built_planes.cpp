@@ -41,7 +41,7 @@ Plane planeAcross(const Edge& edge) {
 
 Plane planeAcross(const Face& face) {
   const auto axis = face.axis();
-  if (!axis) throw Error("a " + face.surfaceName() + " face has no axis", "", "Pick a turned face");
+  if (!axis) throw Error("a " + face.surfaceName() + " face has no axis", "", "Pick a round face");
   const double along = dot(face.middle() - axis->point, axis->direction);
   return Plane::through(axis->point + axis->direction * along, axis->direction);
 }

@@ -22,7 +22,7 @@ Plane planeThrough(Point a, Point b, Point c);
 
 /// Across a straight edge at its middle, or the plane of a round one. Throws Error for another edge.
 Plane planeAcross(const Edge& edge);
-/// Across the axis of a turned face, at its middle. Throws Error if it has none.
+/// Across the axis of a round face, at its middle. Throws Error if it has none.
 Plane planeAcross(const Face& face);
 
 }  // namespace kervo

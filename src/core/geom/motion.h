@@ -26,7 +26,7 @@ class Motion {
   /// First this one, then the other.
   Motion then(const Motion& next) const;
   Point operator()(Point p) const;
-  /// A direction: without the moving.
+  /// A direction: turned, but not moved.
   Vector turned(Vector v) const;
   /// det M^(1/3), negative for reflections.
   double factor() const;

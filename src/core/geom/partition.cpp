@@ -312,7 +312,7 @@ Partition partition(const std::vector<Shape>& solids, const std::vector<Shape>& 
 
 namespace {
 
-/// Faces of a divided surface that hang together by edges which no cutting surface runs along.
+/// Faces of a divided surface that are connected by edges along which no cutting surface runs.
 std::vector<std::vector<TopoDS_Shape>> connected(const std::vector<TopoDS_Shape>& faces,
                                                  const ShapeMap<bool>& cutEdges) {
   std::map<std::size_t, std::vector<std::size_t>> groups;

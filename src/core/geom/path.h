@@ -1,4 +1,4 @@
-// Open drawn curves that hang together: what is swept through a body to divide it.
+// Chains of open drawn curves, which are swept through a body to divide it.
 #pragma once
 
 #include <memory>

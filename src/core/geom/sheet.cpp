@@ -29,7 +29,7 @@ namespace {
 
 constexpr int samplesPerEdge = 16;
 
-/// Faces that hang together by edges as shells; one that is alone stays a face.
+/// Faces that are connected by edges as shells; a single face stays a face.
 TopoDS_Shape joinedFaces(const std::vector<TopoDS_Face>& faces) {
   if (faces.size() == 1) return faces.front();
   const std::vector<TopoDS_Shape> shells = shellsOf({faces.begin(), faces.end()});

@@ -157,7 +157,7 @@ Shape betweenFaces(const RegionBody& region, const std::string& name, double dir
                 "reach", "Choose a larger face, turn the direction round, or give a distance");
   if (!start && startParts > 1)
     throw Error("the face crosses the profile \"" + region.name + "\" where the cut starts", "reach",
-                "Choose a face that lies wholly in front of the profile, or start further back");
+                "Choose a face that is entirely in front of the profile, or start further back");
   if (candidates.size() == 1) return candidates.front();
   // A closed surface is met more than once: the part that starts (or ends) on the face itself is meant.
   const auto& reached = start ? start : end;

@@ -48,7 +48,7 @@ struct MadeHalf {
 struct SeenHalf {
   std::map<StepId, std::string> steps;  ///< names of steps that are not called like their kind
   std::map<BodyId, BodyLook> bodies;
-  std::optional<Expression> wallLimit;  ///< walls thinner than this are told of
+  std::optional<Expression> wallLimit;  ///< Kervo warns about walls thinner than this
   bool operator==(const SeenHalf&) const = default;
 };
 

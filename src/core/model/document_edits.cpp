@@ -167,7 +167,7 @@ std::vector<std::string> usesOfDimension(const Document& document, const std::st
       });
       if (used) result.push_back("step " + document.nameOf(*step) + ", field " + step->kind().field(key)->label);
     }
-  if (document.seen.wallLimit && uses(*document.seen.wallLimit, name)) result.push_back("the limit for walls");
+  if (document.seen.wallLimit && uses(*document.seen.wallLimit, name)) result.push_back("the wall limit");
   return result;
 }
 

@@ -26,7 +26,7 @@ struct PlanePick {
     OnFace,
     Midway,  ///< between two planar faces
     Points,  ///< through three corners
-    Across   ///< an edge or a turned face's axis
+    Across   ///< an edge, or the axis of a round face
   };
   Kind kind = Kind::Standard;
   std::string name = "xy";                  ///< Standard: xy, xz or yz; OfStep: the step's id

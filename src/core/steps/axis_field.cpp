@@ -3,29 +3,28 @@
 namespace kervo {
 
 std::vector<FieldSpec> axisFields(const std::string& whenField, const std::vector<std::string>& whenValues) {
-  return {
-      {.key = "axis",
-       .label = "Axis",
-       .type = FieldType::Choice,
-       .well = Well::Reach,
-       .defaultText = "x",
-       .choices = {"x", "y", "z", "face", "edge"},
-       .help = "face: the axis of a turned face, or the normal of a planar one; edge: along a straight edge, or the "
-               "axis of a round one",
-       .whenField = whenField,
-       .whenValues = whenValues},
-      {.key = "axis_face",
-       .label = "Axis of",
-       .type = FieldType::Face,
-       .well = Well::Reach,
-       .whenField = "axis",
-       .whenValues = {"face"}},
-      {.key = "axis_edge",
-       .label = "Axis along",
-       .type = FieldType::Edges,
-       .well = Well::Reach,
-       .whenField = "axis",
-       .whenValues = {"edge"}}};
+  return {{.key = "axis",
+           .label = "Axis",
+           .type = FieldType::Choice,
+           .well = Well::Reach,
+           .defaultText = "x",
+           .choices = {"x", "y", "z", "face", "edge"},
+           .help = "face: the axis of a round face, or the normal of a planar one; edge: along a straight edge, or the "
+                   "axis of a round one",
+           .whenField = whenField,
+           .whenValues = whenValues},
+          {.key = "axis_face",
+           .label = "Axis of",
+           .type = FieldType::Face,
+           .well = Well::Reach,
+           .whenField = "axis",
+           .whenValues = {"face"}},
+          {.key = "axis_edge",
+           .label = "Axis along",
+           .type = FieldType::Edges,
+           .well = Well::Reach,
+           .whenField = "axis",
+           .whenValues = {"edge"}}};
 }
 
 Axis axisOf(StepInputs& inputs) {
@@ -37,7 +36,7 @@ Axis axisOf(StepInputs& inputs) {
     const Face face = inputs.face("axis_face");
     if (const auto found = face.axis()) return *found;
     if (face.plane()) return {face.samplePoint(), face.normal()};
-    throw Error("a " + face.surfaceName() + " face has no axis", "field Axis of", "Pick a planar or a turned face");
+    throw Error("a " + face.surfaceName() + " face has no axis", "field Axis of", "Pick a planar or a round face");
   }
   const auto& edges = inputs.value<std::vector<EdgeReference>>("axis_edge");
   if (edges.empty()) throw Error("no edge is chosen", "field Axis along", "Pick a straight or round edge");

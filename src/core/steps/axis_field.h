@@ -1,4 +1,4 @@
-// The fields for an axis: one of the world's, a turned face's, or an edge's.
+// The fields for an axis: one of the world's, a round face's, or an edge's.
 #pragma once
 
 #include <vector>

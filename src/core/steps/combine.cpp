@@ -23,7 +23,7 @@ const char* wordFor(Meeting meeting) {
     case Meeting::CutterInside:
       return "lies wholly inside";
     case Meeting::StockInside:
-      return "lies wholly round";
+      return "encloses";
     case Meeting::Apart:
       return "does not reach";
   }
@@ -125,7 +125,7 @@ class Work {
     useUp();
   }
 
-  /// Which bodies hang together, told by the faces that the pieces took over.
+  /// Names the groups of connected bodies, which it recognises by the faces that the pieces took over.
   void nameGroups(const std::vector<BodyId>& all, const std::vector<Shape>& parts, const std::vector<Shape>& pieces) {
     std::string groups;
     for (const Shape& piece : pieces) {
@@ -204,7 +204,7 @@ class Work {
     result_.audit.volumeBefore = result_.audit.volumeAfter + result_.audit.volumeRemoved;
   }
 
-  /// Shielded cutters stay as they are: what is only theirs is not made anew.
+  /// Shielded cutters stay as they are: the regions that belong only to them are not made again.
   bool isPublished(const BodyId& body, std::size_t number) const {
     return number < stock_.size() || !inputs_.shielded(body);
   }

@@ -27,7 +27,7 @@ class Cut : public SimpleStep {
             {{.key = "stock", .label = "Stock", .type = FieldType::Bodies, .well = Well::Stock, .defaultText = "all"},
              {.key = "profiles", .label = "Profiles", .type = FieldType::Regions, .well = Well::Cutter},
              {.key = "way",
-              .label = "Way",
+              .label = "Direction",
               .type = FieldType::Choice,
               .well = Well::Reach,
               .defaultText = "into",
@@ -129,7 +129,7 @@ class Cut : public SimpleStep {
       inputs.finding().cutterOutline = result.cutterOutline;
       inputs.finding().gauges = result.gauges;
       throw Error("the cut meets none of the stock", "reach",
-                  "Turn its way round, give it more depth, or check where the profile lies");
+                  "Reverse its direction, give it more depth, or check where the profile lies");
     }
     settlePieces(result, inputs);
     return result;

@@ -156,7 +156,7 @@ class Reach {
     }
     if (result.empty())
       throw Error("there is no wall in the way of the cut", "reach",
-                  "Turn its way round, or check the profile's place");
+                  "Reverse its direction, or check where the profile lies");
     return result;
   }
 
@@ -226,7 +226,7 @@ class Reach {
                   "Start further back, or give a distance");
     if (!divided && parts.size() == 1)
       throw Error("the end body does not lie in the way of the profile \"" + region + "\"", "field End body",
-                  "Turn the way round, or pick another body");
+                  "Reverse the direction, or pick another body");
     return atStart.front();
   }
 

@@ -19,7 +19,7 @@ class Extrude : public SimpleStep {
                      .type = FieldType::Regions,
                      .help = "Regions become solids; a drawing of open lines only becomes surfaces"},
                     {.key = "way",
-                     .label = "Way",
+                     .label = "Direction",
                      .type = FieldType::Choice,
                      .defaultText = "out",
                      .choices = {"out", "into", "both"},

@@ -18,7 +18,7 @@ std::vector<FieldSpec> placeFields() {
   std::vector<FieldSpec> fields{
       {.key = "bodies", .label = "Bodies", .type = FieldType::Bodies, .well = Well::Stock},
       {.key = "way",
-       .label = "Way",
+       .label = "Motion",
        .type = FieldType::Choice,
        .well = Well::Reach,
        .defaultText = "move",
@@ -59,7 +59,7 @@ std::vector<FieldSpec> placeFields() {
        .well = Well::Reach,
        .defaultText = "against",
        .choices = {"against", "flush", "centred against", "centred flush"},
-       .help = "against: face to face; flush: facing the same way; turned faces: axis to axis. centred: middles of the "
+       .help = "against: face to face; flush: facing the same way; round faces: axis to axis. centred: middles of the "
                "faces as well",
        .whenField = "way",
        .whenValues = {"align"}},
@@ -209,7 +209,7 @@ class Place : public SimpleStep {
     const auto distance = distanceUntilMet(shapes, axis.direction, target, progress);
     if (!distance)
       throw Error("the bodies never meet the face on their way", "field Target face",
-                  "Turn the way round, or pick another face or axis");
+                  "Reverse the direction, or pick another face or axis");
     return Motion::by(axis.direction * (*distance - inputs.number("gap")));
   }
 };

@@ -13,7 +13,7 @@ namespace {
 std::vector<FieldSpec> planeFields() {
   return {
       {.key = "way",
-       .label = "Way",
+       .label = "Type",
        .type = FieldType::Choice,
        .defaultText = "offset",
        .choices = {"offset", "midway", "points", "across", "turned", "at"},
@@ -43,7 +43,7 @@ std::vector<FieldSpec> planeFields() {
       {.key = "axis_face",
        .label = "Or axis of",
        .type = FieldType::Face,
-       .help = "A turned face: across its axis, through its middle",
+       .help = "A round face: across its axis, through its middle",
        .whenField = "way",
        .whenValues = {"across"}},
       {.key = "angle",

@@ -114,7 +114,7 @@ TEST(DocumentEdits, RenamesADimensionEverywhere) {
   EXPECT_DOUBLE_EQ(volume(made(renamed), "base"), volume(made(sample()), "base"));
 }
 
-TEST(DocumentEdits, TheLimitForWallsUsesDimensionsToo) {
+TEST(DocumentEdits, TheWallLimitUsesDimensionsToo) {
   Document document = Document().withDimension("wall", Expression("2 mm"));
   document.seen.wallLimit = Expression("wall / 2");
   EXPECT_EQ(withDimensionRenamed(document, "wall", "skin").seen.wallLimit->text(), "skin / 2");
@@ -122,7 +122,7 @@ TEST(DocumentEdits, TheLimitForWallsUsesDimensionsToo) {
     withoutDimension(document, "wall");
     FAIL() << "the limit has no value any more";
   } catch (const Error& error) {
-    EXPECT_THAT(error.where(), testing::HasSubstr("limit for walls"));
+    EXPECT_THAT(error.where(), testing::HasSubstr("wall limit"));
   }
 }
 

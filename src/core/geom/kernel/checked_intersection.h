@@ -87,7 +87,7 @@ std::vector<Shape> withoutTwins(std::vector<Shape> shapes);
 Shape nudged(const Shape& shape, double by);
 std::vector<TopoDS_Shape> solidsOf(const Shape& shape);
 TopoDS_Compound compoundOf(const std::vector<TopoDS_Shape>& shapes);
-/// Faces that hang together by edges, as shells.
+/// Faces that are connected by edges, as shells.
 std::vector<TopoDS_Shape> shellsOf(const std::vector<TopoDS_Shape>& faces);
 
 /// The largest tolerance of an edge, in mm.

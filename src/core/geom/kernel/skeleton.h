@@ -1,4 +1,4 @@
-// The faces, edges and vertices of a shape and how they hang together, found in one walk. For src/core/geom only.
+// The faces, edges and vertices of a shape and how they are connected, found in one walk. For src/core/geom only.
 #pragma once
 
 #include <TopoDS_Edge.hxx>
