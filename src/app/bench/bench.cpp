@@ -171,7 +171,7 @@ void Bench::addRow(WellCard* card, const FieldSpec& field) {
   if (labelled) {
     auto* label = new QLabel(QString::fromStdString(field.label));
     label->setToolTip(QString::fromStdString(field.help));
-    label->setMinimumWidth(QFontMetrics(fontOf()).horizontalAdvance("Kerf side"));
+    label->setMinimumWidth(QFontMetrics(fontOf()).horizontalAdvance("Direction"));
     layout->addWidget(label, 0, Qt::AlignTop);
     label->setContentsMargins(0, 4, 0, 0);
   }
