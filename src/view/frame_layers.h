@@ -14,7 +14,8 @@ class FrameLayers {
  public:
   enum class Layer { Below, Above, Whole };
 
-  /// Makes the layers, or replaces them by layers of another size. False if the card refuses; then there are none.
+  /// Makes the layers, or replaces them by layers of another size. Returns false, and keeps no layers, if the graphics
+  /// card refuses.
   bool resize(QOpenGLExtraFunctions& gl, QSize size);
   /// What is drawn from now on goes into that layer.
   void bind(QOpenGLExtraFunctions& gl, Layer layer);

@@ -177,9 +177,13 @@ ordered_json lookJson(const BodyLook& look) {
   return result;
 }
 
-ordered_json seenJson(const SeenHalf& seen) {
+ordered_json seenJson(const Document& document) {
+  const SeenHalf& seen = document.seen;
   ordered_json result = ordered_json::object();
-  for (const auto& [id, name] : seen.steps) result["steps"][id.text()] = name;
+  // In the order of the Cut list. A name without a step is left out: a reader would refuse it.
+  for (const auto& step : document.made.steps)
+    if (const auto name = seen.steps.find(step->id()); name != seen.steps.end())
+      result["steps"][step->id().text()] = name->second;
   for (const auto& [id, look] : seen.bodies) result["bodies"][id.text()] = lookJson(look);
   if (seen.wallLimit) result["limits"]["wall"] = seen.wallLimit->text();
   return result;
@@ -223,7 +227,7 @@ std::string documentToJson(const Document& document) {
   }
   root["bodies"] = ordered_json::object();
   for (const auto& [id, treatment] : made.bodies) root["bodies"][id.text()] = treatmentJson(treatment);
-  root["seen"] = seenJson(document.seen);
+  root["seen"] = seenJson(document);
   // Texts of other programs, such as file names, need not be UTF-8.
   return root.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
 }

@@ -165,7 +165,7 @@ class Rebuilding {
     const MadeBody& made = entry.result->made[number];
     const Key key = Hasher().add(entry.key).add(static_cast<std::uint64_t>(number)).key();
     Surroundings::Entry body{made.id, made.shape, key};
-    // It is treated like the one it comes from, but for what a person set on it.
+    // A piece inherits how its body is treated, unless a person set something else.
     const auto parent = std::find_if(around_.bodies.begin(), around_.bodies.end(),
                                      [&](const auto& candidate) { return candidate.id == made.from; });
     if (parent != around_.bodies.end()) {

@@ -38,7 +38,7 @@ class Showing {
     for (std::size_t i = 0; i < made.size(); ++i) present_.insert_or_assign(result.made[i].id, std::move(made[i]));
   }
 
-  /// What the body takes over from the one it comes from, changed by what a person set on it.
+  /// The look that the body inherits from its parent, with what a person set on it.
   ShownAs lookOf(const MadeBody& made, const std::string& stepName) const {
     ShownAs look;
     if (const auto parent = present_.find(made.from); parent != present_.end()) {

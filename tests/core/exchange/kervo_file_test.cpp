@@ -116,6 +116,13 @@ TEST(DocumentJson, RoundTripsEveryTypeOfField) {
   EXPECT_EQ(read.made.unit, "in");
 }
 
+TEST(DocumentJson, ANameWithoutAStepIsNotWritten) {
+  Document document = documentOf({block("a", "1", "2", "3")}).withStepNamed("a", "Plate");
+  document.seen.steps["gone"] = "Lid";
+  const Document read = documentFromJson(documentToJson(document), allStepKinds(), "x");
+  EXPECT_EQ(read.seen.steps, (std::map<StepId, std::string>{{"a", "Plate"}}));
+}
+
 TEST(DocumentJson, NamesThePlaceOfWhatIsWrong) {
   const auto withSteps = [](const std::string& steps) {
     return "{\"format\":\"kervo\",\"version\":2,\"steps\":[" + steps + "]}";
