@@ -95,6 +95,7 @@ TEST_F(WindowPanels, BodiesAreHiddenRenamedAndLayered) {
   EXPECT_EQ(window->view().scene().bodies.size(), 2u);
   editCell(sheet, 0, 1, "Pole");
   EXPECT_EQ(model().find("mast")->name, "Pole");
+  EXPECT_TRUE(sheet->hasFocus()) << "the list keeps the keyboard";
   typeInto(named<QLineEdit>("Layer of the selected bodies"), "poles");
   key(Qt::Key_Return);
   EXPECT_EQ(model().find("mast")->layer, "poles");

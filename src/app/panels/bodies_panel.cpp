@@ -38,7 +38,15 @@ void changeLooks(Desk& desk, const std::vector<BodyId>& bodies, const QString& w
 
 BodiesModel::BodiesModel(Desk& desk, QObject* parent) : QAbstractTableModel(parent), desk_(desk) {
   connect(&desk_.session, &Session::modelChanged, this, [this] {
+    std::vector<BodyId> now;
+    for (const Body& body : desk_.session.made()->model->bodies) now.push_back(body.id);
+    // A reset would take away the editor in which a body is just being renamed.
+    if (now == ids_) {
+      if (!now.empty()) emit dataChanged(index(0, 0), index(rowCount() - 1, columnCount_ - 1));
+      return;
+    }
     beginResetModel();
+    ids_ = std::move(now);
     endResetModel();
   });
 }
@@ -162,6 +170,7 @@ BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bod
   });
   connect(&desk_.selection, &Selection::changed, this, &BodiesPanel::showState);
   connect(model_, &QAbstractItemModel::modelReset, this, &BodiesPanel::showState);
+  connect(model_, &QAbstractItemModel::dataChanged, this, &BodiesPanel::showState);
   connect(layer_, &QLineEdit::editingFinished, this, [this] {
     const std::string layer = layer_->text().trimmed().toStdString();
     std::vector<BodyId> others = desk_.selection.bodies();

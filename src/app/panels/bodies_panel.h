@@ -26,6 +26,7 @@ class BodiesModel : public QAbstractTableModel {
 
  private:
   Desk& desk_;
+  std::vector<BodyId> ids_;  ///< of the rows
 };
 
 class BodiesPanel : public Panel {
