@@ -20,6 +20,7 @@
 #include "geom/plane_split.h"
 #include "geom/soundness.h"
 #include "model/rebuild.h"
+#include "fields/all_fields.h"
 #include "steps/registry.h"
 #include "view/body_picture.h"
 

@@ -4,6 +4,7 @@
 
 #include "model/rebuild.h"
 #include "model/shown.h"
+#include "fields/all_fields.h"
 #include "steps/registry.h"
 
 namespace {

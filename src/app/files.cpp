@@ -459,7 +459,7 @@ void Files::addBrought(const Document& brought, const QString& what) {
     if (now.made.steps.empty() && now.made.dimensions.empty()) result.made.unit = brought.made.unit;
     result.made.shapes.insert(brought.made.shapes.begin(), brought.made.shapes.end());
     const Step& step = *brought.made.steps.front();
-    return result.withStep(Step(result.freeId("import"), step.kind(), step.fields()));
+    return result.withStep(step.withId(result.freeId("import")));
   });
 }
 

@@ -26,19 +26,19 @@ void GaugeFields::show(const std::vector<Gauge>& gauges) {
     }
   }
   for (const Gauge& gauge : gauges) {
-    const FieldSpec* spec = trial_.step().kind().field(gauge.field);
-    if (!spec) continue;
-    Field& field = fields_[gauge.field];
+    const kervo::Field* driven = trial_.step().kind().field(gauge.field);
+    if (!driven) continue;
+    Line& field = fields_[gauge.field];
     if (!field.frame) {
       field.frame = new QFrame(&view_);
       field.frame->setObjectName("card");
       auto* row = new QHBoxLayout(field.frame);
       row->setContentsMargins(6, 2, 3, 2);
       row->setSpacing(4);
-      auto* label = new QLabel(QString::fromStdString(spec->label).toLower());
+      auto* label = new QLabel(QString::fromStdString(driven->label()).toLower());
       label->setFont(fontOf(-1));
       field.line = new QLineEdit;
-      field.line->setAccessibleName(tr("%1, in the view").arg(QString::fromStdString(spec->label)));
+      field.line->setAccessibleName(tr("%1, in the view").arg(QString::fromStdString(driven->label())));
       field.line->setFixedWidth(QFontMetrics(fontOf()).horizontalAdvance("000.000 mm") + 14);
       row->addWidget(label);
       row->addWidget(field.line);
@@ -47,7 +47,7 @@ void GaugeFields::show(const std::vector<Gauge>& gauges) {
       });
       connect(field.line, &QLineEdit::returnPressed, &trial_, &Trial::makeIt);
     }
-    const QString text = QString::fromStdString(std::get<Expression>(trial_.step().value(gauge.field)).text());
+    const QString text = QString::fromStdString(trial_.step().value(*driven).as<Expression>().text());
     if (field.line->text().trimmed() != text) {
       field.line->setText(text);
       field.line->setCursorPosition(0);

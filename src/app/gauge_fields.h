@@ -26,14 +26,14 @@ class GaugeFields : public QObject {
   /// Where a field of that size is near its bead, in the view and clear of what is taken, as far as that goes.
   QRect placeBeside(QPoint bead, int gap, QSize size, const std::vector<QRect>& taken) const;
 
-  struct Field {
+  struct Line {
     QFrame* frame = nullptr;
     QLineEdit* line = nullptr;
   };
   Trial& trial_;
   Viewport& view_;
   std::vector<Gauge> gauges_;
-  std::map<std::string, Field> fields_;
+  std::map<std::string, Line> fields_;
 };
 
 }  // namespace kervo::app

@@ -21,6 +21,7 @@
 #include "app/new_pieces.h"
 #include "app/scene_maker.h"
 #include "app/step_verbs.h"
+#include "steps/registry.h"
 #include "model/names_for_people.h"
 
 namespace kervo::app {
@@ -267,7 +268,8 @@ void MainWindow::connectParts() {
     connect(application, &Application::troubled, message_, [this](const Error& error) { message_->show(error); });
   connect(files_.get(), &Files::failed, message_, [this](const Error& error) { message_->show(error); });
   connect(files_.get(), &Files::damaged, this, [this](const Error& error) {
-    message_->show(error, {{tr("Show it"), [this] { showFlaws(); }}, {tr("Repair …"), [this] { startRepair(desk_); }}});
+    message_->show(error, {{tr("Show it"), [this] { showFlaws(); }},
+                           {tr("Repair …"), [this] { startStep(desk_, allStepKinds().mending(), selected_->get()); }}});
   });
   connect(files_.get(), &Files::asked, message_, &MessageBar::ask);
   connect(files_.get(), &Files::noticed, message_, &MessageBar::tell);
@@ -335,10 +337,10 @@ void MainWindow::connectView() {
   connect(view_, &Viewport::gaugeMoved, this, [this](const QString& field, double value) {
     if (!desk_.trial.active()) return;
     const Unit unit = unitNamed(desk_.session.document().made.unit);
-    const FieldSpec* spec = desk_.trial.step().kind().field(field.toStdString());
-    if (spec && spec->type == FieldType::Angle) {
+    const auto* number = dynamic_cast<const NumberField*>(desk_.trial.step().kind().field(field.toStdString()));
+    if (number && number->wanted().dimension == angleDimension) {
       const double degrees = std::round(value / unitNamed("deg").factor * 1e4) / 1e4;
-      desk_.trial.setField(spec->key, Expression(formatNumber(degrees) + " deg"));
+      desk_.trial.setField(number->key(), Expression(formatNumber(degrees) + " deg"));
       return;
     }
     const double shown = std::round(value / unit.factor * 1e6) / 1e6;
@@ -353,7 +355,7 @@ void MainWindow::connectView() {
     if (!bench_->armed() && bench_->chooser()) bench_->chooser()->toggleAll(pieces);
   });
   connect(view_, &Viewport::curveDrawn, this, [this](double u, double v, double toU, double toV) {
-    if (CurvesField* curves = bench_->curves()) curves->addDrawn({u, v}, {toU, toV});
+    if (CurvesEditor* curves = bench_->curves()) curves->addDrawn({u, v}, {toU, toV});
   });
   connect(view_, &Viewport::pointed, status_, &StatusLine::showPointer);
   connect(view_, &Viewport::drawingFailed, message_, [this](const Error& error) { message_->show(error); });
@@ -376,7 +378,7 @@ void MainWindow::refreshScene() {
     if (!bench_->armed() && gauges_.first == trial.step().id()) gauges = gauges_.second;
     std::optional<Plane> plane;
     QString kind;
-    if (CurvesField* curves = bench_->curves()) {
+    if (CurvesEditor* curves = bench_->curves()) {
       if (const DrawingResult* drawing = report.drawing()) {
         kind = curves->drawnKind();
         if (!kind.isEmpty()) plane = drawing->plane;
@@ -389,7 +391,7 @@ void MainWindow::refreshScene() {
     view_->setScene(sceneOf(*desk_.session.made()));
   }
   std::erase_if(gauges, [&](const Gauge& gauge) {
-    const FieldSpec* field = trial.step().kind().field(gauge.field);
+    const Field* field = trial.step().kind().field(gauge.field);
     return !field || !trial.matters(*field);
   });
   view_->setGauges(gauges);

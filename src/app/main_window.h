@@ -18,6 +18,7 @@
 #include "app/panels/cut_list_panel.h"
 #include "app/panels/dimensions_panel.h"
 #include "app/panels/measure_panel.h"
+#include "app/selected.h"
 #include "app/status_line.h"
 #include "app/verbs.h"
 #include "app/viewport.h"
@@ -41,6 +42,7 @@ class MainWindow : public QMainWindow {
   MessageBar& message() { return *message_; }
   GaugeFields& gauges() { return *gaugeFields_; }
   FindBox& find() { return *find_; }
+  const std::shared_ptr<SelectedNow>& selected() const { return selected_; }
   QSplitter& sides() { return *columns_; }
   const std::vector<Verb>& verbs() const { return verbs_; }
 
@@ -90,6 +92,7 @@ class MainWindow : public QMainWindow {
   std::vector<FindEntry> findEntries();
 
   Desk desk_;
+  std::shared_ptr<SelectedNow> selected_ = std::make_shared<SelectedNow>(desk_);
   std::unique_ptr<Files> files_;
   std::vector<Verb> verbs_;
   std::shared_ptr<const Made> before_;

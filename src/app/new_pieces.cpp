@@ -13,7 +13,7 @@ NewPieces newPieces(const Made& before, const Made& now) {
     const auto was = std::find_if(steps.begin(), steps.end(), [&](const auto& each) { return each.id == report.id; });
     if (was == steps.end() || !was->result || !report.result || was->result == report.result) continue;
     const auto stepBefore = before.document.find(report.id), stepNow = now.document.find(report.id);
-    if (!stepBefore || !stepNow || stepBefore->fields() != stepNow->fields()) continue;
+    if (!stepBefore || !stepNow || stepBefore->values() != stepNow->values()) continue;
     for (const Piece& piece : report.result->pieces) {
       const auto& old = was->result->pieces;
       if (std::any_of(old.begin(), old.end(), [&](const Piece& each) { return each.key == piece.key; })) continue;

@@ -9,6 +9,7 @@
 #include <set>
 #include <tuple>
 
+#include "fields/bodies_field.h"
 #include "model/document_edits.h"
 
 namespace kervo::app {
@@ -45,11 +46,13 @@ void addLines(Scene& scene, const std::vector<Polyline>& lines, SceneLine::Style
 /// Bodies in the step's fields of one well.
 std::vector<BodyId> picked(const Step& step, Well well) {
   std::vector<BodyId> result;
-  for (const FieldSpec& field : step.kind().fields()) {
-    const auto* pick = std::get_if<BodyPick>(&step.value(field.key));
-    if (pick && field.well == well) result.insert(result.end(), pick->bodies.begin(), pick->bodies.end());
-    const auto* cutters = std::get_if<std::vector<CutterPick>>(&step.value(field.key));
-    if (!cutters || field.well != well) continue;
+  for (const Field* field : step.kind().fields()) {
+    if (field->well() != well) continue;
+    const FieldValue& value = step.value(*field);
+    if (const auto* pick = value.asIf<BodyPick>())
+      result.insert(result.end(), pick->bodies.begin(), pick->bodies.end());
+    const auto* cutters = value.asIf<std::vector<CutterPick>>();
+    if (!cutters) continue;
     for (const CutterPick& cutter : *cutters)
       if (cutter.kind == CutterPick::Kind::Body) result.push_back(cutter.body);
   }
@@ -213,8 +216,8 @@ Scene pickingScene(const Tried& tried, const Step& step) {
                                                    : Role::Plain;
     add(scene, body, tried.picturesBefore, role);
   }
-  for (const FieldSpec& field : step.kind().fields()) {
-    const auto* regions = std::get_if<RegionPick>(&step.value(field.key));
+  for (const FieldValue& value : step.values()) {
+    const auto* regions = value.asIf<RegionPick>();
     if (!regions) continue;
     for (const StepReport& report : tried.before->steps)
       if (const DrawingResult* drawing = report.id == regions->drawing ? report.drawing() : nullptr)

@@ -4,43 +4,39 @@
 #include <stdexcept>
 #include <utility>
 
+#include "fields/number_field.h"
+#include "fields/pieces_field.h"
 #include "model/shown.h"
 
 namespace kervo::app {
 
 namespace {
 
-Dimensionality dimensionOf(FieldType type) {
-  return type == FieldType::Angle ? angleDimension : type == FieldType::Number ? plainNumber : lengthDimension;
-}
-
-double evaluated(const FieldSpec& field, const Expression& expression, const Document& document,
+double evaluated(const NumberWanted& wanted, const Expression& expression, const Document& document,
                  const DimensionTable& dimensions) {
-  const double value = expression.evaluateAs(dimensionOf(field.type), unitNamed(document.made.unit),
+  const double value = expression.evaluateAs(wanted.dimension, unitNamed(document.made.unit),
                                              [&](const std::string& name) { return dimensions.lookup(name); });
-  if (field.rule == NumberRule::Positive && value <= 0)
-    throw Error("must be more than zero", field.label, "Write a larger value");
-  if (field.rule == NumberRule::NotNegative && value < 0)
-    throw Error("must not be negative", field.label, "Write zero or more");
+  if (!wanted.allows(value))
+    throw Error(wanted.rule == NumberRule::Positive ? "must be more than zero" : "must not be negative");
   return value;
 }
 
 }  // namespace
 
-QString problemOf(const FieldSpec& field, const Expression& expression, const Document& document,
+QString problemOf(const NumberWanted& wanted, const Expression& expression, const Document& document,
                   const DimensionTable& dimensions) {
   try {
-    evaluated(field, expression, document, dimensions);
+    evaluated(wanted, expression, document, dimensions);
     return {};
   } catch (const Error& error) {
     return QString::fromStdString(error.happened());
   }
 }
 
-std::optional<double> valueOf(const FieldSpec& field, const Expression& expression, const Document& document,
+std::optional<double> valueOf(const NumberWanted& wanted, const Expression& expression, const Document& document,
                               const DimensionTable& dimensions) {
   try {
-    return evaluated(field, expression, document, dimensions);
+    return evaluated(wanted, expression, document, dimensions);
   } catch (const Error&) {
     // problemOf() tells what is wrong; here only the value is missing.
     return std::nullopt;
@@ -53,7 +49,7 @@ Trial::Trial(Session& session, Worker& worker, QObject* parent) : QObject(parent
     const auto wanted = document().find(step_->id());
     const auto was = result->document.find(step_->id());
     // Of older values: the newer ones are on their way.
-    if (!wanted || !was || wanted->fields() != was->fields()) return;
+    if (!wanted || !was || wanted->values() != was->values()) return;
     take(result);
     upToDate_ = true;
     emit tried();
@@ -145,13 +141,13 @@ void Trial::setField(const std::string& key, const FieldValue& value) {
 }
 
 bool Trial::hasPieceChoice() const {
-  const FieldSpec* field = step_ ? step_->kind().field("pieces") : nullptr;
-  return field && field->type == FieldType::Pieces;
+  return step_ && piecesFieldOf(step_->kind());
 }
 
 void Trial::choosePieces(const std::map<BodyId, bool>& stay) {
   if (!step_ || !hasPieceChoice() || !result_ || !result_->report().result || stay.empty()) return;
-  PieceChoice choice = std::get<PieceChoice>(step_->value("pieces"));
+  const PiecesField& field = *piecesFieldOf(step_->kind());
+  PieceChoice choice = step_->value(field).as<PieceChoice>();
   for (const auto& [key, stays] : stay) {
     std::erase(choice.keep, key);
     std::erase(choice.drop, key);
@@ -159,16 +155,13 @@ void Trial::choosePieces(const std::map<BodyId, bool>& stay) {
   }
   choice.known.clear();
   for (const Piece& piece : result_->report().result->pieces) choice.known.push_back(piece.key);
-  setField("pieces", choice);
+  setField(field.key(), choice);
 }
 
 void Trial::accept(const Offer& offer) {
   if (!step_) return;
   Step changed = *step_;
-  for (const auto& [key, text] : offer.fields) {
-    const bool number = std::holds_alternative<Expression>(changed.value(key));
-    changed = changed.with(key, number ? FieldValue(Expression(text)) : FieldValue(text));
-  }
+  for (const auto& [key, value] : offer.fields) changed = changed.with(key, value);
   step_ = changed;
   emit edited();
   tryIt();
@@ -228,24 +221,22 @@ void Trial::putBack() {
   emit closed();
 }
 
-bool Trial::matters(const FieldSpec& field) const {
+bool Trial::matters(const Field& field) const {
   return step_ && kervo::matters(*step_, field);
 }
 
 QString Trial::problem(const std::string& key) const {
   if (!step_) return {};
-  const FieldSpec* field = step_->kind().field(key);
-  const auto* expression = std::get_if<Expression>(&step_->value(key));
-  if (!field || !expression || !matters(*field)) return {};
-  return problemOf(*field, *expression, session_.document(), session_.dimensions());
+  const auto* field = dynamic_cast<const NumberField*>(step_->kind().field(key));
+  if (!field || !matters(*field)) return {};
+  return problemOf(field->wanted(), step_->value(*field).as<Expression>(), session_.document(), session_.dimensions());
 }
 
 std::optional<double> Trial::value(const std::string& key) const {
   if (!step_) return std::nullopt;
-  const FieldSpec* field = step_->kind().field(key);
-  const auto* expression = std::get_if<Expression>(&step_->value(key));
-  if (!field || !expression) return std::nullopt;
-  return valueOf(*field, *expression, session_.document(), session_.dimensions());
+  const auto* field = dynamic_cast<const NumberField*>(step_->kind().field(key));
+  if (!field) return std::nullopt;
+  return valueOf(field->wanted(), step_->value(*field).as<Expression>(), session_.document(), session_.dimensions());
 }
 
 }  // namespace kervo::app

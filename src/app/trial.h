@@ -47,7 +47,7 @@ class Trial : public QObject {
   /// The document that making it would give.
   Document document() const;
   /// True if a field matters with the present choices.
-  bool matters(const FieldSpec& field) const;
+  bool matters(const Field& field) const;
   /// What is wrong with a number field's own text; empty if nothing.
   QString problem(const std::string& key) const;
   /// The field's value, in mm, radians or as a plain number.
@@ -82,10 +82,10 @@ class Trial : public QObject {
 };
 
 /// What is wrong with an expression in a field; empty if nothing.
-QString problemOf(const FieldSpec& field, const Expression& expression, const Document& document,
+QString problemOf(const NumberWanted& wanted, const Expression& expression, const Document& document,
                   const DimensionTable& dimensions);
 /// Its value; nothing if it has none.
-std::optional<double> valueOf(const FieldSpec& field, const Expression& expression, const Document& document,
+std::optional<double> valueOf(const NumberWanted& wanted, const Expression& expression, const Document& document,
                               const DimensionTable& dimensions);
 
 }  // namespace kervo::app

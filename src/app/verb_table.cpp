@@ -5,30 +5,17 @@
 #include "app/step_verbs.h"
 #include "base/error.h"
 #include "exchange/formats.h"
+#include "steps/registry.h"
 
 namespace kervo::app {
 
 namespace {
-
-using Kind = Pick::Kind;
 
 /// What the table's rules ask about the selection.
 struct Asked {
   Desk& desk;
 
   bool nothing() const { return desk.selection.empty(); }
-  bool face() const { return desk.selection.count(Kind::Face) > 0; }
-  bool planarFace() const {
-    for (const Pick& pick : desk.selection.picks()) {
-      const auto picture = desk.shownPictures.find(pick.body);
-      if (pick.kind == Kind::Face && picture != desk.shownPictures.end() &&
-          static_cast<std::size_t>(pick.index) < picture->second->faces.size() &&
-          picture->second->faces[static_cast<std::size_t>(pick.index)].surfaceName() == "plane")
-        return true;
-    }
-    return false;
-  }
-  bool edge() const { return desk.selection.count(Kind::Edge) > 0; }
   /// A body, or any part of one.
   bool body() const { return !desk.selection.picks().empty(); }
   bool anyBody() const { return !desk.session.made()->model->bodies.empty(); }
@@ -36,19 +23,59 @@ struct Asked {
     const auto& bodies = desk.session.made()->model->bodies;
     return std::any_of(bodies.begin(), bodies.end(), [](const Body& body) { return body.shape.hasFlawedFaces(); });
   }
-  bool selectedDamaged() const {
-    const auto bodies = desk.selection.bodies();
-    return std::any_of(bodies.begin(), bodies.end(), [this](const BodyId& id) {
-      const Body* body = desk.session.made()->model->find(id);
-      return body && body->shape.hasFlawedFaces();
-    });
-  }
-  bool step(const char* kind = nullptr) const {
+  bool step() const { return desk.session.document().find(desk.selection.step()) != nullptr; }
+  /// A step that can be opened and closed.
+  bool openable() const {
     const auto step = desk.session.document().find(desk.selection.step());
-    return step && (!kind || step->kind().key() == kind);
+    return step && step->kind().table().opens;
   }
   bool emptyDocument() const { return desk.session.document().made.steps.empty(); }
 };
+
+MenuPlace placeOf(KindMenu menu) {
+  switch (menu) {
+    case KindMenu::Cut:
+      return MenuPlace::Cut;
+    case KindMenu::Surface:
+      return MenuPlace::Surface;
+    case KindMenu::Arrange:
+      return MenuPlace::Edit;
+    case KindMenu::Check:
+      return MenuPlace::Check;
+    case KindMenu::Draw:
+    case KindMenu::Hidden:
+      break;
+  }
+  return MenuPlace::Draw;
+}
+
+QString text(const std::string& text) {
+  return QString::fromStdString(text);
+}
+
+/// The verbs of the kinds of step in some menus, from their tables.
+void addKinds(std::vector<Verb>& verbs, MainWindow& w, std::initializer_list<KindMenu> menus) {
+  Desk& desk = w.desk();
+  const auto selected = w.selected();
+  const auto anyBody = [selected] { return selected->get().anyBody; };
+  for (const StepKind* kind : allStepKinds().all()) {
+    const KindTable& table = kind->table();
+    if (std::find(menus.begin(), menus.end(), table.menu) == menus.end()) continue;
+    if (const auto& first = table.drawFirst)
+      verbs.push_back({text(first->key), text(first->label), placeOf(table.menu), text(table.key),
+                       QKeySequence(text(first->shortcut)), text(first->help),
+                       [&desk, kind, selected] { drawFirst(desk, *kind, selected->get()); }, anyBody,
+                       [selected] { return selected->get().planarFace() != nullptr; },
+                       [words = text(first->offered)] { return words; }});
+    verbs.push_back({text(table.key), text(table.verb.empty() ? table.label : table.verb), placeOf(table.menu),
+                     text(table.key), QKeySequence(text(table.shortcut)), text(table.help),
+                     [&desk, kind, selected] { startStep(desk, *kind, selected->get()); },
+                     table.needsBodies ? std::function<bool()>(anyBody) : nullptr,
+                     [kind, selected] { return kind->offered(selected->get()).has_value(); },
+                     [kind, selected] { return text(kind->offered(selected->get()).value_or(kind->label())); }});
+    verbs.back().separatorBefore = table.startsGroup;
+  }
+}
 
 void addFileVerbs(std::vector<Verb>& verbs, MainWindow& w) {
   const Asked is{w.desk()};
@@ -157,20 +184,10 @@ void addEditVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                      const QString which = bodies.size() > 1 ? "bodies" : "body";
                      return (body && body->shielded ? QString("Unshield the %1") : QString("Shield the %1")).arg(which);
                    }});
-  verbs.push_back({"place", "Place bodies", MenuPlace::Edit, "place", QKeySequence("Ctrl+P"),
-                   "Move, turn, align, scale; also as copies", [&desk] { startPlace(desk); },
-                   [is] { return is.anyBody(); }, [is] { return is.body(); }, [] { return QString("Place …"); }});
-  verbs.back().separatorBefore = true;
-  verbs.push_back({"pattern", "Pattern of bodies", MenuPlace::Edit, "pattern", QKeySequence("Ctrl+Shift+N"),
-                   "Copies in a line, grid or ring, along a line, mirrored", [&desk] { startPattern(desk); },
-                   [is] { return is.anyBody(); }, [is] { return is.body(); }, [] { return QString("Pattern …"); }});
-  verbs.push_back({"group", "Group bodies", MenuPlace::Edit, "group", QKeySequence("Ctrl+Shift+G"),
-                   "Solids joined, hole-makers taken away from them", [&desk] { startGroup(desk); },
-                   [is] { return is.anyBody(); }, [&desk] { return desk.selection.bodies().size() > 1; },
-                   [] { return QString("Group them"); }});
+  addKinds(verbs, w, {KindMenu::Arrange});
   verbs.push_back({"open-group", "Open or close the group", MenuPlace::Edit, "group", QKeySequence("Ctrl+Shift+O"),
                    "Its members can be changed while it is open", [&desk] { toggleGroup(desk, desk.selection.step()); },
-                   [is] { return is.step("group"); }, [is] { return is.step("group"); },
+                   [is] { return is.openable(); }, [is] { return is.openable(); },
                    [&desk] {
                      const auto step = desk.session.document().find(desk.selection.step());
                      return step && step->on() ? QString("Open the group") : QString("Close the group");
@@ -210,88 +227,8 @@ void addEditVerbs(std::vector<Verb>& verbs, MainWindow& w) {
   verbs.back().separatorBefore = true;
 }
 
-void addStepVerbs(std::vector<Verb>& verbs, MainWindow& w) {
-  const Asked is{w.desk()};
+void addFreeze(std::vector<Verb>& verbs, MainWindow& w) {
   Desk& desk = w.desk();
-  verbs.push_back({"draw",
-                   "Draw on …",
-                   MenuPlace::Draw,
-                   "drawing",
-                   QKeySequence("Ctrl+Shift+D"),
-                   "Lines, arcs, circles and rectangles on a plane or planar face",
-                   [&desk] { startDrawing(desk, AfterDrawing::Nothing); },
-                   {},
-                   [is] { return is.nothing() || is.planarFace() || is.step("plane"); },
-                   [is] { return is.nothing() ? QString("Draw on a plane") : QString("Draw on it"); }});
-  verbs.push_back({"plane",
-                   "Plane",
-                   MenuPlace::Draw,
-                   "plane",
-                   {},
-                   "At a distance from a plane or face",
-                   [&desk] { startPlane(desk); },
-                   {},
-                   [is] { return is.planarFace() || (is.nothing() && is.anyBody()); }});
-  bool first = true;
-  for (const auto& [key, label] :
-       {std::pair("block", "Block"), std::pair("cylinder", "Cylinder"), std::pair("cone", "Cone"),
-        std::pair("sphere", "Sphere"), std::pair("torus", "Torus")}) {
-    const bool always = std::string(key) == "block" || std::string(key) == "cylinder";
-    verbs.push_back(
-        {key,
-         label,
-         MenuPlace::Draw,
-         key,
-         {},
-         "",
-         [&desk, key = std::string(key)] { startSolid(desk, key); },
-         {},
-         [is, always] { return (is.nothing() && (always || is.emptyDocument())) || (is.planarFace() && always); }});
-    verbs.back().separatorBefore = std::exchange(first, false);
-  }
-  verbs.push_back({"extrude",
-                   "Extrude",
-                   MenuPlace::Draw,
-                   "extrude",
-                   QKeySequence("Ctrl+Shift+E"),
-                   "Regions of a drawing to solids, open lines to surfaces",
-                   [&desk] { startExtrude(desk); },
-                   {},
-                   [is] { return is.step("drawing"); },
-                   [] { return QString("Extrude it"); }});
-  verbs.back().separatorBefore = true;
-  verbs.push_back({"cut-through", "Draw and cut", MenuPlace::Cut, "cut", QKeySequence("Ctrl+Shift+C"),
-                   "Draw on the selected face or plane, then cut through it",
-                   [&desk] { startDrawing(desk, AfterDrawing::Cut); }, [is] { return is.anyBody(); },
-                   [is] { return is.planarFace(); }, [] { return QString("Cut through it"); }});
-  verbs.push_back({"cut", "Cut", MenuPlace::Cut, "cut", QKeySequence("Ctrl+Shift+X"), "With the regions of a drawing",
-                   [&desk] { startCut(desk); }, [is] { return is.anyBody(); },
-                   [is, &desk] {
-                     return is.anyBody() && (is.step("drawing") || (is.nothing() && !drawingToCutWith(desk).empty()));
-                   },
-                   [&desk] {
-                     const auto step = desk.session.document().find(drawingToCutWith(desk));
-                     return step ? QString("Cut with %1").arg(stepName(desk, *step)) : QString("Cut");
-                   }});
-  verbs.push_back(
-      {"split", "Split", MenuPlace::Cut, "split", QKeySequence("Ctrl+Shift+B"),
-       "By planes, surfaces, drawn lines and bodies, with a kerf", [&desk] { startSplit(desk); },
-       [is] { return is.anyBody(); },
-       [is] { return is.anyBody() && (is.nothing() || is.body() || is.step("plane") || is.step("drawing")); },
-       [is] { return is.face() || is.step() ? QString("Split along it") : QString("Split"); }});
-  verbs.push_back(
-      {"combine", "Combine", MenuPlace::Cut, "combine", QKeySequence("Ctrl+Shift+M"),
-       "Subtract, unite, intersect or partition bodies", [&desk] { startCombine(desk); }, [is] { return is.anyBody(); },
-       [is] { return is.body(); },
-       [&desk] { return desk.selection.bodies().size() > 1 ? QString("Combine them") : QString("Cut it with …"); }});
-  verbs.push_back(
-      {"score", "Score", MenuPlace::Cut, "score", QKeySequence("Ctrl+Shift+F"),
-       "Mark faces without cutting volume, or let touching bodies share faces", [&desk] { startScore(desk); },
-       [is] { return is.anyBody(); }, [is] { return is.body(); },
-       [&desk] { return desk.selection.bodies().size() > 1 ? QString("Share faces …") : QString("Score it …"); }});
-  verbs.push_back({"lift", "Lift faces", MenuPlace::Surface, "lift", QKeySequence("Ctrl+L"),
-                   "Faces as a surface of their own, which follows them", [&desk] { startLift(desk); },
-                   [is] { return is.anyBody(); }, [is] { return is.face(); }, [] { return QString("Lift"); }});
   verbs.push_back({"freeze",
                    "Freeze as a snapshot",
                    MenuPlace::Surface,
@@ -300,10 +237,6 @@ void addStepVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                    "A copy of the bodies as they are now, that follows nothing",
                    [&w] { w.files().freezeSelected(); },
                    [&desk] { return !desk.selection.bodies().empty(); }});
-  verbs.push_back({"round", "Round edges", MenuPlace::Cut, "round", QKeySequence("Ctrl+Shift+R"), "",
-                   [&desk] { startRound(desk); }, [is] { return is.anyBody(); },
-                   [is] { return is.edge() || is.face(); },
-                   [is] { return is.edge() ? QString("Round edges …") : QString("Round its edges …"); }});
 }
 
 void addViewVerbs(std::vector<Verb>& verbs, MainWindow& w) {
@@ -454,16 +387,7 @@ void addOtherVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                    "Selects faces that are not valid, and moves the view to them",
                    [&w] { w.showFlaws(); },
                    [is] { return is.damaged(); }});
-  verbs.push_back({"repair",
-                   "Repair bodies",
-                   MenuPlace::Check,
-                   "repair",
-                   {},
-                   "Mends faces that are not valid and joins free edges",
-                   [&desk] { startRepair(desk); },
-                   [is] { return is.anyBody(); },
-                   [is] { return is.selectedDamaged(); },
-                   [] { return QString("Repair it …"); }});
+  addKinds(verbs, w, {KindMenu::Check});
   verbs.push_back(
       {"wall-limit", "Wall limit …", MenuPlace::Check, "measure", {}, "Warn when a cut leaves a thinner wall", [&w] {
          w.askWallLimit();
@@ -480,7 +404,8 @@ void addOtherVerbs(std::vector<Verb>& verbs, MainWindow& w) {
 std::vector<Verb> verbTable(MainWindow& window) {
   std::vector<Verb> verbs;
   addFileVerbs(verbs, window);
-  addStepVerbs(verbs, window);
+  addKinds(verbs, window, {KindMenu::Draw, KindMenu::Cut, KindMenu::Surface});
+  addFreeze(verbs, window);
   addEditVerbs(verbs, window);
   addViewVerbs(verbs, window);
   addPlaces(verbs, window);

@@ -63,10 +63,10 @@ void MainWindow::askWallLimit() {
                             QLineEdit::Normal, known ? QString::fromStdString(known->text()) : QString(), &given)
           .trimmed();
   if (!given) return;
-  const FieldSpec field{.key = "wall", .label = "Wall limit", .type = FieldType::Length, .rule = NumberRule::Positive};
+  const NumberWanted wanted{lengthDimension, NumberRule::Positive};
   const Expression limit(text.toStdString());
   if (!text.isEmpty())
-    if (const QString problem = problemOf(field, limit, desk_.session.document(), desk_.session.dimensions());
+    if (const QString problem = problemOf(wanted, limit, desk_.session.document(), desk_.session.dimensions());
         !problem.isEmpty())
       return message_->show(
           Error("the limit \"" + text.toStdString() + "\": " + problem.toStdString(), "Wall limit", "Write a length"));

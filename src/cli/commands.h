@@ -14,11 +14,9 @@ struct Command {
 Command checkCommand(CLI::App& app);
 Command infoCommand(CLI::App& app);
 Command rebuildCommand(CLI::App& app);
-Command cutCommand(CLI::App& app);
-Command splitCommand(CLI::App& app);
-Command combineCommand(CLI::App& app);
-Command scoreCommand(CLI::App& app);
-Command repairCommand(CLI::App& app);
+Command doCommand(CLI::App& app);
+/// cut, split, combine, score, repair.
+std::vector<Command> shortCommands(CLI::App& app);
 Command convertCommand(CLI::App& app);
 
 }  // namespace kervo::cli

@@ -74,9 +74,10 @@ int start(int argc, char** argv) {
   app.add_option("--memory-limit", memoryLimit, "MB of memory after which to give up (no limit if not given)")
       ->check(CLI::Range(50, 100'000'000));
   app.set_version_flag("--version", KERVO_VERSION);
-  const std::vector<Command> commands{infoCommand(app),   rebuildCommand(app), cutCommand(app),
-                                      splitCommand(app),  combineCommand(app), scoreCommand(app),
-                                      repairCommand(app), convertCommand(app), checkCommand(app)};
+  std::vector<Command> commands{infoCommand(app), rebuildCommand(app), doCommand(app)};
+  for (Command& command : shortCommands(app)) commands.push_back(std::move(command));
+  commands.push_back(convertCommand(app));
+  commands.push_back(checkCommand(app));
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& error) {

@@ -74,22 +74,47 @@ std::vector<BodyId> Workpieces::addAll(const std::vector<std::string>& specs) {
   return ids;
 }
 
-CutterPick Workpieces::addPlane(const std::string& text, const std::string& option) {
+void Workpieces::goOnWith(const std::string& path) {
+  document_ = readDocument(path, allStepKinds(), progress());
+  if (unit_.empty()) unit_ = document_.made.unit;
+  Memo memo;
+  model_ = rebuild(document_, memo, progress());
+}
+
+std::vector<BodyId> Workpieces::find(const std::string& idOrName) const {
+  std::vector<BodyId> result;
+  if (!model_) return result;
+  for (const Body& body : model_->bodies)
+    if (body.id == idOrName || body.name == idOrName) result.push_back(body.id);
+  return result;
+}
+
+StepId Workpieces::drawing(const std::string& id) const {
+  for (const auto& step : document_.made.steps)
+    if (step->id() == id && step->kind().makes() == Makes::Drawing) return step->id();
+  return {};
+}
+
+std::vector<double> planeFrom(const std::string& text, const std::string& option) {
   std::vector<double> numbers;
   std::stringstream stream(text);
   for (std::string part; std::getline(stream, part, ',');) numbers.push_back(lengthFrom(part, option));
   if (numbers.size() != 6) throw UsageError(option + " needs six numbers x,y,z,nx,ny,nz: a point and a normal");
   if (length(Vector{numbers[3], numbers[4], numbers[5]}) < 1e-12)
     throw UsageError(option + ": the normal nx,ny,nz is zero");
+  return numbers;
+}
+
+CutterPick Workpieces::addPlane(const std::string& text, const std::string& option) {
+  const std::vector<double> numbers = planeFrom(text, option);
   const auto three = [&](std::size_t from) {
     std::vector<Expression> result;
     for (std::size_t i = from; i < from + 3; ++i) result.emplace_back(formatNumber(numbers[i], 17) + " mm");
     return result;
   };
-  const StepId id = document_.freeId("plane");
-  document_ = document_.withStep(
-      Step(id, *allStepKinds().find("plane"), {{"way", std::string("at")}, {"point", three(0)}, {"normal", three(3)}}));
-  return CutterPick::of(PlanePick{PlanePick::Kind::OfStep, id, {}});
+  const StepId id = document_.freeId(planeStep().key());
+  document_ = document_.withStep(Step(id, planeStep(), {{"way", "at"}, {"point", three(0)}, {"normal", three(3)}}));
+  return CutterPick::of(PlanePick::ofStep(id));
 }
 
 StepRun runStep(const Workpieces& pieces, const Step& step, const std::vector<BodyId>& hidden) {
@@ -108,7 +133,8 @@ StepRun runStep(const Workpieces& pieces, const Step& step, const std::vector<Bo
   return run;
 }
 
-int finish(const StepRun& run, const Workpieces& pieces, const std::string& output, bool json, Json extra) {
+int finish(const StepRun& run, const Workpieces& pieces, const std::vector<std::string>& outputs, bool json,
+           Json extra) {
   if (json) {
     Json root = extra.is_object() ? std::move(extra) : Json::object();
     root["step"] = stepJson(run.report, run.model, true);
@@ -131,7 +157,7 @@ int finish(const StepRun& run, const Workpieces& pieces, const std::string& outp
     out().flush();
   }
   if (run.bodies.empty()) std::cerr << "kervo-cli: nothing stays of the stock\n";
-  if (!output.empty()) writeBodiesTo(output, run.bodies, pieces.unit());
+  for (const std::string& output : outputs) writeBodiesTo(output, run.bodies, pieces.unit());
   return done;
 }
 

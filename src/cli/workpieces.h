@@ -16,12 +16,18 @@ class Workpieces {
   /// name. Each file is read once; documents are rebuilt. Throws UsageError for a name that is not there.
   std::vector<BodyId> add(const std::string& spec);
   std::vector<BodyId> addAll(const std::vector<std::string>& specs);
+  /// Goes on with the steps of a document file. To be called first.
+  void goOnWith(const std::string& path);
+  /// The bodies of that id or name after the steps so far; empty if there are none.
+  std::vector<BodyId> find(const std::string& idOrName) const;
+  /// The step of that id, if it is a drawing.
+  StepId drawing(const std::string& id) const;
   /// A plane "x,y,z,nx,ny,nz" as a Plane step. `option` is named in errors.
   CutterPick addPlane(const std::string& text, const std::string& option);
 
   const Document& document() const { return document_; }
-  /// The unit to write results in: the first file's.
-  const std::string& unit() const { return unit_; }
+  /// The unit to write results in: the first file's, or mm.
+  std::string unit() const { return unit_.empty() ? "mm" : unit_; }
 
  private:
   struct ReadFile {
@@ -32,6 +38,7 @@ class Workpieces {
   BodyId bring(const FileBody& body);
 
   Document document_;
+  std::optional<Model> model_;  ///< of the document gone on with
   std::string unit_;
   std::vector<ReadFile> files_;
   std::vector<std::pair<std::string, BodyId>> brought_;  ///< "path#number" → body
@@ -48,9 +55,12 @@ struct StepRun {
 /// e.g. cutters that were kept.
 StepRun runStep(const Workpieces& pieces, const Step& step, const std::vector<BodyId>& hidden);
 
-/// Prints what the step did and its bodies, and writes them if `output` is not empty. `extra` goes into the JSON first.
-int finish(const StepRun& run, const Workpieces& pieces, const std::string& output, bool json, Json extra = Json());
+/// Prints what the step did and its bodies, and writes them to every output. `extra` goes into the JSON first.
+int finish(const StepRun& run, const Workpieces& pieces, const std::vector<std::string>& outputs, bool json,
+           Json extra);
 
+/// The numbers of "x,y,z,nx,ny,nz". Throws UsageError naming the option.
+std::vector<double> planeFrom(const std::string& text, const std::string& option);
 /// A length such as "2mm" or "1/4 in". Throws UsageError naming the option.
 double lengthFrom(const std::string& text, const std::string& option);
 

@@ -10,7 +10,7 @@
 #include "base/progress.h"
 #include "geom/tessellate.h"
 #include "geom/topology.h"
-#include "model/reference.h"
+#include "fields/reference.h"
 
 class SelectMgr_SelectableObject;
 

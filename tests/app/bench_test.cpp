@@ -83,7 +83,7 @@ TEST_F(BenchTest, WellTakesBodiesFromTheView) {
   click(button("Cut it with …"));
   // The cutter well is empty and takes picks at once.
   ASSERT_NE(window->bench().armed(), nullptr);
-  EXPECT_EQ(window->bench().armed()->field().key, "cutters");
+  EXPECT_EQ(window->bench().armed()->field().key(), "cutters");
   clickPoint(onFace("cylinder1", "cylinder1:top"));
   EXPECT_TRUE(hasLine("volume balances"));
   key(Qt::Key_Return);
@@ -128,7 +128,7 @@ TEST_F(BenchTest, CircleIsDrawnInTheViewWithARoundRadius) {
   const QPoint from = window->view().toWidget({50, 30, 40}).toPoint(),
                to = window->view().toWidget({59.7, 30.2, 40}).toPoint();
   drag(&window->view(), from, to);
-  const auto& curves = std::get<std::vector<DrawnCurve>>(window->desk().trial.step().value("curves"));
+  const auto& curves = window->desk().trial.step().value("curves").as<std::vector<DrawnCurve>>();
   ASSERT_EQ(curves.size(), 1u);
   EXPECT_EQ(curves[0].kind, "circle");
   const double radius =
@@ -241,7 +241,7 @@ TEST_F(BenchTest, WellThatHasNothingToFillIsNotShown) {
   EXPECT_TRUE(shows("Taken"));
   // What it is to be joined to is missing, and is picked at once.
   ASSERT_NE(window->bench().armed(), nullptr);
-  EXPECT_EQ(window->bench().armed()->field().key, "stock");
+  EXPECT_EQ(window->bench().armed()->field().key(), "stock");
   clickPoint(onFace("block1", "block1:front"));
   key(Qt::Key_Return);
   EXPECT_NEAR(volume("block1"), 240000 + 3.14159265358979 * 25 * 10, 1e-3);

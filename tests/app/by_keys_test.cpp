@@ -88,7 +88,7 @@ TEST_F(ByKeys, PlaceAlignGoesOnFromWellToWell) {
   // Its own face is the one that was selected; the list alone has the keyboard.
   chooseByKeys("Motion", "align");
   ASSERT_NE(window->bench().armed(), nullptr);
-  EXPECT_EQ(window->bench().armed()->field().key, "target");
+  EXPECT_EQ(window->bench().armed()->field().key(), "target");
   ASSERT_NE(button("front of Block  ×"), nullptr);
   clickPoint(onFace("plate", "plate:top"));
   EXPECT_EQ(window->bench().armed(), nullptr) << "what it does is to be seen now";

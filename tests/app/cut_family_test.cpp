@@ -75,15 +75,15 @@ TEST_F(CutFamily, CuttersOfSeveralKindsArePickedAndTakenOut) {
   window->bench().arm(window->bench().editor("cutters"));
   settle();
   clickPoint(onFace("rod", "rod:side") + Vector{0, 0, 15});
-  ASSERT_EQ(std::get<std::vector<CutterPick>>(window->desk().trial.step().value("cutters")).size(), 1u);
-  EXPECT_EQ(std::get<std::vector<CutterPick>>(window->desk().trial.step().value("cutters"))[0].kind,
+  ASSERT_EQ(window->desk().trial.step().value("cutters").as<std::vector<CutterPick>>().size(), 1u);
+  EXPECT_EQ(window->desk().trial.step().value("cutters").as<std::vector<CutterPick>>()[0].kind,
             CutterPick::Kind::Face);
   EXPECT_EQ(kept().size(), 2u);
   click(named<QAbstractButton>("Cutter: pick whole bodies"));
   clickPoint(onFace("rod", "rod:top"));
-  ASSERT_EQ(std::get<std::vector<CutterPick>>(window->desk().trial.step().value("cutters")).size(), 2u);
+  ASSERT_EQ(window->desk().trial.step().value("cutters").as<std::vector<CutterPick>>().size(), 2u);
   click(named<QAbstractButton>("Remove side of Cylinder"));
-  EXPECT_EQ(std::get<std::vector<CutterPick>>(window->desk().trial.step().value("cutters")).size(), 1u);
+  EXPECT_EQ(window->desk().trial.step().value("cutters").as<std::vector<CutterPick>>().size(), 1u);
   key(Qt::Key_Escape);
   EXPECT_EQ(kept(), (std::vector<BodyId>{"plate/inside", "plate/outside"}));
 }
@@ -103,7 +103,7 @@ TEST_F(CutFamily, PlaneIsBuiltOnTheSpotWithTheMouseAndWithKeys) {
         if (each->text() == text) each->trigger();
     settle();
   };
-  const auto cutters = [&] { return std::get<std::vector<CutterPick>>(window->desk().trial.step().value("cutters")); };
+  const auto cutters = [&] { return window->desk().trial.step().value("cutters").as<std::vector<CutterPick>>(); };
   build("Midway between two faces …");
   EXPECT_TRUE(button("▸ first face …"));
   clickPoint(onFace("plate", "plate:top"));
@@ -171,13 +171,13 @@ TEST_F(CutFamily, ThirdPartyAssemblyWithKeysAlone) {
   key(Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
   tabTo("Verb");
   for (int i = 0; i < 6 && !hasLine("volume balances"); ++i) {
-    if (std::get<std::string>(window->desk().trial.step().value("verb")) == "partition")
+    if (window->desk().trial.step().value("verb").as<std::string>() == "partition")
       window->desk().trial.setField("stock", BodyPick{true, {}});
     else
       key(Qt::Key_Down);
     settle();
   }
-  EXPECT_EQ(std::get<std::string>(window->desk().trial.step().value("verb")), "partition");
+  EXPECT_EQ(window->desk().trial.step().value("verb").as<std::string>(), "partition");
   EXPECT_TRUE(hasLine("volume balances"));
   key(Qt::Key_Return);
   EXPECT_GT(model().bodies.size(), 17u);
@@ -295,7 +295,7 @@ TEST_F(CutFamily, AngleGaugeTurnsThePlane) {
   ASSERT_NE(tilt, gauges.end());
   const auto onScreen = [&](double angle) { return window->view().toWidget(tilt->armAt(angle)).toPoint(); };
   drag(&window->view(), onScreen(tilt->value), onScreen(0.2618));
-  EXPECT_EQ(std::get<Expression>(window->desk().trial.step().value("tilt")).text(), "15 deg");
+  EXPECT_EQ(window->desk().trial.step().value("tilt").as<Expression>().text(), "15 deg");
   EXPECT_TRUE(hasLine("volume balances"));
 }
 

@@ -258,17 +258,17 @@ TEST_F(DeskTest, OfferChangesTheFieldsAndPiecesAreChosenByName) {
   settle();
   ASSERT_TRUE(desk.trial.result()->report().error);
   EXPECT_NE(std::string(desk.trial.result()->report().error->what()).find("only touched"), std::string::npos);
-  desk.trial.accept({"By a plane", {{"kerf", "2 mm"}, {"extent", "finite"}}});
+  desk.trial.accept({Offer::Kind::UseFinite, "By a plane", {{"kerf", Expression("2 mm")}, {"extent", "finite"}}});
   settle();
-  EXPECT_EQ(std::get<Expression>(desk.trial.step().value("kerf")).text(), "2 mm");
-  EXPECT_EQ(std::get<std::string>(desk.trial.step().value("extent")), "finite");
+  EXPECT_EQ(desk.trial.step().value("kerf").as<Expression>().text(), "2 mm");
+  EXPECT_EQ(desk.trial.step().value("extent").as<std::string>(), "finite");
   desk.trial.setField("cutters", cutBy("xy"));
   desk.trial.setField("offset", Expression("5 mm"));
   settle();
   ASSERT_TRUE(desk.trial.hasPieceChoice());
   desk.trial.choosePieces({{"b/front", false}});
   settle();
-  const auto& choice = std::get<PieceChoice>(desk.trial.step().value("pieces"));
+  const auto& choice = desk.trial.step().value("pieces").as<PieceChoice>();
   EXPECT_EQ(choice.drop, std::vector<BodyId>{"b/front"});
   EXPECT_EQ(choice.known.size(), 3u);
   desk.trial.makeIt();
@@ -410,7 +410,7 @@ TEST(SizesAsText, SuitTheirSize) {
 TEST(FieldProblems, AreToldInTheFieldsOwnWords) {
   const Document document = documentOf({}, {{"wall", Expression("3 mm")}});
   const DimensionTable table(document.made.dimensions);
-  const FieldSpec depth{.key = "depth", .label = "Depth", .type = FieldType::Length, .rule = NumberRule::Positive};
+  const NumberWanted depth{lengthDimension, NumberRule::Positive};
   EXPECT_EQ(app::problemOf(depth, Expression("wall * 2"), document, table), "");
   EXPECT_EQ(app::problemOf(depth, Expression("-1"), document, table), "must be more than zero");
   EXPECT_NE(app::problemOf(depth, Expression("2 deg"), document, table), "");

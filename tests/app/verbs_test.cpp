@@ -37,11 +37,11 @@ TEST_F(Verbs, EveryStepKindStandsOnTheBenchFromItsTable) {
     window->desk().trial.begin(Step(window->desk().session.document().freeId(kind->key()), *kind, {}));
     settle();
     ASSERT_TRUE(window->desk().trial.active()) << kind->key();
-    for (const FieldSpec& field : kind->fields()) {
-      if (field.type == FieldType::Pieces) continue;  // chosen in the list of pieces
-      app::FieldEditor* editor = window->bench().editor(field.key);
-      ASSERT_NE(editor, nullptr) << kind->key() << "." << field.key;
-      EXPECT_EQ(editor->isVisible(), window->desk().trial.matters(field)) << kind->key() << "." << field.key;
+    for (const Field* field : kind->fields()) {
+      if (field == piecesFieldOf(*kind)) continue;  // chosen in the list of pieces
+      app::FieldEditor* editor = window->bench().editor(field->key());
+      ASSERT_NE(editor, nullptr) << kind->key() << "." << field->key();
+      EXPECT_EQ(editor->isVisible(), window->desk().trial.matters(*field)) << kind->key() << "." << field->key();
       EXPECT_NE(editor->first(), nullptr);
     }
     key(Qt::Key_Escape);
@@ -69,12 +69,12 @@ TEST_F(Verbs, FaceFieldTakesAPickAndShowsItAsAChip) {
   settle();
   // What is missing takes picks at once.
   ASSERT_NE(window->bench().armed(), nullptr);
-  EXPECT_EQ(window->bench().armed()->field().key, "to_face");
+  EXPECT_EQ(window->bench().armed()->field().key(), "to_face");
   clickPoint(onFace("clamp/front", "clamp:front"));
-  const auto& face = std::get<FaceReference>(window->desk().trial.step().value("to_face"));
+  const auto& face = window->desk().trial.step().value("to_face").as<FaceReference>();
   EXPECT_EQ(face.name, "clamp:front");
   click(named<QAbstractButton>("Remove front of Clamp, front"));
-  EXPECT_TRUE(std::get<FaceReference>(window->desk().trial.step().value("to_face")).empty());
+  EXPECT_TRUE(window->desk().trial.step().value("to_face").as<FaceReference>().empty());
 }
 
 TEST_F(Verbs, CurvedFaceIsNoPlaneToSplitBy) {
@@ -84,7 +84,7 @@ TEST_F(Verbs, CurvedFaceIsNoPlaneToSplitBy) {
     window->desk().selection.set({{Pick::Kind::Face, "mast", static_cast<int>(i)}});
     key(Qt::Key_B, Qt::ControlModifier | Qt::ShiftModifier);
     ASSERT_TRUE(window->desk().trial.active());
-    const auto& cutters = std::get<std::vector<CutterPick>>(window->desk().trial.step().value("cutters"));
+    const auto& cutters = window->desk().trial.step().value("cutters").as<std::vector<CutterPick>>();
     ASSERT_EQ(cutters.size(), 1u);
     EXPECT_EQ(cutters.front().kind == CutterPick::Kind::Plane, mast[i].surfaceName() == "plane");
     key(Qt::Key_Escape);
@@ -103,9 +103,9 @@ TEST_F(Verbs, RegionsCanBeChosenOneByOne) {
   ASSERT_EQ(boxes.size(), 4);
   clickAt(boxes[0], QPoint(8, boxes[0]->height() / 2));
   EXPECT_NEAR(removed(), all * 3 / 4, 1e-3 * all);
-  EXPECT_EQ(std::get<RegionPick>(window->desk().trial.step().value("profiles")).regions.size(), 3u);
+  EXPECT_EQ(window->desk().trial.step().value("profiles").as<RegionPick>().regions.size(), 3u);
   clickAt(boxes[0], QPoint(8, boxes[0]->height() / 2));
-  EXPECT_TRUE(std::get<RegionPick>(window->desk().trial.step().value("profiles")).all);
+  EXPECT_TRUE(window->desk().trial.step().value("profiles").as<RegionPick>().all);
 }
 
 TEST_F(Verbs, StepNameIsEditedOnTheBench) {

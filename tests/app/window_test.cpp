@@ -554,7 +554,7 @@ TEST(DrivenBy, NamesWhatDrivesAStepAndTakesItBack) {
   const Step block = test::block("b", "width", "2 * width", "40 mm");
   EXPECT_EQ(app::drivenBy(block), QString("width × 2 * width × 40 mm"));
   const Step changed = app::withDrivenBy(block, "Block", "10 × 20 × 30");
-  EXPECT_EQ(std::get<Expression>(changed.value("depth")).text(), "20");
+  EXPECT_EQ(changed.value("depth").as<Expression>().text(), "20");
   EXPECT_THROW(app::withDrivenBy(block, "Block", "10 × 20"), Error);
   const Step combine = step("c", "combine");
   EXPECT_EQ(app::drivenBy(combine), "subtract");

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "model/rebuild.h"
+#include "fields/all_fields.h"
 #include "steps/registry.h"
 
 namespace kervo::test {

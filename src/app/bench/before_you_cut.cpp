@@ -209,8 +209,7 @@ void BeforeYouCut::refresh() {
   const bool failed = ready && tried && tried->report().error;
   make_->setEnabled(!failed);
   const auto& fields = desk_.trial.step().kind().fields();
-  const bool cuts =
-      std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.well == Well::Cutter; });
+  const bool cuts = std::any_of(fields.begin(), fields.end(), [](const Field* f) { return f->well() == Well::Cutter; });
   make_->setText(!desk_.trial.isNew() ? tr("Keep the change") : cuts ? tr("Make the cut") : tr("Make it"));
 }
 
@@ -240,8 +239,8 @@ void BeforeYouCut::showOffers(const StepReport& report) {
     button->setObjectName("offer");
     QStringList changes;
     for (const auto& [key, value] : offer.fields)
-      if (const FieldSpec* field = desk_.trial.step().kind().field(key))
-        changes << tr("%1: %2").arg(QString::fromStdString(field->label), QString::fromStdString(value));
+      if (const Field* field = desk_.trial.step().kind().field(key))
+        changes << tr("%1: %2").arg(QString::fromStdString(field->label()), QString::fromStdString(field->text(value)));
     button->setToolTip(tr("Sets %1").arg(changes.join(", ")));
     connect(button, &QPushButton::clicked, this, [this, offer] { desk_.trial.accept(offer); });
     entries_.push_back({button, {}, 1});

@@ -11,6 +11,8 @@
 #include "app/icons.h"
 #include "app/look.h"
 #include "app/panels/panel.h"
+#include "fields/choice_field.h"
+#include "fields/cutters_field.h"
 
 namespace kervo::app {
 
@@ -128,15 +130,17 @@ void Bench::showOffers() {
 }
 
 void Bench::addWell(Well well, const QString& title, const QString& subtitle, const QColor& edge) {
-  std::vector<FieldSpec> fields;
-  for (const FieldSpec& field : desk_.trial.step().kind().fields())
-    if (field.well == well && field.type != FieldType::Pieces) fields.push_back(field);
-  if (fields.empty() && well != Well::Pieces) return;
+  const auto& all = desk_.trial.step().kind().fields();
+  if (well != Well::Pieces && std::none_of(all.begin(), all.end(), [&](const Field* f) { return f->well() == well; }))
+    return;
   auto* card = new WellCard(title, subtitle, edge);
-  bool wide = false;
-  for (const FieldSpec& field : fields) {
-    addRow(card, field);
-    wide = wide || rows_.back().editor->wide();
+  bool wide = false, choices = false, cutters = false;
+  for (const Field* field : all) {
+    FieldEditor* editor = field->well() == well ? addRow(card, *field) : nullptr;
+    if (!editor) continue;
+    wide |= editor->wide();
+    choices |= dynamic_cast<const WordField*>(field) != nullptr;
+    cutters |= dynamic_cast<const CuttersField*>(field) != nullptr;
   }
   if (well == Well::Pieces) {
     pieces_ = new PiecesChooser(desk_);
@@ -151,26 +155,19 @@ void Bench::addWell(Well well, const QString& title, const QString& subtitle, co
   arrow->setObjectName("dim");
   wells_->addWidget(arrow);
   cards_.push_back({card, arrow, well == Well::Pieces});
-  const bool choices =
-      std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.type == FieldType::Choice; });
-  const bool cutters =
-      std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.type == FieldType::Cutters; });
   wells_->addWidget(card, wide ? 26 : well == Well::Pieces ? 15 : choices ? 14 : cutters ? 13 : 10);
 }
 
-void Bench::addRow(WellCard* card, const FieldSpec& field) {
+FieldEditor* Bench::addRow(WellCard* card, const Field& field) {
   FieldEditor* editor = makeFieldEditor(field, desk_, card);
+  if (!editor) return nullptr;
   auto* row = new QWidget;
   auto* layout = new QHBoxLayout(row);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(6);
-  const bool labelled = !editor->wide() && field.type != FieldType::Bodies && field.type != FieldType::Edges &&
-                        field.type != FieldType::Regions && field.type != FieldType::Cutters &&
-                        field.type != FieldType::Faces && field.type != FieldType::Points &&
-                        field.type != FieldType::Flag;
-  if (labelled) {
-    auto* label = new QLabel(QString::fromStdString(field.label));
-    label->setToolTip(QString::fromStdString(field.help));
+  if (editor->labelled() && !editor->wide()) {
+    auto* label = new QLabel(QString::fromStdString(field.label()));
+    label->setToolTip(QString::fromStdString(field.help()));
     label->setMinimumWidth(QFontMetrics(fontOf()).horizontalAdvance("Direction"));
     layout->addWidget(label, 0, Qt::AlignTop);
     label->setContentsMargins(0, 4, 0, 0);
@@ -185,8 +182,9 @@ void Bench::addRow(WellCard* card, const FieldSpec& field) {
     emit viewWanted();
   });
   connect(editor, &FieldEditor::filled, this, &Bench::moveOn);
-  if (auto* curves = qobject_cast<CurvesField*>(editor))
-    connect(curves, &CurvesField::drawingChanged, this, &Bench::drawingChanged);
+  if (auto* curves = qobject_cast<CurvesEditor*>(editor))
+    connect(curves, &CurvesEditor::drawingChanged, this, &Bench::drawingChanged);
+  return editor;
 }
 
 void Bench::showStep() {
@@ -205,7 +203,7 @@ void Bench::showStep() {
   const Look& l = look();
   addWell(Well::Setup, QString::fromStdString(step.kind().label()), tr("what it is"), l.text);
   const auto& table = step.kind().fields();
-  const bool cuts = std::any_of(table.begin(), table.end(), [](const FieldSpec& f) { return f.well == Well::Cutter; });
+  const bool cuts = std::any_of(table.begin(), table.end(), [](const Field* f) { return f->well() == Well::Cutter; });
   if (cuts)
     addWell(Well::Stock, tr("Stock"), tr("what is cut"), l.teal);
   else
@@ -215,11 +213,8 @@ void Bench::showStep() {
     addWell(Well::Reach, tr("Reach"), tr("how far, how wide"), l.text);
   else
     addWell(Well::Reach, tr("How"), tr("where to, how many"), l.text);
-  const auto& fields = step.kind().fields();
-  const bool drawing =
-      std::any_of(fields.begin(), fields.end(), [](const FieldSpec& f) { return f.type == FieldType::Curves; });
   pieces_ = nullptr;
-  if (!drawing && step.kind().key() != "plane") addWell(Well::Pieces, tr("Pieces"), tr("what stays"), l.vermilion);
+  if (step.kind().makes() == Makes::Bodies) addWell(Well::Pieces, tr("Pieces"), tr("what stays"), l.vermilion);
   before_ = new BeforeYouCut(desk_);
   wells_->addWidget(before_, 12);
   for (QWidget* child : step_->findChildren<QWidget*>())
@@ -312,13 +307,13 @@ void Bench::arm(FieldEditor* editor) {
 
 FieldEditor* Bench::editor(const std::string& key) const {
   for (const FieldRow& row : rows_)
-    if (row.editor->field().key == key) return row.editor;
+    if (row.editor->field().key() == key) return row.editor;
   return nullptr;
 }
 
-CurvesField* Bench::curves() const {
+CurvesEditor* Bench::curves() const {
   for (const FieldRow& row : rows_)
-    if (auto* curves = qobject_cast<CurvesField*>(row.editor)) return curves;
+    if (auto* curves = qobject_cast<CurvesEditor*>(row.editor)) return curves;
   return nullptr;
 }
 
@@ -336,9 +331,8 @@ void Bench::focusFirst() {
   }
   // The first number that drives it; otherwise whatever comes first.
   for (const FieldRow& row : rows_)
-    if (desk_.trial.matters(row.editor->field()) &&
-        std::holds_alternative<Expression>(desk_.trial.step().value(row.editor->field().key)))
-      return focusField(QString::fromStdString(row.editor->field().key));
+    if (desk_.trial.matters(row.editor->field()) && dynamic_cast<const NumberField*>(&row.editor->field()))
+      return focusField(QString::fromStdString(row.editor->field().key()));
   if (!rows_.empty()) rows_.front().editor->first()->setFocus(Qt::OtherFocusReason);
 }
 

@@ -6,7 +6,7 @@
 #include <vector>
 
 #include "app/bench/before_you_cut.h"
-#include "app/bench/curves_field.h"
+#include "app/bench/curves_editor.h"
 #include "app/bench/field_editor.h"
 #include "app/bench/pieces_chooser.h"
 #include "app/bench/well_card.h"
@@ -30,7 +30,7 @@ class Bench : public QWidget {
   PiecesList* pieces() const { return pieces_ ? pieces_->list() : nullptr; }
   PiecesChooser* chooser() const { return pieces_; }
   BeforeYouCut* before() const { return before_; }
-  CurvesField* curves() const;
+  CurvesEditor* curves() const;
   void lightPiece(int row);
   /// One step back: stops picking, puts the step back. False if there was nothing to step back from.
   bool stepBack();
@@ -59,7 +59,8 @@ class Bench : public QWidget {
   void showStep();
   void refreshFields();
   void addWell(Well well, const QString& title, const QString& subtitle, const QColor& edge);
-  void addRow(WellCard* card, const FieldSpec& field);
+  /// Null for a field that has no editor of its own.
+  FieldEditor* addRow(WellCard* card, const Field& field);
 
   void hideEmptyWells();
 

@@ -4,13 +4,13 @@
 #include <QStyle>
 #include <QVBoxLayout>
 
-#include "app/bench/curves_field.h"
-#include "app/bench/cutters_field.h"
-#include "app/bench/pick_fields.h"
-#include "app/bench/plane_field.h"
-#include "app/bench/reference_fields.h"
-#include "app/bench/regions_field.h"
-#include "app/bench/simple_fields.h"
+#include "app/bench/curves_editor.h"
+#include "app/bench/cutters_editor.h"
+#include "app/bench/pick_editors.h"
+#include "app/bench/plane_editor.h"
+#include "app/bench/reference_editors.h"
+#include "app/bench/regions_editor.h"
+#include "app/bench/simple_editors.h"
 #include "app/look.h"
 #include "model/names_for_people.h"
 
@@ -66,9 +66,9 @@ void ExpressionLine::setProblem(const QString& problem) {
   line_->style()->polish(line_);
 }
 
-FieldEditor::FieldEditor(const FieldSpec& field, Desk& desk, QWidget* parent)
+FieldEditor::FieldEditor(const Field& field, Desk& desk, QWidget* parent)
     : QWidget(parent), field_(field), desk_(desk) {
-  setToolTip(QString::fromStdString(field.help));
+  setToolTip(QString::fromStdString(field.help()));
 }
 
 void FieldEditor::take(const std::vector<Pick>&, bool) {}
@@ -77,43 +77,36 @@ void FieldEditor::setArmed(bool armed) {
   armed_ = armed;
 }
 
-FieldEditor* makeFieldEditor(const FieldSpec& field, Desk& desk, QWidget* parent) {
-  switch (field.type) {
-    case FieldType::Length:
-    case FieldType::Angle:
-    case FieldType::Number:
-      return new NumberField(field, desk, parent);
-    case FieldType::Choice:
-      return new ChoiceField(field, desk, parent);
-    case FieldType::Flag:
-      return new FlagField(field, desk, parent);
-    case FieldType::Text:
-      return new TextField(field, desk, parent);
-    case FieldType::Placement:
-      return new PlacementField(field, desk, parent);
-    case FieldType::Plane:
-      return new PlaneField(field, desk, parent);
-    case FieldType::Bodies:
-      return new BodiesField(field, desk, parent);
-    case FieldType::Face:
-      return new FaceField(field, desk, parent);
-    case FieldType::Edges:
-      return new EdgesField(field, desk, parent);
-    case FieldType::Regions:
-      return new RegionsField(field, desk, parent);
-    case FieldType::Curves:
-      return new CurvesField(field, desk, parent);
-    case FieldType::Brought:
-      return new BroughtField(field, desk, parent);
-    case FieldType::Cutters:
-      return new CuttersField(field, desk, parent);
-    case FieldType::Points:
-      return new PointsField(field, desk, parent);
-    case FieldType::Faces:
-      return new FacesField(field, desk, parent);
-    case FieldType::Pieces:
-      break;  // chosen in the list of pieces
-  }
+namespace {
+
+template <class FieldType, class Editor>
+FieldEditor* makeFor(const Field& field, Desk& desk, QWidget* parent) {
+  const auto* typed = dynamic_cast<const FieldType*>(&field);
+  return typed ? new Editor(*typed, desk, parent) : nullptr;
+}
+
+/// One line a field type; one that derives from another stands before it.
+constexpr FieldEditor* (*makers[])(const Field&, Desk&, QWidget*){makeFor<NumberField, NumberEditor>,
+                                                                  makeFor<WordField, ChoiceEditor>,
+                                                                  makeFor<TextField, TextEditor>,
+                                                                  makeFor<FlagField, FlagEditor>,
+                                                                  makeFor<CoordinatesField, CoordinatesEditor>,
+                                                                  makeFor<PlaneField, PlaneEditor>,
+                                                                  makeFor<BodiesField, BodiesEditor>,
+                                                                  makeFor<FaceField, FaceEditor>,
+                                                                  makeFor<FacesField, FacesEditor>,
+                                                                  makeFor<EdgesField, EdgesEditor>,
+                                                                  makeFor<PointsField, PointsEditor>,
+                                                                  makeFor<RegionsField, RegionsEditor>,
+                                                                  makeFor<CurvesField, CurvesEditor>,
+                                                                  makeFor<BroughtField, BroughtEditor>,
+                                                                  makeFor<CuttersField, CuttersEditor>};
+
+}  // namespace
+
+FieldEditor* makeFieldEditor(const Field& field, Desk& desk, QWidget* parent) {
+  for (const auto make : makers)
+    if (FieldEditor* editor = make(field, desk, parent)) return editor;
   return nullptr;
 }
 
@@ -140,13 +133,12 @@ QString edgeName(const Desk& desk, const EdgeReference& edge) {
   return QString::fromStdString(edgeName(edge, *desk.session.made()->model));
 }
 
-QString valueHint(const FieldSpec& field, const Expression& expression, const Desk& desk) {
+QString valueHint(const NumberWanted& wanted, const Expression& expression, const Desk& desk) {
   if (expression.names().empty()) return {};
-  const auto value = valueOf(field, expression, desk.session.document(), desk.session.dimensions());
+  const auto value = valueOf(wanted, expression, desk.session.document(), desk.session.dimensions());
   if (!value) return {};
-  if (field.type == FieldType::Length || field.type == FieldType::Placement)
-    return "= " + lengthText(*value, desk.session.document().made.unit);
-  if (field.type == FieldType::Angle)
+  if (wanted.isLength()) return "= " + lengthText(*value, desk.session.document().made.unit);
+  if (wanted.dimension == angleDimension)
     return QStringLiteral("= %1°").arg(withoutRounding(*value / unitNamed("deg").factor), 0, 'f', 2);
   return QStringLiteral("= %1").arg(withoutRounding(*value), 0, 'g', 6);
 }

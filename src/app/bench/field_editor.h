@@ -34,9 +34,9 @@ class ExpressionLine : public QWidget {
 class FieldEditor : public QWidget {
   Q_OBJECT
  public:
-  FieldEditor(const FieldSpec& field, Desk& desk, QWidget* parent);
+  FieldEditor(const Field& field, Desk& desk, QWidget* parent);
 
-  const FieldSpec& field() const { return field_; }
+  const Field& field() const { return field_; }
   /// Shows the value that the step on the Bench has.
   virtual void refresh() = 0;
   /// The widget that gets the keyboard first.
@@ -48,6 +48,8 @@ class FieldEditor : public QWidget {
   virtual bool isEmpty() const { return false; }
   /// True if the editor needs room, e.g. for a table.
   virtual bool wide() const { return false; }
+  /// Whether its label stands before it; otherwise the editor says itself what it is for.
+  virtual bool labelled() const { return true; }
   virtual void setArmed(bool armed);
   bool armed() const { return armed_; }
 
@@ -60,20 +62,20 @@ class FieldEditor : public QWidget {
   void filled(kervo::app::FieldEditor* editor);
 
  protected:
-  const FieldValue& value() const { return desk_.trial.step().value(field_.key); }
+  const FieldValue& value() const { return desk_.trial.step().value(field_); }
   template <class T>
   const T& valueAs() const {
-    return std::get<T>(value());
+    return value().as<T>();
   }
-  void set(const FieldValue& value) { desk_.trial.setField(field_.key, value); }
+  void set(const FieldValue& value) { desk_.trial.setField(field_.key(), value); }
 
-  const FieldSpec field_;
+  const Field& field_;
   Desk& desk_;
   bool armed_ = false;
 };
 
-/// The editor for a field's type.
-FieldEditor* makeFieldEditor(const FieldSpec& field, Desk& desk, QWidget* parent);
+/// The editor for a field's type; null for one that is edited in the list of pieces.
+FieldEditor* makeFieldEditor(const Field& field, Desk& desk, QWidget* parent);
 
 /// The name of a body as it is before the step on the Bench.
 QString bodyName(const Desk& desk, const BodyId& id);
@@ -81,6 +83,6 @@ QString bodyName(const Desk& desk, const BodyId& id);
 QString faceName(const Desk& desk, const FaceReference& face);
 QString edgeName(const Desk& desk, const EdgeReference& edge);
 /// "= 24.00 mm" if the text is more than a number; empty otherwise.
-QString valueHint(const FieldSpec& field, const Expression& expression, const Desk& desk);
+QString valueHint(const NumberWanted& wanted, const Expression& expression, const Desk& desk);
 
 }  // namespace kervo::app

@@ -5,6 +5,9 @@
 #include <algorithm>
 
 #include "base/error.h"
+#include "fields/choice_field.h"
+#include "fields/curves_field.h"
+#include "fields/number_field.h"
 
 namespace kervo::app {
 
@@ -12,36 +15,32 @@ namespace {
 
 const QString times = QStringLiteral(" × ");
 
-bool isNumber(const FieldSpec& field) {
-  return field.type == FieldType::Length || field.type == FieldType::Angle || field.type == FieldType::Number;
-}
-
 /// All sizes of a body; the most telling number of a cut; a choice if there is no number.
-std::vector<const FieldSpec*> drivingFields(const Step& step) {
-  std::vector<const FieldSpec*> sizes, numbers, choices;
-  for (const FieldSpec& field : step.kind().fields()) {
-    if (!matters(step, field)) continue;
-    if (isNumber(field) && field.well == Well::Setup) sizes.push_back(&field);
-    if (isNumber(field) && field.well != Well::Setup) numbers.push_back(&field);
-    if (field.type == FieldType::Choice && field.well == Well::Reach) choices.push_back(&field);
+std::vector<const Field*> drivingFields(const Step& step) {
+  std::vector<const Field*> sizes, choices;
+  std::vector<const NumberField*> numbers;
+  for (const Field* field : step.kind().fields()) {
+    if (!matters(step, *field)) continue;
+    const auto* number = dynamic_cast<const NumberField*>(field);
+    if (number && field->well() == Well::Setup) sizes.push_back(field);
+    if (number && field->well() != Well::Setup) numbers.push_back(number);
+    if (field->telling()) choices.push_back(field);
   }
   if (!sizes.empty()) return sizes;
-  for (const FieldSpec* field : numbers)
-    if (step.value(field->key) != defaultValue(*field)) return {field};
+  for (const NumberField* field : numbers)
+    if (!(step.value(*field) == field->standard())) return {field};
   // A number that is zero unless somebody sets it tells less than what the step does.
-  for (const FieldSpec* field : numbers)
-    if (field->well == Well::Reach && field->rule == NumberRule::Positive) return {field};
-  for (const char* key : {"to", "verb", "way"})
-    for (const FieldSpec* field : choices)
-      if (field->key == key) return {field};
-  for (const FieldSpec* field : numbers)
-    if (field->well == Well::Reach) return {field};
+  for (const NumberField* field : numbers)
+    if (field->well() == Well::Reach && field->wanted().rule == NumberRule::Positive) return {field};
+  if (!choices.empty()) return {choices.front()};
+  for (const NumberField* field : numbers)
+    if (field->well() == Well::Reach) return {field};
   return {};
 }
 
 const DrawnCurve* onlyCurve(const Step& step) {
-  for (const FieldSpec& field : step.kind().fields())
-    if (const auto* curves = std::get_if<std::vector<DrawnCurve>>(&step.value(field.key)))
+  for (const FieldValue& value : step.values())
+    if (const auto* curves = value.asIf<std::vector<DrawnCurve>>())
       return curves->size() == 1 ? &curves->front() : nullptr;
   return nullptr;
 }
@@ -58,26 +57,22 @@ QString curvesText(const std::vector<DrawnCurve>& curves) {
 
 QString drivenBy(const Step& step) {
   QStringList parts;
-  for (const FieldSpec* field : drivingFields(step)) {
-    const FieldValue& value = step.value(field->key);
-    if (const auto* expression = std::get_if<Expression>(&value)) parts << QString::fromStdString(expression->text());
-    if (const auto* choice = std::get_if<std::string>(&value)) parts << QString::fromStdString(*choice);
-  }
+  for (const Field* field : drivingFields(step)) parts << QString::fromStdString(field->text(step.value(*field)));
   if (!parts.isEmpty()) return parts.join(times);
   if (const DrawnCurve* curve = onlyCurve(step))
     if (!curve->numbers.empty()) return QString::fromStdString(curve->numbers.back().text());
-  for (const FieldSpec& field : step.kind().fields()) {
-    const FieldValue& value = step.value(field.key);
-    if (const auto* curves = std::get_if<std::vector<DrawnCurve>>(&value)) return curvesText(*curves);
-    if (field.type == FieldType::Text)
-      if (const auto* text = std::get_if<std::string>(&value)) return QString::fromStdString(*text);
+  for (const Field* field : step.kind().fields()) {
+    const FieldValue& value = step.value(*field);
+    if (const auto* curves = value.asIf<std::vector<DrawnCurve>>()) return curvesText(*curves);
+    const bool text = dynamic_cast<const TextField*>(field) && !dynamic_cast<const WordField*>(field);
+    if (text) return QString::fromStdString(value.as<std::string>());
   }
   return {};
 }
 
 QString drivenByLabel(const Step& step) {
   QStringList parts;
-  for (const FieldSpec* field : drivingFields(step)) parts << QString::fromStdString(field->label);
+  for (const Field* field : drivingFields(step)) parts << QString::fromStdString(field->label());
   if (!parts.isEmpty()) return parts.join(times);
   if (const DrawnCurve* curve = onlyCurve(step))
     return QCoreApplication::translate("CutList", "%1: last number").arg(QString::fromStdString(curve->kind));
@@ -91,12 +86,12 @@ bool drivenByEditable(const Step& step) {
 Step withDrivenBy(const Step& step, const std::string& name, const QString& text) {
   const auto fields = drivingFields(step);
   if (fields.empty()) {
-    for (const FieldSpec& field : step.kind().fields()) {
-      const auto* curves = std::get_if<std::vector<DrawnCurve>>(&step.value(field.key));
+    for (const Field* field : step.kind().fields()) {
+      const auto* curves = step.value(*field).asIf<std::vector<DrawnCurve>>();
       if (!curves || curves->size() != 1 || curves->front().numbers.empty()) continue;
       auto changed = *curves;
       changed.front().numbers.back() = Expression(text.trimmed().toStdString());
-      return step.with(field.key, changed);
+      return step.with(*field, changed);
     }
     throw Error("this step is not driven by one value", name, "Double-click it to edit it on the Bench");
   }
@@ -108,17 +103,15 @@ Step withDrivenBy(const Step& step, const std::string& name, const QString& text
   Step result = step;
   for (std::size_t i = 0; i < fields.size(); ++i) {
     const std::string part = parts[static_cast<qsizetype>(i)].trimmed().toStdString();
-    if (fields[i]->type != FieldType::Choice) {
-      result = result.with(fields[i]->key, Expression(part));
-      continue;
+    const Field& field = *fields[i];
+    try {
+      result = result.with(field, field.fromText(part, name));
+    } catch (const Error&) {
+      const auto* words = dynamic_cast<const WordField*>(&field);
+      if (!words) throw;
+      throw Error("\"" + part + "\" is none of the choices of " + field.label(), name,
+                  "Write one of: " + words->allowed());
     }
-    const auto& choices = fields[i]->choices;
-    if (std::find(choices.begin(), choices.end(), part) == choices.end()) {
-      std::string list;
-      for (const std::string& choice : choices) list += (list.empty() ? "" : ", ") + choice;
-      throw Error("\"" + part + "\" is none of the choices of " + fields[i]->label, name, "Write one of: " + list);
-    }
-    result = result.with(fields[i]->key, part);
   }
   return result;
 }

@@ -1,12 +1,9 @@
 #include "exchange/body_file.h"
 
-#include <algorithm>
-#include <cmath>
-#include <cstdio>
-
 #include "base/error.h"
 #include "exchange/formats.h"
 #include "exchange/shape_bytes.h"
+#include "fields/brought_field.h"
 #include "geom/topology.h"
 
 namespace kervo {
@@ -27,21 +24,6 @@ void writeBodies(const std::filesystem::path& path, const std::vector<FileBody>&
   format.write(path, bodies, unit, readBack, progress);
 }
 
-std::string colorText(const Color& color) {
-  char text[8];
-  const auto byte = [](double value) { return static_cast<int>(std::lround(std::clamp(value, 0.0, 1.0) * 255)); };
-  std::snprintf(text, sizeof text, "#%02x%02x%02x", byte(color.red) & 255, byte(color.green) & 255,
-                byte(color.blue) & 255);
-  return text;
-}
-
-std::optional<Color> colorFromText(const std::string& text) {
-  if (text.size() != 7 || text[0] != '#' || text.find_first_not_of("0123456789abcdefABCDEF", 1) != std::string::npos)
-    return std::nullopt;
-  const auto part = [&](std::size_t at) { return std::stoi(text.substr(at, 2), nullptr, 16) / 255.0; };
-  return Color{part(1), part(3), part(5)};
-}
-
 Document withBroughtIn(const Document& document, const FileContents& contents, const std::string& source,
                        const StepKinds& kinds) {
   Document result = document;
@@ -54,7 +36,7 @@ Document withBroughtIn(const Document& document, const FileContents& contents, c
     brought.push_back({key, body.name, body.color, body.layer, faceColors(body.shape)});
   }
   std::map<std::string, FieldValue> fields{{"source", source}, {"unit", contents.unit}, {"bodies", std::move(brought)}};
-  return result.withStep(Step(result.freeId("import"), *kinds.find("bring-in"), std::move(fields)));
+  return result.withStep(Step(result.freeId("import"), kinds.bringingIn(), std::move(fields)));
 }
 
 FileBody fileBodyOf(const Body& body, const Model& model) {

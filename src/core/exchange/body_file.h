@@ -54,8 +54,4 @@ FileBody fileBodyOf(const Body& body, const Model& model);
 /// All of them.
 std::vector<FileBody> bodiesOf(const Model& model);
 
-/// The color as #rrggbb (sRGB), and back; nothing for another text.
-std::string colorText(const Color& color);
-std::optional<Color> colorFromText(const std::string& text);
-
 }  // namespace kervo

@@ -90,9 +90,9 @@ class Comparison {
     for (const char* key : {"kind", "on"}) add(name + ", " + key, valueAt(here, key), valueAt(there, key));
     const auto ownName = [&](const json& document) { return valueAt(valueAt(document["seen"], "steps"), step.id()); };
     add(name + ", name", ownName(jsonHere_), ownName(jsonThere_));
-    for (const FieldSpec& field : step.kind().fields())
-      add(name + ", " + field.label, valueAt(valueAt(here, "fields"), field.key),
-          valueAt(valueAt(there, "fields"), field.key));
+    for (const Field* field : step.kind().fields())
+      add(name + ", " + field->label(), valueAt(valueAt(here, "fields"), field->key()),
+          valueAt(valueAt(there, "fields"), field->key()));
   }
 
   /// Steps that both have, in another order.

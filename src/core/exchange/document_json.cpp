@@ -7,7 +7,8 @@
 #include "base/identifier.h"
 #include "exchange/body_file.h"
 #include "exchange/document_versions.h"
-#include "exchange/field_json.h"
+#include "fields/brought_field.h"
+#include "fields/json_parts.h"
 
 namespace kervo {
 
@@ -18,10 +19,6 @@ namespace {
 
 constexpr std::size_t mostSteps = 100'000;
 constexpr std::size_t mostDimensions = 100'000;
-
-FileError wrong(const std::string& place, const std::string& needed) {
-  return FileError(needed + " is needed here", place, "See docs/file-format.md");
-}
 
 /// Refuses what the library would take without a word: a key that comes twice, of which the last would win, and
 /// objects so deep that no document has them.
@@ -61,12 +58,12 @@ json parsed(const std::string& text, const std::string& fileName) {
 const json& listAt(const json& root, const char* key) {
   static const json none = json::array();
   if (!root.contains(key)) return none;
-  if (!root[key].is_array()) throw wrong(key, "a list");
+  if (!root[key].is_array()) throw wrongJson(key, "a list");
   return root[key];
 }
 
 Step stepFrom(const json& value, const StepKinds& kinds, const std::string& place) {
-  if (!value.is_object()) throw wrong(place, "a step");
+  if (!value.is_object()) throw wrongJson(place, "a step");
   requireOnly(value, {"id", "kind", "on", "fields"}, place);
   const StepId id = idAt<StepId>(value, "id", place);
   if (id.empty()) throw FileError("an id is empty", place + ".id", "Use letters, digits, - and _");
@@ -75,19 +72,19 @@ Step stepFrom(const json& value, const StepKinds& kinds, const std::string& plac
   if (!kind)
     throw FileError("there is no step kind \"" + kindName + "\"", place + ".kind",
                     "Correct its spelling, or open the file with a newer Kervo");
-  if (value.contains("on") && !value["on"].is_boolean()) throw wrong(place + ".on", "true or false");
+  if (value.contains("on") && !value["on"].is_boolean()) throw wrongJson(place + ".on", "true or false");
   std::map<std::string, FieldValue> fields;
   if (value.contains("fields")) {
-    if (!value["fields"].is_object()) throw wrong(place + ".fields", "an object");
+    if (!value["fields"].is_object()) throw wrongJson(place + ".fields", "an object");
     for (const auto& item : value["fields"].items()) {
       const std::string at = place + ".fields." + item.key();
-      const FieldSpec* field = kind->field(item.key());
+      const Field* field = kind->field(item.key());
       if (!field)
         throw FileError("a step of kind \"" + kindName + "\" has no field \"" + item.key() + "\"", at,
                         "Correct its spelling, or remove it");
-      FieldValue fieldValue = fieldFromJson(*field, item.value(), at);
+      FieldValue fieldValue = field->fromJson(item.value(), at);
       try {
-        requireType(*field, fieldValue);
+        field->check(fieldValue);
       } catch (const Error& error) {
         throw FileError(error.happened(), at, error.help());
       }
@@ -102,43 +99,43 @@ template <class Read>
 void forEachAt(const json& root, const char* key, const std::string& within, Read&& read) {
   if (!root.contains(key)) return;
   const std::string place = within + key;
-  if (!root[key].is_object()) throw wrong(place, "an object");
+  if (!root[key].is_object()) throw wrongJson(place, "an object");
   for (const auto& item : root[key].items())
     read(item.key(), std::string(place).append(".").append(item.key()), item.value());
 }
 
 std::optional<bool> flagAt(const json& value, const char* key, const std::string& place) {
   if (!value.contains(key)) return std::nullopt;
-  if (!value[key].is_boolean()) throw wrong(place + "." + key, "true or false");
+  if (!value[key].is_boolean()) throw wrongJson(place + "." + key, "true or false");
   return value[key].get<bool>();
 }
 
 BodyTreatment treatmentFrom(const json& value, const std::string& place) {
-  if (!value.is_object()) throw wrong(place, "an object");
+  if (!value.is_object()) throw wrongJson(place, "an object");
   requireOnly(value, {"shielded", "hole_maker"}, place);
   return {flagAt(value, "shielded", place), flagAt(value, "hole_maker", place)};
 }
 
 BodyLook lookFrom(const json& value, const std::string& place) {
-  if (!value.is_object()) throw wrong(place, "an object");
+  if (!value.is_object()) throw wrongJson(place, "an object");
   requireOnly(value, {"name", "color", "layer", "visible", "density"}, place);
   BodyLook look;
   if (value.contains("name")) look.name = textAt(value, "name", place);
   if (value.contains("layer")) look.layer = textAt(value, "layer", place);
   if (value.contains("color")) {
     look.color = colorFromText(textAt(value, "color", place));
-    if (!look.color) throw wrong(place + ".color", "a colour as #rrggbb");
+    if (!look.color) throw wrongJson(place + ".color", "a colour as #rrggbb");
   }
   look.visible = flagAt(value, "visible", place);
   if (value.contains("density")) {
     look.density = finiteNumber(value["density"], place + ".density");
-    if (*look.density < 0) throw wrong(place + ".density", "a density of zero or more, in kg/m³,");
+    if (*look.density < 0) throw wrongJson(place + ".density", "a density of zero or more, in kg/m³,");
   }
   return look;
 }
 
 SeenHalf seenFrom(const json& value, const std::set<StepId>& steps) {
-  if (!value.is_object()) throw wrong("seen", "an object");
+  if (!value.is_object()) throw wrongJson("seen", "an object");
   requireOnly(value, {"steps", "bodies", "limits"}, "seen");
   SeenHalf seen;
   forEachAt(value, "steps", "seen.", [&](const std::string& key, const std::string& place, const json& name) {
@@ -146,14 +143,14 @@ SeenHalf seenFrom(const json& value, const std::set<StepId>& steps) {
     if (!steps.contains(id))
       throw FileError("there is no step \"" + id + "\" to be called so", place, "Correct the id, or remove it");
     if (name.is_string()) seen.steps[id] = name.get<std::string>();
-    if (seen.steps[id].empty()) throw wrong(place, "a name");
+    if (seen.steps[id].empty()) throw wrongJson(place, "a name");
   });
   forEachAt(value, "bodies", "seen.", [&](const std::string& key, const std::string& place, const json& look) {
     seen.bodies[idFrom<BodyId>(key, "seen.bodies")] = lookFrom(look, place);
   });
   if (value.contains("limits")) {
     const json& limits = value["limits"];
-    if (!limits.is_object()) throw wrong("seen.limits", "an object");
+    if (!limits.is_object()) throw wrongJson("seen.limits", "an object");
     requireOnly(limits, {"wall"}, "seen.limits");
     if (limits.contains("wall")) seen.wallLimit = Expression(textAt(limits, "wall", "seen.limits"));
   }
@@ -192,13 +189,13 @@ ordered_json seenJson(const Document& document) {
 void requireVersion(const json& root) {
   if (!root.is_object() || textAt(root, "format", "", "") != "kervo")
     throw FileError("this is not a Kervo document: the key \"format\" with the value \"kervo\" is missing");
-  if (!root.contains("version") || !root["version"].is_number_integer()) throw wrong("version", "a whole number");
+  if (!root.contains("version") || !root["version"].is_number_integer()) throw wrongJson("version", "a whole number");
   const auto version = root["version"].get<long long>();
   if (version > documentVersion)
     throw FileError("the document has version " + std::to_string(version) + ", but this Kervo knows versions up to " +
                         std::to_string(documentVersion),
                     "version", "Open it with a newer Kervo");
-  if (version < 1) throw wrong("version", "a version from 1 to " + std::to_string(documentVersion));
+  if (version < 1) throw wrongJson("version", "a version from 1 to " + std::to_string(documentVersion));
 }
 
 }  // namespace
@@ -219,9 +216,9 @@ std::string documentToJson(const Document& document) {
     entry["kind"] = step->kind().key();
     if (!step->on()) entry["on"] = false;
     ordered_json fields = ordered_json::object();
-    for (const FieldSpec& field : step->kind().fields())
-      if (const FieldValue& value = step->value(field.key); value != defaultValue(field))
-        fields[field.key] = toJson(value);
+    for (const Field* field : step->kind().fields())
+      if (const FieldValue& value = step->value(*field); !(value == field->standard()))
+        fields[field->key()] = field->toJson(value);
     entry["fields"] = std::move(fields);
     root["steps"].push_back(std::move(entry));
   }
@@ -242,13 +239,13 @@ Document documentFromJson(const std::string& text, const StepKinds& kinds, const
     MadeHalf& made = document.made;
     made.unit = textAt(root, "unit", "the document", "mm");
     const std::optional<Unit> unit = findUnit(made.unit);
-    if (!unit || unit->dimension != lengthDimension) throw wrong("unit", "mm, cm, m, in or ft");
+    if (!unit || unit->dimension != lengthDimension) throw wrongJson("unit", "mm, cm, m, in or ft");
 
     const json& dimensions = listAt(root, "dimensions");
     if (dimensions.size() > mostDimensions) throw FileError("there are more than 100000 dimensions", "dimensions");
     for (std::size_t i = 0; i < dimensions.size(); ++i) {
       const std::string place = "dimensions[" + std::to_string(i) + "]";
-      if (!dimensions[i].is_object()) throw wrong(place, "a dimension");
+      if (!dimensions[i].is_object()) throw wrongJson(place, "a dimension");
       requireOnly(dimensions[i], {"name", "is"}, place);
       made.dimensions.push_back({textAt(dimensions[i], "name", place), Expression(textAt(dimensions[i], "is", place))});
     }
@@ -277,8 +274,8 @@ Document documentFromJson(const std::string& text, const StepKinds& kinds, const
 std::vector<std::string> shapeKeys(const Document& document) {
   std::set<std::string> keys;
   for (const auto& step : document.made.steps)
-    for (const auto& [name, value] : step->fields())
-      if (const auto* bodies = std::get_if<std::vector<BroughtBody>>(&value))
+    for (const FieldValue& value : step->values())
+      if (const auto* bodies = value.asIf<std::vector<BroughtBody>>())
         for (const BroughtBody& body : *bodies) keys.insert(body.shape);
   return {keys.begin(), keys.end()};
 }

@@ -124,6 +124,27 @@ Shape intersectionCurves(const Shape& body, const std::vector<Shape>& cutters, P
   });
 }
 
+namespace {
+std::string overlapText(const std::string& first, const std::string& second, double volume) {
+  return first + " and " + second + " overlap by " + formatNumber(volume, 6) + " mm³, so they cannot share faces";
+}
+constexpr const char* overlapHelp = "Subtract one from the other first";
+}  // namespace
+
+SolidsOverlap::SolidsOverlap(std::size_t one, std::size_t other, double common)
+    : Error(overlapText("body " + std::to_string(one + 1), "body " + std::to_string(other + 1), common), "",
+            overlapHelp),
+      first(one),
+      second(other),
+      volume(common) {}
+
+SolidsOverlap::SolidsOverlap(const SolidsOverlap& other, const std::string& nameOfFirst,
+                             const std::string& nameOfSecond)
+    : Error(overlapText("\"" + nameOfFirst + "\"", "\"" + nameOfSecond + "\"", other.volume), "", overlapHelp),
+      first(other.first),
+      second(other.second),
+      volume(other.volume) {}
+
 SharedFaces withSharedFaces(const std::vector<Shape>& solids, Progress& progress) {
   const Partition partition = kervo::partition(solids, {}, progress);
   SharedFaces result;
@@ -133,9 +154,7 @@ SharedFaces withSharedFaces(const std::vector<Shape>& solids, Progress& progress
   ShapeMap<std::vector<std::size_t>> users;
   for (const Part& part : partition.parts) {
     if (part.in.size() > 1)
-      throw Error("body " + std::to_string(part.in[0] + 1) + " and body " + std::to_string(part.in[1] + 1) +
-                      " overlap by " + formatNumber(part.shape.volume(), 6) + " mm³, so they cannot share faces",
-                  "", "Subtract one from the other first");
+      throw SolidsOverlap(part.in[0], part.in[1], part.shape.volume());
     const std::size_t solid = part.in.front();
     parts[solid].push_back(part.shape.body().topology);
     for (const auto& [face, facts] : part.shape.body().faces) {

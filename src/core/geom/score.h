@@ -4,6 +4,7 @@
 #include <string>
 #include <vector>
 
+#include "base/error.h"
 #include "base/progress.h"
 #include "geom/shape.h"
 
@@ -24,7 +25,18 @@ struct SharedFaces {
   std::string remedy;              ///< as in Division
 };
 
-/// Throws Error that says by how much if two of the solids overlap.
+/// Two of several solids overlap, so they cannot share faces.
+class SolidsOverlap : public Error {
+ public:
+  SolidsOverlap(std::size_t first, std::size_t second, double volume);
+  /// With the two called by name instead of by number.
+  SolidsOverlap(const SolidsOverlap& other, const std::string& nameOfFirst, const std::string& nameOfSecond);
+
+  std::size_t first, second;  ///< in the order given, from 0
+  double volume;              ///< that is common to them, mm³
+};
+
+/// Throws SolidsOverlap if two of the solids do.
 SharedFaces withSharedFaces(const std::vector<Shape>& solids, Progress& progress);
 
 }  // namespace kervo

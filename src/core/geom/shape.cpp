@@ -1,5 +1,9 @@
 #include "geom/shape.h"
 
+#include <algorithm>
+#include <cmath>
+#include <cstdio>
+
 #include "geom/face_integrals.h"
 #include "geom/kernel/checked_intersection.h"
 #include "geom/soundness.h"
@@ -16,6 +20,21 @@ const char* nameOf(BodyKind kind) {
       return "curve";
   }
   return "";
+}
+
+std::string colorText(const Color& color) {
+  char text[8];
+  const auto byte = [](double value) { return static_cast<int>(std::lround(std::clamp(value, 0.0, 1.0) * 255)); };
+  std::snprintf(text, sizeof text, "#%02x%02x%02x", byte(color.red) & 255, byte(color.green) & 255,
+                byte(color.blue) & 255);
+  return text;
+}
+
+std::optional<Color> colorFromText(const std::string& text) {
+  if (text.size() != 7 || text[0] != '#' || text.find_first_not_of("0123456789abcdefABCDEF", 1) != std::string::npos)
+    return std::nullopt;
+  const auto part = [&](std::size_t at) { return std::stoi(text.substr(at, 2), nullptr, 16) / 255.0; };
+  return Color{part(1), part(3), part(5)};
 }
 
 Origins originsOf(const std::string& name) {

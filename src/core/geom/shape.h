@@ -25,6 +25,10 @@ struct Color {
   bool operator==(const Color&) const = default;
 };
 
+/// The colour as #rrggbb (sRGB), and back; nothing for another text.
+std::string colorText(const Color& color);
+std::optional<Color> colorFromText(const std::string& text);
+
 /// A face's own colour, or the body that it is coloured like.
 using FaceColor = std::variant<Color, BodyId>;
 

@@ -9,83 +9,12 @@ namespace kervo {
 
 namespace {
 
-/// Collects what a field value names.
-struct Names {
-  std::set<StepId>& steps;
-
-  void add(const FaceReference& face) {
-    steps.insert(face.body.step());
-    steps.insert(makerOf(face.name));
-  }
-  void operator()(const PlanePick& pick) {
-    if (pick.kind == PlanePick::Kind::OfStep) steps.insert(pick.name);
-    (*this)(pick.face);
-    (*this)(pick.other);
-    (*this)(pick.points);
-    (*this)(pick.edge);
-  }
-  void operator()(const BodyPick& pick) {
-    for (const BodyId& body : pick.bodies) steps.insert(body.step());
-  }
-  void operator()(const FaceReference& face) {
-    if (!face.empty()) add(face);
-  }
-  void operator()(const std::vector<EdgeReference>& edges) {
-    for (const EdgeReference& edge : edges) {
-      steps.insert(edge.body.step());
-      for (const std::string& side : {edge.first, edge.second}) steps.insert(makerOf(side));
-    }
-  }
-  void operator()(const RegionPick& pick) {
-    if (!pick.drawing.empty()) steps.insert(pick.drawing);
-  }
-  void operator()(const std::vector<CutterPick>& cutters) {
-    for (const CutterPick& cutter : cutters) {
-      if (cutter.kind == CutterPick::Kind::Plane) (*this)(cutter.plane);
-      if (cutter.kind == CutterPick::Kind::Face) (*this)(cutter.face);
-      if (cutter.kind == CutterPick::Kind::Body) steps.insert(cutter.body.step());
-      if (cutter.kind == CutterPick::Kind::Drawing) (*this)(cutter.drawing);
-    }
-  }
-  void operator()(const std::vector<FaceReference>& faces) {
-    for (const FaceReference& face : faces) (*this)(face);
-  }
-  void operator()(const std::vector<PointReference>& points) {
-    for (const PointReference& point : points) {
-      steps.insert(point.body.step());
-      for (const std::string& face : point.faces) steps.insert(makerOf(face));
-    }
-  }
-  template <class Other>
-  void operator()(const Other&) {}
-};
-
 bool reads(const Step& reader, const StepId& id) {
   std::set<StepId> steps;
-  Names names{steps};
   // What is picked in a field that does not matter now is read by nobody.
-  for (const FieldSpec& field : reader.kind().fields())
-    if (matters(reader, field)) std::visit(names, reader.value(field.key));
+  for (const Field* field : reader.kind().fields())
+    if (matters(reader, *field)) field->addSteps(steps, reader.value(*field));
   return steps.contains(id);
-}
-
-/// Calls `change` on every expression of a field value; true if one of them became another.
-template <class Change>
-bool changeExpressions(FieldValue& value, Change&& change) {
-  bool changed = false;
-  const auto one = [&](Expression& expression) {
-    const Expression before = expression;
-    expression = change(before);
-    changed = changed || !(expression == before);
-  };
-  if (auto* single = std::get_if<Expression>(&value)) one(*single);
-  if (auto* several = std::get_if<std::vector<Expression>>(&value))
-    std::for_each(several->begin(), several->end(), one);
-  if (auto* regions = std::get_if<RegionPick>(&value))
-    for (auto& [region, depth] : regions->depths) one(depth);
-  if (auto* curves = std::get_if<std::vector<DrawnCurve>>(&value))
-    for (DrawnCurve& curve : *curves) std::for_each(curve.numbers.begin(), curve.numbers.end(), one);
-  return changed;
 }
 
 bool uses(const Expression& expression, const std::string& name) {
@@ -144,11 +73,11 @@ Document withDimensionRenamed(const Document& document, const std::string& from,
   }
   if (result.seen.wallLimit) result.seen.wallLimit = result.seen.wallLimit->renamed(from, to);
   for (auto& step : result.made.steps) {
-    std::map<std::string, FieldValue> fields = step->fields();
-    bool changed = false;
-    for (auto& [key, value] : fields)
-      changed |= changeExpressions(value, [&](const Expression& old) { return old.renamed(from, to); });
-    if (changed) step = std::make_shared<const Step>(Step(step->id(), step->kind(), fields, step->on()));
+    for (const Field* field : step->kind().fields()) {
+      const FieldValue value =
+          field->withNumbers(step->value(*field), [&](const Expression& old) { return old.renamed(from, to); });
+      if (!(value == step->value(*field))) step = std::make_shared<const Step>(step->with(*field, value));
+    }
   }
   return result;
 }
@@ -158,14 +87,10 @@ std::vector<std::string> usesOfDimension(const Document& document, const std::st
   for (const DimensionRow& row : document.made.dimensions)
     if (uses(row.expression, name)) result.push_back("dimension " + row.name);
   for (const auto& step : document.made.steps)
-    for (const auto& [key, value] : step->fields()) {
-      bool used = false;
-      FieldValue copy = value;
-      changeExpressions(copy, [&](const Expression& expression) {
-        used = used || uses(expression, name);
-        return expression;
-      });
-      if (used) result.push_back("step " + document.nameOf(*step) + ", field " + step->kind().field(key)->label);
+    for (const Field* field : step->kind().fields()) {
+      const std::vector<NumberPart> parts = field->numbers(step->value(*field));
+      if (std::any_of(parts.begin(), parts.end(), [&](const NumberPart& part) { return uses(part.expression, name); }))
+        result.push_back("step " + document.nameOf(*step) + ", " + field->place());
     }
   if (document.seen.wallLimit && uses(*document.seen.wallLimit, name)) result.push_back("the wall limit");
   return result;

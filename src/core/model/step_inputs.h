@@ -2,12 +2,12 @@
 // Everything it looks at is recorded, so that its result is kept until one of these things changes.
 #pragma once
 
-#include <map>
 #include <string>
 #include <unordered_map>
 #include <vector>
 
 #include "base/dimension_table.h"
+#include "fields/inputs.h"
 #include "model/document.h"
 #include "model/memo.h"
 #include "model/step.h"
@@ -32,9 +32,10 @@ struct Surroundings {
   void reindex();
 };
 
-class StepInputs {
+class StepInputs : public Inputs {
  public:
-  /// Evaluates the step's number fields. Throws an Error naming the field that has no value or breaks its rule.
+  /// Evaluates the numbers of all fields that matter. Throws an Error naming the field that has no value or breaks its
+  /// rule.
   StepInputs(const Step& step, const MadeHalf& document, const DimensionTable& dimensions, const Surroundings& around);
 
   /// Key of the step itself with its evaluated numbers.
@@ -42,57 +43,32 @@ class StepInputs {
   const std::vector<Read>& reads() const { return reads_; }
   const std::vector<std::string>& warnings() const { return warnings_; }
 
-  const StepId& id() const { return step_.id(); }
+  const StepId& id() const override { return step_.id(); }
+  const FieldValue& value(const Field& field) const override { return step_.value(field); }
+  const std::vector<double>& numbers(const Field& field) const override { return numbers_[field.index()]; }
+  std::vector<BodyId> members(const BodyId& family) override;
+  Shape shape(const BodyId& body) override;
+  const Plane* planeFrom(const StepId& step) override;
+  const DrawingResult* drawingFrom(const StepId& step) override;
+  Shape brought(const std::string& key) const override;
+  void warn(std::string text) override { warnings_.push_back(std::move(text)); }
 
-  /// mm, radians or a plain number.
-  double number(const std::string& field) const { return numbers_.at(field).front(); }
-  Point point(const std::string& field) const;
-  const std::string& choice(const std::string& field) const { return value<std::string>(field); }
-  bool flag(const std::string& field) const { return value<bool>(field); }
-  template <class T>
-  const T& value(const std::string& field) const {
-    return std::get<T>(step_.value(field));
-  }
-  /// The curves of a drawing, evaluated.
-  std::vector<PlanarCurve> curves(const std::string& field) const;
-
-  /// The ids of the body and the pieces it was divided into; of all bodies for an empty id.
-  std::vector<BodyId> members(const BodyId& family);
   bool shielded(const BodyId& body) const;
-  /// The shape of an existing body.
-  Shape shape(const BodyId& body);
-  /// A box around it. Depends only on the box, so a change elsewhere does not touch this step.
-  Box box(const BodyId& body);
-  /// The members of all bodies picked, each once. Throws Error for a body that is not there.
-  std::vector<BodyId> picked(const BodyPick& pick, const std::string& field);
-
   bool holeMaker(const BodyId& body) const;
-  /// The plane picked, with the reference to a face resolved. Throws Error if it is lost or not planar.
-  Plane plane(const std::string& field);
-  Plane plane(const PlanePick& pick, const std::string& field);
-  Face face(const std::string& field);
-  Face face(const FaceReference& reference, const std::string& field);
-  /// Depths that were given to single regions, in mm.
-  std::map<std::string, double> regionDepths(const std::string& field) const;
-  Point point(const PointReference& reference, const std::string& field);
-  FoundEdges edges(const EdgeReference& reference);
-  DrawingResult drawing(const StepId& step);
-  Shape brought(const std::string& key) const;
+  /// A box around an existing body. Depends only on the box, so a change elsewhere does not touch this step.
+  Box box(const BodyId& body);
 
-  void warn(std::string text) { warnings_.push_back(std::move(text)); }
   /// What is shown of the step even if it fails.
   Finding& finding() { return finding_; }
 
  private:
-  std::vector<SearchedBody> searched(const BodyId& family);
   Key read(Read::What what, const std::string& id);
-  FoundFace faceOf(const FaceReference& reference);
-  Plane planeOf(const FaceReference& reference, const std::string& place);
+  const Surroundings::Entry* entry(const BodyId& body) const;
 
   const Step& step_;
   const MadeHalf& document_;
   const Surroundings& around_;
-  std::map<std::string, std::vector<double>> numbers_;
+  std::vector<std::vector<double>> numbers_;  ///< by field
   Key ownKey_;
   std::vector<Read> reads_;
   std::vector<std::string> warnings_;

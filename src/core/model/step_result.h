@@ -6,11 +6,10 @@
 #include <string>
 #include <vector>
 
-#include "geom/outline.h"
-#include "geom/path.h"
-#include "geom/profile.h"
+#include "drawing/drawing_result.h"
+#include "fields/field_value.h"
+#include "fields/reference.h"
 #include "geom/shape.h"
-#include "model/reference.h"
 
 namespace kervo {
 
@@ -83,8 +82,11 @@ struct Gauge {
 
 /// Something that would help a step, as a change of its fields.
 struct Offer {
-  std::string label;                                        ///< "Extend by 6.2 mm"
-  std::vector<std::pair<std::string, std::string>> fields;  ///< field → expression or choice
+  enum class Kind { Extend, UseFinite };
+  Kind kind;
+  std::string label;                                       ///< "Extend by 6.2 mm"
+  std::vector<std::pair<std::string, FieldValue>> fields;  ///< key of a field → its new value
+  double length = 0;                                       ///< of an extension, mm: the longest one serves all
 };
 
 /// What was found out about a step even if it fails: shown in the view and on the Bench.
@@ -95,14 +97,6 @@ struct Finding {
   std::vector<Gauge> gauges;  ///< with which a cutter is dragged to where it cuts
 
   bool empty() const { return gap.empty() && cutterOutline.empty() && offers.empty() && gauges.empty(); }
-};
-
-/// A drawing's plane, the regions and open lines found in it, and its curves as lines to be shown.
-struct DrawingResult {
-  Plane plane;
-  std::vector<Region> regions;
-  std::vector<Path> paths;  ///< open lines
-  std::vector<Polyline> lines;
 };
 
 struct StepResult {

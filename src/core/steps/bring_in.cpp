@@ -1,23 +1,21 @@
-#include "steps/bring_in.h"
-
+// Bodies from a file, stored in the document.
+#include "fields/brought_field.h"
+#include "fields/text_field.h"
 #include "geom/soundness.h"
-#include "steps/simple_step.h"
+#include "model/step_inputs.h"
+#include "steps/registry.h"
 
 namespace kervo {
 
 namespace {
 
-class BringIn : public SimpleStep {
+class BringIn : public StepKind {
  public:
-  BringIn()
-      : SimpleStep("bring-in", "Bring in",
-                   {{.key = "source", .label = "File", .type = FieldType::Text, .help = "Where the bodies came from"},
-                    {.key = "unit", .label = "Unit", .type = FieldType::Text, .help = "Length unit of the file"},
-                    {.key = "bodies", .label = "Bodies", .type = FieldType::Brought}}) {}
+  BringIn() : StepKind({.key = "bring-in", .label = "Bring in", .help = "Bodies from a file", .needsBodies = false}) {}
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
     StepResult result;
-    const auto& bodies = inputs.value<std::vector<BroughtBody>>("bodies");
+    const auto& bodies = bodies_.of(inputs);
     if (bodies.empty()) throw Error("no body was brought in", "", "Bring in a file that holds bodies");
     for (std::size_t i = 0; i < bodies.size(); ++i) {
       progress.throwIfStopped();
@@ -43,6 +41,11 @@ class BringIn : public SimpleStep {
     }
     return result;
   }
+
+ private:
+  const TextField source_{*this, {.key = "source", .label = "File", .help = "Where the bodies came from"}};
+  const TextField unit_{*this, {.key = "unit", .label = "Unit", .help = "Length unit of the file"}};
+  const BroughtField bodies_{*this, {.key = "bodies", .label = "Bodies"}};
 };
 
 }  // namespace

@@ -1,16 +1,18 @@
-#include "steps/combine.h"
-
+// Stock and cutters subtracted, united, intersected or divided into all their regions.
 #include <algorithm>
 #include <map>
 #include <set>
 
+#include "fields/choice_field.h"
+#include "fields/flag_field.h"
+#include "fields/number_field.h"
 #include "geom/partition.h"
 #include "geom/reach_gap.h"
 #include "geom/sheet.h"
 #include "geom/tolerances.h"
 #include "geom/topology.h"
-#include "steps/divided_bodies.h"
-#include "steps/simple_step.h"
+#include "steps/registry.h"
+#include "steps/shared/divided_bodies.h"
 
 namespace kervo {
 
@@ -30,51 +32,120 @@ const char* wordFor(Meeting meeting) {
   return "";
 }
 
+enum class Verb { Subtract, Union, Intersect, Exclusive, Partition };
+enum class After { UseUp, Keep, Hide };
+
+class Combine : public StepKind {
+ public:
+  Combine()
+      : StepKind({.key = "combine",
+                  .label = "Combine",
+                  .menu = KindMenu::Cut,
+                  .shortcut = "Ctrl+Shift+M",
+                  .help = "Subtract, unite, intersect or partition bodies"}) {}
+
+  /// The first body is the stock, the others cut it.
+  void startFrom(const Selected& selected, Start& start) const override {
+    const std::vector<BodyId> bodies = selected.bodies();
+    if (!bodies.empty()) start.set(stock, BodyPick::only({bodies.front()}));
+    if (bodies.size() > 1) start.set(cutters, BodyPick::only({bodies.begin() + 1, bodies.end()}));
+  }
+  std::optional<std::string> offered(const Selected& selected) const override {
+    if (selected.picks.empty()) return std::nullopt;
+    return selected.bodies().size() > 1 ? "Combine them" : "Cut it with …";
+  }
+  StepResult evaluate(StepInputs& inputs, Progress& progress) const override;
+
+  const ChoiceField<Verb> verb{
+      *this,
+      {.key = "verb",
+       .label = "Verb",
+       .well = Well::Reach,
+       .help = "exclusive: what lies in an odd number of the bodies; partition: every region is a piece",
+       .telling = true},
+      {"subtract", "union", "intersect", "exclusive", "partition"}};
+  const BodiesField stock{*this, {.key = "stock", .label = "Stock", .well = Well::Stock}};
+  const BodiesField cutters{*this, {.key = "cutters", .label = "Cutters", .well = Well::Cutter}};
+  const ChoiceField<After> after{*this,
+                                 {.key = "after",
+                                  .label = "Cutters then",
+                                  .well = Well::Cutter,
+                                  .when = verb.is(Verb::Subtract, Verb::Union, Verb::Intersect)},
+                                 {"use up", "keep", "hide"}};
+  const LengthField clearance{*this,
+                              {.key = "clearance",
+                               .label = "Clearance",
+                               .well = Well::Reach,
+                               .help = "Round the cutters on every side; less than zero for a tight fit",
+                               .when = verb.is(Verb::Subtract, Verb::Intersect, Verb::Exclusive, Verb::Partition)},
+                              "0 mm"};
+  const FlagField cutterColor{*this,
+                              {.key = "cutter_color",
+                               .label = "Cut faces in the cutter's colour",
+                               .well = Well::Reach,
+                               .when = verb.is(Verb::Subtract, Verb::Intersect)}};
+  const FlagField seams{*this,
+                        {.key = "seams",
+                         .label = "Keep seams",
+                         .well = Well::Reach,
+                         .help = "Leave the edges between faces of one surface",
+                         .when = verb.is(Verb::Union)}};
+  const PiecesField pieces{*this};
+};
+
 /// One evaluation.
 class Work {
  public:
-  Work(StepInputs& inputs, Progress& progress) : inputs_(inputs), progress_(progress), verb_(inputs.choice("verb")) {}
+  Work(const Combine& fields, StepInputs& inputs, Progress& progress)
+      : fields_(fields), inputs_(inputs), progress_(progress), verb_(fields.verb.of(inputs)) {}
 
   StepResult run() {
-    const Stock stock = stockOf(inputs_, "stock");
+    const Stock stock = stockOf(inputs_, fields_.stock);
     stock_ = stock.bodies;
     result_.audit.shielded = stock.shielded;
     takeCutters();
     double cutterFaces = 0;
     for (const Shape& tool : tools_) cutterFaces += tool.faceCount();
     requireFeasible(inputs_, stock_, cutterFaces);
-    if (verb_ == "subtract")
-      subtract();
-    else if (verb_ == "union")
-      join();
-    else if (verb_ == "intersect")
-      common();
-    else
-      regions();
-    settlePieces(result_, inputs_);
+    switch (verb_) {
+      case Verb::Subtract:
+        subtract();
+        break;
+      case Verb::Union:
+        join();
+        break;
+      case Verb::Intersect:
+        common();
+        break;
+      case Verb::Exclusive:
+      case Verb::Partition:
+        regions();
+        break;
+    }
+    settlePieces(result_, inputs_, fields_.pieces.in(inputs_));
     return std::move(result_);
   }
 
  private:
   void takeCutters() {
-    const BodyPick& pick = inputs_.value<BodyPick>("cutters");
-    for (const BodyId& body : inputs_.picked(pick, "cutters")) {
+    const BodyPick& pick = fields_.cutters.in(inputs_);
+    for (const BodyId& body : fields_.cutters.of(inputs_)) {
       const bool isStock = std::find(stock_.begin(), stock_.end(), body) != stock_.end();
       if (isStock && !pick.all)
-        throw Error("\"" + body + "\" is stock and cutter at once", "field Cutters", "Remove it from one of the two");
+        fields_.cutters.fail("\"" + body + "\" is stock and cutter at once", "Remove it from one of the two");
       if (!isStock) cutters_.push_back(body);
     }
-    const bool several = stock_.size() > 1 && verb_ != "subtract" && verb_ != "intersect";
-    if (cutters_.empty() && !several) throw Error("no cutter is chosen", "field Cutters", "Pick the bodies that cut");
-    const double clearance = verb_ == "union" ? 0 : inputs_.number("clearance");
-    const bool painted = (verb_ == "subtract" || verb_ == "intersect") && inputs_.flag("cutter_color");
+    const bool several = stock_.size() > 1 && verb_ != Verb::Subtract && verb_ != Verb::Intersect;
+    if (cutters_.empty() && !several) fields_.cutters.fail("no cutter is chosen", "Pick the bodies that cut");
+    const double clearance = fields_.clearance.of(inputs_);
+    const bool painted = (verb_ == Verb::Subtract || verb_ == Verb::Intersect) && fields_.cutterColor.of(inputs_);
     for (const BodyId& body : cutters_) {
       Shape shape = inputs_.shape(body);
       if (std::abs(clearance) >= tolerance::smallestSize) {
         try {
           shape = grown(shape, clearance, progress_);
         } catch (const Error& error) {
-          throw Error("the clearance round \"" + body + "\": " + error.happened(), "field Clearance", error.help());
+          fields_.clearance.fail("the clearance round \"" + body + "\": " + error.happened(), error.help());
         }
       }
       if (painted) shape = withFacesColoredLike(shape, body);
@@ -103,7 +174,7 @@ class Work {
       for (std::size_t i = 0; i < cutters_.size() && told < most; ++i, ++told)
         reasons += (reasons.empty() ? "" : "; ") + ("\"" + cutters_[i] + "\" ") +
                    wordFor(meetingOf(inputs_.shape(body), tools_[i])) + " \"" + body + "\"";
-    throw Error("no cutter meets the stock: " + reasons, "field Cutters", "Move the cutters, or choose others");
+    fields_.cutters.fail("no cutter meets the stock: " + reasons, "Move the cutters, or choose others");
   }
 
   void join() {
@@ -112,7 +183,7 @@ class Work {
     std::vector<Shape> parts;
     parts.reserve(all.size());
     for (const BodyId& body : all) parts.push_back(inputs_.shape(body));
-    const Union joined = unite(parts, inputs_.flag("seams") ? Seams::Keep : Seams::Remove, progress_);
+    const Union joined = unite(parts, fields_.seams.of(inputs_) ? Seams::Keep : Seams::Remove, progress_);
     if (!joined.remedy.empty()) inputs_.warn("the kernel needed help with the union: " + joined.remedy);
     noteSeams(result_.audit, joined);
     result_.audit.touched = all;
@@ -162,7 +233,7 @@ class Work {
         addKept(result_, inputs_, body, body, "", shared.pieces());
     }
     if (result_.made.empty())
-      throw Error("the bodies have nothing in common", "field Cutters", "Move the cutters, or choose others");
+      fields_.cutters.fail("the bodies have nothing in common", "Move the cutters, or choose others");
     useUp();
   }
 
@@ -191,8 +262,7 @@ class Work {
     }
     if (bySet.size() == all.size() && std::none_of(met.begin(), met.end(), [](bool one) { return one; }) &&
         partition.parts.size() == solids.size()) {
-      if (cutters_.empty())
-        throw Error("the bodies do not overlap", "field Stock", "Choose bodies that reach into each other");
+      if (cutters_.empty()) fields_.stock.fail("the bodies do not overlap", "Choose bodies that reach into each other");
       failToMeet();
     }
     result_.audit.cuts = true;
@@ -222,80 +292,36 @@ class Work {
       spoken += (spoken.empty() ? "with \"" : " and \"") + all[i] + '"';
     }
     const BodyId id = others.empty() ? from : from.part("with " + others);
-    const bool kept = verb_ == "partition" || set.size() % 2 == 1;
+    const bool kept = verb_ == Verb::Partition || set.size() % 2 == 1;
     (kept ? result_.audit.volumeAfter : result_.audit.volumeRemoved) += volume;
     kept ? addKept(result_, inputs_, from, id, spoken, parts) : addDropped(result_, inputs_, from, id, spoken, parts);
   }
 
   void useUp() {
-    const std::string& then = inputs_.choice("after");
-    if (then == "keep") return;
+    const After then = fields_.after.of(inputs_);
+    if (then == After::Keep) return;
     for (const BodyId& body : cutters_) {
       if (inputs_.shielded(body)) {
         inputs_.warn("the cutter \"" + body + "\" is shielded and is not used up");
         continue;
       }
       result_.consumed.push_back(body);
-      if (then == "hide") result_.made.push_back({body, inputs_.shape(body), body, "", std::nullopt, "", false});
+      if (then == After::Hide) result_.made.push_back({body, inputs_.shape(body), body, "", std::nullopt, "", false});
     }
   }
 
+  const Combine& fields_;
   StepInputs& inputs_;
   Progress& progress_;
-  const std::string verb_;
+  const Verb verb_;
   std::vector<BodyId> stock_, cutters_;
   std::vector<Shape> tools_;  ///< the cutters with their clearance
   StepResult result_;
 };
 
-class Combine : public SimpleStep {
- public:
-  Combine()
-      : SimpleStep("combine", "Combine",
-                   {{.key = "verb",
-                     .label = "Verb",
-                     .type = FieldType::Choice,
-                     .well = Well::Reach,
-                     .defaultText = "subtract",
-                     .choices = {"subtract", "union", "intersect", "exclusive", "partition"},
-                     .help = "exclusive: what lies in an odd number of the bodies; partition: every region is a piece"},
-                    {.key = "stock", .label = "Stock", .type = FieldType::Bodies, .well = Well::Stock},
-                    {.key = "cutters", .label = "Cutters", .type = FieldType::Bodies, .well = Well::Cutter},
-                    {.key = "after",
-                     .label = "Cutters then",
-                     .type = FieldType::Choice,
-                     .well = Well::Cutter,
-                     .defaultText = "use up",
-                     .choices = {"use up", "keep", "hide"},
-                     .whenField = "verb",
-                     .whenValues = {"subtract", "union", "intersect"}},
-                    {.key = "clearance",
-                     .label = "Clearance",
-                     .type = FieldType::Length,
-                     .well = Well::Reach,
-                     .defaultText = "0 mm",
-                     .help = "Round the cutters on every side; less than zero for a tight fit",
-                     .whenField = "verb",
-                     .whenValues = {"subtract", "intersect", "exclusive", "partition"}},
-                    {.key = "cutter_color",
-                     .label = "Cut faces in the cutter's colour",
-                     .type = FieldType::Flag,
-                     .well = Well::Reach,
-                     .defaultText = "false",
-                     .whenField = "verb",
-                     .whenValues = {"subtract", "intersect"}},
-                    {.key = "seams",
-                     .label = "Keep seams",
-                     .type = FieldType::Flag,
-                     .well = Well::Reach,
-                     .defaultText = "false",
-                     .help = "Leave the edges between faces of one surface",
-                     .whenField = "verb",
-                     .whenValues = {"union"}},
-                    piecesField()}) {}
-
-  StepResult evaluate(StepInputs& inputs, Progress& progress) const override { return Work(inputs, progress).run(); }
-};
+StepResult Combine::evaluate(StepInputs& inputs, Progress& progress) const {
+  return Work(*this, inputs, progress).run();
+}
 
 }  // namespace
 

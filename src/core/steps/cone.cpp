@@ -1,38 +1,37 @@
-#include "steps/cone.h"
-
+// A cone or its frustum from two radii, one of which may be 0, and a height.
 #include <algorithm>
 
 #include "geom/primitives.h"
-#include "steps/placed_solid.h"
+#include "steps/registry.h"
+#include "steps/shared/placed_solid.h"
 
 namespace kervo {
 
 namespace {
 
-/// One of the two radii may be 0.
-FieldSpec radiusField(std::string key, std::string label, std::string defaultText) {
-  FieldSpec field = sizeField(std::move(key), std::move(label), std::move(defaultText));
-  field.rule = NumberRule::NotNegative;
-  return field;
-}
-
-class Cone : public SimpleStep {
+class Cone : public PlacedSolid {
  public:
-  Cone()
-      : SimpleStep("cone", "Cone",
-                   withPlacement({radiusField("bottom", "Bottom radius", "20 mm"),
-                                  radiusField("top", "Top radius", "0 mm"), sizeField("height", "Height", "40 mm")})) {}
+  Cone() : PlacedSolid("cone", "Cone", "A cone or its frustum from two radii and a height", Offered::AtFirst) {}
 
   StepResult evaluate(StepInputs& inputs, Progress&) const override {
-    const Plane place = placementOf(inputs);
-    const double bottom = inputs.number("bottom"), top = inputs.number("top"), height = inputs.number("height");
+    const Plane place = placement_.of(inputs);
+    const double bottom = bottom_.of(inputs), top = top_.of(inputs), height = height_.of(inputs);
     StepResult result = newBody(inputs, makeCone(inputs.id(), place, bottom, top, height));
     // The height stands beside the body: on its axis its bead would lie on that of a top that is a point.
-    result.gauges = {{"bottom", place.at(0, 0, 0), place.x, bottom},
-                     {"top", place.at(0, 0, height), place.x, top},
-                     {"height", place.at(0, std::max(bottom, top), 0), place.normal, height}};
+    result.gauges = {{bottom_.key(), place.at(0, 0, 0), place.x, bottom},
+                     {top_.key(), place.at(0, 0, height), place.x, top},
+                     {height_.key(), place.at(0, std::max(bottom, top), 0), place.normal, height}};
     return result;
   }
+
+ protected:
+  const Placement& placement() const override { return placement_; }
+
+ private:
+  const LengthField bottom_{*this, {.key = "bottom", .label = "Bottom radius"}, "20 mm", NumberRule::NotNegative};
+  const LengthField top_{*this, {.key = "top", .label = "Top radius"}, "0 mm", NumberRule::NotNegative};
+  const SizeField height_{*this, {.key = "height", .label = "Height"}, "40 mm"};
+  const Placement placement_{*this};
 };
 
 }  // namespace

@@ -1,12 +1,10 @@
-#include "steps/cut.h"
-
+// Regions of a drawing swept through stock and taken away.
 #include <algorithm>
 
 #include "geom/perforate.h"
-#include "steps/cut_reach.h"
-#include "steps/divided_bodies.h"
-#include "steps/profiles.h"
-#include "steps/simple_step.h"
+#include "steps/registry.h"
+#include "steps/shared/cut_reach.h"
+#include "steps/shared/divided_bodies.h"
 
 namespace kervo {
 
@@ -19,91 +17,34 @@ double faceCountOf(const std::vector<SweptRegion>& cutters) {
   return count;
 }
 
-class Cut : public SimpleStep {
+class Cut : public StepKind {
  public:
   Cut()
-      : SimpleStep(
-            "cut", "Cut",
-            {{.key = "stock", .label = "Stock", .type = FieldType::Bodies, .well = Well::Stock, .defaultText = "all"},
-             {.key = "profiles", .label = "Profiles", .type = FieldType::Regions, .well = Well::Cutter},
-             {.key = "way",
-              .label = "Direction",
-              .type = FieldType::Choice,
-              .well = Well::Reach,
-              .defaultText = "into",
-              .choices = {"into", "out", "both", "two depths"},
-              .help =
-                  "into: against the drawing plane's normal, into the body whose face was drawn on; two depths: one "
-                  "into, another out"},
-             {.key = "from",
-              .label = "From",
-              .type = FieldType::Choice,
-              .well = Well::Reach,
-              .defaultText = "profile",
-              .choices = {"profile", "offset", "face"}},
-             {.key = "from_offset",
-              .label = "Start offset",
-              .type = FieldType::Length,
-              .well = Well::Reach,
-              .defaultText = "0 mm",
-              .help = "Along the way of the cut",
-              .whenField = "from",
-              .whenValues = {"offset"}},
-             {.key = "from_face",
-              .label = "Start face",
-              .type = FieldType::Face,
-              .well = Well::Reach,
-              .whenField = "from",
-              .whenValues = {"face"}},
-             {.key = "to",
-              .label = "To",
-              .type = FieldType::Choice,
-              .well = Well::Reach,
-              .defaultText = "through",
-              .choices = {"distance", "through", "next wall", "face", "body"},
-              .help = "next wall: stops behind the first wall that it passes"},
-             {.key = "depth",
-              .label = "Depth",
-              .type = FieldType::Length,
-              .well = Well::Reach,
-              .defaultText = "10 mm",
-              .rule = NumberRule::Positive,
-              .whenField = "to",
-              .whenValues = {"distance"}},
-             {.key = "to_face",
-              .label = "End face",
-              .type = FieldType::Face,
-              .well = Well::Reach,
-              .whenField = "to",
-              .whenValues = {"face"}},
-             {.key = "to_body",
-              .label = "End body",
-              .type = FieldType::Bodies,
-              .well = Well::Reach,
-              .help = "A solid or a surface; the cut ends where it meets it first",
-              .whenField = "to",
-              .whenValues = {"body"}},
-             {.key = "out_depth",
-              .label = "Depth out",
-              .type = FieldType::Length,
-              .well = Well::Reach,
-              .defaultText = "10 mm",
-              .rule = NumberRule::Positive,
-              .whenField = "way",
-              .whenValues = {"two depths"}},
-             {.key = "draft",
-              .label = "Draft",
-              .type = FieldType::Angle,
-              .well = Well::Reach,
-              .defaultText = "0 deg",
-              .help = "The sides lean inwards from where the cut starts; less than zero: outwards"},
-             piecesField()}) {}
+      : StepKind({.key = "cut",
+                  .label = "Cut",
+                  .menu = KindMenu::Cut,
+                  .shortcut = "Ctrl+Shift+X",
+                  .help = "With the regions of a drawing",
+                  .drawFirst = DrawFirst{.key = "cut-through",
+                                         .label = "Draw and cut",
+                                         .offered = "Cut through it",
+                                         .shortcut = "Ctrl+Shift+C",
+                                         .help = "Draw on the selected face or plane, then cut through it"}}) {}
+
+  void startFrom(const Selected& selected, Start& start) const override {
+    start.set(reach_.profiles, RegionPick{selected.drawing});
+    if (const auto bodies = selected.wholeBodies(); !bodies.empty()) start.set(stock_, BodyPick::only(bodies));
+  }
+  std::optional<std::string> offered(const Selected& selected) const override {
+    const bool drawn = selected.stepOf(Makes::Drawing) || (selected.nothing() && !selected.drawing.empty());
+    return selected.anyBody && drawn ? std::optional("Cut with " + selected.drawingName) : std::nullopt;
+  }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
-    const Stock stock = stockOf(inputs, "stock");
+    const Stock stock = stockOf(inputs, stock_);
     Box around;
     for (const BodyId& body : stock.bodies) around.add(inputs.box(body));
-    const std::vector<SweptRegion> cutters = sweptProfiles(inputs, stock.bodies, around, progress);
+    const std::vector<SweptRegion> cutters = reach_.swept(inputs, stock.bodies, around, progress);
 
     Box reach;
     for (const SweptRegion& cutter : cutters) reach.add(boxOf(cutter));
@@ -131,14 +72,14 @@ class Cut : public SimpleStep {
       throw Error("the cut meets none of the stock", "reach",
                   "Reverse its direction, give it more depth, or check where the profile lies");
     }
-    settlePieces(result, inputs);
+    settlePieces(result, inputs, pieces_.in(inputs));
     return result;
   }
 
  private:
   /// The swept outlines where they begin and end (as far as the stock reaches), and gauges for the depths.
-  static void show(StepResult& result, StepInputs& inputs, const std::vector<SweptRegion>& cutters, const Box& reach,
-                   const Box& around) {
+  void show(StepResult& result, StepInputs& inputs, const std::vector<SweptRegion>& cutters, const Box& reach,
+            const Box& around) const {
     for (const SweptRegion& cutter : cutters) {
       const Vector normal = normalOf(cutter.region);
       const double base = dot(middleOf(cutter.region), normal), margin = 0.06 * around.diagonal();
@@ -160,15 +101,18 @@ class Cut : public SimpleStep {
     }
     if (cutters.empty() || reach.empty()) return;
     const Region& first = cutters.front().region;
-    const std::string& chosen = inputs.choice("way");
-    const bool out = chosen == "out", both = chosen == "both" || chosen == "two depths";
-    const Vector way = out ? normalOf(first) : -normalOf(first);
-    const double offset = inputs.choice("from") == "offset" ? inputs.number("from_offset") : 0;
-    if (inputs.choice("from") == "offset") result.gauges.push_back({"from_offset", middleOf(first), way, offset});
-    if (inputs.choice("to") == "distance" && inputs.choice("from") != "face")
-      result.gauges.push_back({"depth", middleOf(first) + way * (both ? 0 : offset), way, inputs.number("depth")});
-    if (chosen == "two depths")
-      result.gauges.push_back({"out_depth", middleOf(first), normalOf(first), inputs.number("out_depth")});
+    const CutReach::Way way = reach_.way.of(inputs);
+    const CutReach::From from = reach_.from.of(inputs);
+    const bool twoDepths = way == CutReach::Way::TwoDepths, both = twoDepths || way == CutReach::Way::Both;
+    const Vector along = way == CutReach::Way::Out ? normalOf(first) : -normalOf(first);
+    const double offset = reach_.fromOffset.of(inputs);
+    if (from == CutReach::From::Offset)
+      result.gauges.push_back({reach_.fromOffset.key(), middleOf(first), along, offset});
+    if (reach_.to.of(inputs) == CutReach::To::Distance && from != CutReach::From::Face)
+      result.gauges.push_back(
+          {reach_.depth.key(), middleOf(first) + along * (both ? 0 : offset), along, reach_.depth.of(inputs)});
+    if (twoDepths)
+      result.gauges.push_back({reach_.outDepth.key(), middleOf(first), normalOf(first), reach_.outDepth.of(inputs)});
   }
 
   /// The nearest and farthest of a box along a direction.
@@ -183,6 +127,10 @@ class Cut : public SimpleStep {
 
   /// A box around a swept region without making its solid.
   static Box boxOf(const SweptRegion& cutter) { return cutter.straight ? sweptBox(cutter) : cutter.cutter.roughBox(); }
+
+  const BodiesField stock_{*this, {.key = "stock", .label = "Stock", .well = Well::Stock}, BodyPick::everything()};
+  const CutReach reach_{*this};
+  const PiecesField pieces_{*this};
 };
 
 }  // namespace

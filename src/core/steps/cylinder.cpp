@@ -1,26 +1,32 @@
-#include "steps/cylinder.h"
-
+// A cylinder from radius and height.
 #include "geom/primitives.h"
-#include "steps/placed_solid.h"
+#include "steps/registry.h"
+#include "steps/shared/placed_solid.h"
 
 namespace kervo {
 
 namespace {
 
-class Cylinder : public SimpleStep {
+class Cylinder : public PlacedSolid {
  public:
-  Cylinder()
-      : SimpleStep("cylinder", "Cylinder",
-                   withPlacement({sizeField("radius", "Radius", "20 mm"), sizeField("height", "Height", "40 mm")})) {}
+  Cylinder() : PlacedSolid("cylinder", "Cylinder", "From radius and height", Offered::Always) {}
 
   StepResult evaluate(StepInputs& inputs, Progress&) const override {
-    const Plane place = placementOf(inputs);
-    const double radius = inputs.number("radius"), height = inputs.number("height");
+    const Plane place = placement_.of(inputs);
+    const double radius = radius_.of(inputs), height = height_.of(inputs);
     StepResult result = newBody(inputs, makeCylinder(inputs.id(), place, radius, height));
-    result.gauges = {{"radius", place.at(0, 0, height), place.x, radius},
-                     {"height", place.at(0, radius, 0), place.normal, height}};
+    result.gauges = {{radius_.key(), place.at(0, 0, height), place.x, radius},
+                     {height_.key(), place.at(0, radius, 0), place.normal, height}};
     return result;
   }
+
+ protected:
+  const Placement& placement() const override { return placement_; }
+
+ private:
+  const SizeField radius_{*this, {.key = "radius", .label = "Radius"}, "20 mm"};
+  const SizeField height_{*this, {.key = "height", .label = "Height"}, "40 mm"};
+  const Placement placement_{*this};
 };
 
 }  // namespace

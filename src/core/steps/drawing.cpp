@@ -1,27 +1,44 @@
-#include "steps/drawing.h"
-
+// Curves on a plane or planar face, and the regions they enclose.
 #include <set>
 
-#include "steps/simple_step.h"
+#include "fields/curves_field.h"
+#include "model/step_inputs.h"
+#include "steps/registry.h"
 
 namespace kervo {
 
 namespace {
 
-class DrawingStep : public SimpleStep {
+class DrawingStep : public StepKind {
  public:
   DrawingStep()
-      : SimpleStep("drawing", "Drawing",
-                   {{.key = "plane", .label = "Plane", .type = FieldType::Plane, .defaultText = "xy"},
-                    {.key = "curves", .label = "Curves", .type = FieldType::Curves}}) {}
+      : StepKind({.key = "drawing",
+                  .label = "Drawing",
+                  .menu = KindMenu::Draw,
+                  .verb = "Draw on …",
+                  .shortcut = "Ctrl+Shift+D",
+                  .help = "Lines, arcs, circles and rectangles on a plane or planar face",
+                  .needsBodies = false,
+                  .makes = Makes::Drawing}) {}
+
+  void startFrom(const Selected& selected, Start& start) const override {
+    const auto plane = selected.plane();
+    if (!plane) return;
+    start.set(plane_, *plane);
+    if (plane->kind == PlanePick::Kind::OnFace) start.name = "Drawing on " + selected.planarFace()->name;
+  }
+  std::optional<std::string> offered(const Selected& selected) const override {
+    if (selected.nothing()) return "Draw on a plane";
+    return selected.plane() ? std::optional<std::string>("Draw on it") : std::nullopt;
+  }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
     std::set<std::string> ids;
-    for (const DrawnCurve& curve : inputs.value<std::vector<DrawnCurve>>("curves"))
+    for (const DrawnCurve& curve : curves_.in(inputs))
       if (!ids.insert(curve.id).second)
-        throw Error("two curves have the id \"" + curve.id + "\"", "field Curves", "Give one of them another id");
-    const Plane plane = inputs.plane("plane");
-    const std::vector<PlanarCurve> curves = inputs.curves("curves");
+        curves_.fail("two curves have the id \"" + curve.id + "\"", "Give one of them another id");
+    const Plane plane = plane_.of(inputs);
+    const std::vector<PlanarCurve> curves = curves_.of(inputs);
     if (curves.empty()) inputs.warn("nothing is drawn yet");
     StepResult result;
     result.drawing = DrawingResult{plane, findRegions(plane, curves, progress), {}, {}};
@@ -31,6 +48,10 @@ class DrawingStep : public SimpleStep {
       inputs.warn("the curves enclose no region; as open lines they can split a body");
     return result;
   }
+
+ private:
+  const PlaneField plane_{*this, {.key = "plane", .label = "Plane"}};
+  const CurvesField curves_{*this, {.key = "curves", .label = "Curves"}, plane_};
 };
 
 }  // namespace

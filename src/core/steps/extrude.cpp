@@ -1,77 +1,57 @@
-#include "steps/extrude.h"
-
+// Regions of a drawing to solids, open lines to surfaces; new, joined or common.
+#include "fields/choice_field.h"
+#include "fields/regions_field.h"
 #include "geom/boolean.h"
 #include "geom/sweep.h"
-#include "steps/divided_bodies.h"
-#include "steps/profiles.h"
-#include "steps/simple_step.h"
+#include "steps/registry.h"
+#include "steps/shared/divided_bodies.h"
 
 namespace kervo {
 
 namespace {
 
-class Extrude : public SimpleStep {
+class Extrude : public StepKind {
  public:
   Extrude()
-      : SimpleStep("extrude", "Extrude",
-                   {{.key = "profiles",
-                     .label = "Profiles",
-                     .type = FieldType::Regions,
-                     .help = "Regions become solids; a drawing of open lines only becomes surfaces"},
-                    {.key = "way",
-                     .label = "Direction",
-                     .type = FieldType::Choice,
-                     .defaultText = "out",
-                     .choices = {"out", "into", "both"},
-                     .help = "out: along the drawing plane's normal"},
-                    {.key = "height",
-                     .label = "Height",
-                     .type = FieldType::Length,
-                     .defaultText = "10 mm",
-                     .rule = NumberRule::Positive,
-                     .help = "Both ways: half of it on each side"},
-                    {.key = "from_offset", .label = "Start offset", .type = FieldType::Length, .defaultText = "0 mm"},
-                    {.key = "draft",
-                     .label = "Draft",
-                     .type = FieldType::Angle,
-                     .defaultText = "0 deg",
-                     .help = "Sides lean inwards; less than zero: outwards"},
-                    {.key = "then",
-                     .label = "Result",
-                     .type = FieldType::Choice,
-                     .defaultText = "new",
-                     .choices = {"new", "joined", "common"}},
-                    {.key = "stock",
-                     .label = "Joined to",
-                     .type = FieldType::Bodies,
-                     .well = Well::Stock,
-                     .whenField = "then",
-                     .whenValues = {"joined", "common"}}}) {}
+      : StepKind({.key = "extrude",
+                  .label = "Extrude",
+                  .menu = KindMenu::Draw,
+                  .shortcut = "Ctrl+Shift+E",
+                  .help = "Regions of a drawing to solids, open lines to surfaces",
+                  .startsGroup = true,
+                  .needsBodies = false}) {}
+
+  void startFrom(const Selected& selected, Start& start) const override {
+    start.set(profiles_, RegionPick{selected.drawing});
+  }
+  std::optional<std::string> offered(const Selected& selected) const override {
+    return selected.stepOf(Makes::Drawing) ? std::optional<std::string>("Extrude it") : std::nullopt;
+  }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
-    const RegionPick& pick = inputs.value<RegionPick>("profiles");
-    const DrawingResult drawing = inputs.drawing(pick.drawing);
-    const std::string& way = inputs.choice("way");
-    const double height = inputs.number("height"), offset = inputs.number("from_offset");
-    const double from = way == "out" ? offset : way == "into" ? -offset - height : offset - height / 2;
+    const DrawingResult drawing = profiles_.drawing(inputs);
+    const Way way = way_.of(inputs);
+    const double height = height_.of(inputs), offset = offset_.of(inputs);
+    const double from = way == Way::Out ? offset : way == Way::Into ? -offset - height : offset - height / 2;
     StepResult result;
     std::vector<Shape> shapes;
     if (drawing.regions.empty() && !drawing.paths.empty()) {
       for (const Path& path : drawing.paths)
         shapes.push_back(sweptPath(path, inputs.id() + ":side", from, from + height, 0));
     } else {
-      for (SweptRegion& swept : sweep(inputs.id(), chosenRegions(pick, drawing), true, SweepLimit::at(from),
+      for (SweptRegion& swept : sweep(inputs.id(), joined(profiles_.of(inputs)), true, SweepLimit::at(from),
                                       SweepLimit::at(height), Box(), progress)) {
-        swept.startsAtTo = way == "into";
-        shapes.push_back(drafted(swept, inputs.number("draft")));
+        swept.startsAtTo = way == Way::Into;
+        shapes.push_back(drafted(swept, draft_.of(inputs)));
       }
     }
     const Plane& plane = drawing.plane;
-    const Vector along = way == "into" ? -plane.normal : plane.normal;
+    const Vector along = way == Way::Into ? -plane.normal : plane.normal;
     if (!shapes.empty())
-      result.gauges.push_back({"height", middleOf(shapes, plane) + along * (way == "both" ? offset : std::abs(offset)),
-                               along, height, way == "both"});
-    if (inputs.choice("then") == "new")
+      result.gauges.push_back({height_.key(),
+                               middleOf(shapes, plane) + along * (way == Way::Both ? offset : std::abs(offset)), along,
+                               height, way == Way::Both});
+    if (then_.of(inputs) == Then::New)
       addNew(result, inputs, shapes);
     else
       addToStock(result, inputs, shapes, progress);
@@ -92,9 +72,9 @@ class Extrude : public SimpleStep {
     if (shapes.size() == 1) result.made.front().name.clear();
   }
 
-  static void addToStock(StepResult& result, StepInputs& inputs, const std::vector<Shape>& shapes, Progress& progress) {
-    const bool join = inputs.choice("then") == "joined";
-    const Stock stock = stockOf(inputs, "stock");
+  void addToStock(StepResult& result, StepInputs& inputs, const std::vector<Shape>& shapes, Progress& progress) const {
+    const bool join = then_.of(inputs) == Then::Joined;
+    const Stock stock = stockOf(inputs, stock_);
     result.audit.shielded = stock.shielded;
     std::vector<Shape> parts;
     for (const BodyId& body : stock.bodies) {
@@ -124,9 +104,28 @@ class Extrude : public SimpleStep {
     }
     result.audit.volumeRemoved = result.audit.volumeBefore - result.audit.volumeAfter;
     if (result.made.empty())
-      throw Error("the profile has nothing in common with the stock", "field Height",
-                  "Make it longer, or turn its way");
+      height_.fail("the profile has nothing in common with the stock", "Make it longer, or turn its way");
   }
+
+  enum class Way { Out, Into, Both };
+  enum class Then { New, Joined, Common };
+  const RegionsField profiles_{*this,
+                               {.key = "profiles",
+                                .label = "Profiles",
+                                .help = "Regions become solids; a drawing of open lines only becomes surfaces"}};
+  const ChoiceField<Way> way_{*this,
+                              {.key = "way", .label = "Direction", .help = "out: along the drawing plane's normal"},
+                              {"out", "into", "both"}};
+  const LengthField height_{*this,
+                            {.key = "height", .label = "Height", .help = "Both ways: half of it on each side"},
+                            "10 mm",
+                            NumberRule::Positive};
+  const LengthField offset_{*this, {.key = "from_offset", .label = "Start offset"}, "0 mm"};
+  const AngleField draft_{
+      *this, {.key = "draft", .label = "Draft", .help = "Sides lean inwards; less than zero: outwards"}, "0 deg"};
+  const ChoiceField<Then> then_{*this, {.key = "then", .label = "Result"}, {"new", "joined", "common"}};
+  const BodiesField stock_{
+      *this, {.key = "stock", .label = "Joined to", .well = Well::Stock, .when = then_.is(Then::Joined, Then::Common)}};
 };
 
 }  // namespace

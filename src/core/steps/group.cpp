@@ -1,35 +1,40 @@
-#include "steps/group.h"
-
+// Solids joined, minus their hole-makers; shielded members pass through untouched.
 #include "geom/boolean.h"
-#include "steps/divided_bodies.h"
-#include "steps/simple_step.h"
+#include "steps/registry.h"
+#include "steps/shared/divided_bodies.h"
 
 namespace kervo {
 
 namespace {
 
-class Group : public SimpleStep {
+class Group : public StepKind {
  public:
   Group()
-      : SimpleStep("group", "Group",
-                   {{.key = "bodies",
-                     .label = "Members",
-                     .type = FieldType::Bodies,
-                     .well = Well::Stock,
-                     .help = "Solids are joined, hole-makers taken away from them; shielded ones stay as they are"},
-                    piecesField()}) {}
+      : StepKind({.key = "group",
+                  .label = "Group",
+                  .menu = KindMenu::Arrange,
+                  .verb = "Group bodies",
+                  .shortcut = "Ctrl+Shift+G",
+                  .help = "Solids joined, hole-makers taken away from them",
+                  .opens = true}) {}
+
+  void startFrom(const Selected& selected, Start& start) const override {
+    start.set(bodies_, BodyPick::only(selected.bodies()));
+  }
+  std::optional<std::string> offered(const Selected& selected) const override {
+    return selected.bodies().size() > 1 ? std::optional<std::string>("Group them") : std::nullopt;
+  }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
-    const Stock members = stockOf(inputs, "bodies");
+    const Stock members = stockOf(inputs, bodies_);
     std::vector<BodyId> solids, holes;
     for (const BodyId& body : members.bodies) {
       if (inputs.shape(body).kind() != BodyKind::Solid)
-        throw Error("\"" + body + "\" is a " + nameOf(inputs.shape(body).kind()) + " and cannot be a member",
-                    "field Members", "Take it out, or make it a solid first");
+        bodies_.fail("\"" + body + "\" is a " + nameOf(inputs.shape(body).kind()) + " and cannot be a member",
+                     "Take it out, or make it a solid first");
       (inputs.holeMaker(body) ? holes : solids).push_back(body);
     }
-    if (solids.empty())
-      throw Error("the group has no solid, only hole-makers", "field Members", "Add the body that gets the holes");
+    if (solids.empty()) bodies_.fail("the group has no solid, only hole-makers", "Add the body that gets the holes");
     StepResult result;
     Audit& audit = result.audit;
     audit.shielded = members.shielded;
@@ -42,7 +47,7 @@ class Group : public SimpleStep {
     const Division cut = divide(joined.shape, tools, progress);
     if (!holes.empty() && cut.inside.empty()) inputs.warn("no hole-maker reaches into a solid");
     if (cut.outside.empty())
-      throw Error("the hole-makers take the whole of the solids", "field Members", "Make them smaller, or move them");
+      bodies_.fail("the hole-makers take the whole of the solids", "Make them smaller, or move them");
     audit.cuts = true;
     audit.touched = solids;
     audit.volumeBefore = joined.shape.volume();
@@ -54,9 +59,18 @@ class Group : public SimpleStep {
     addKept(result, inputs, solids.front(), inputs.id(), "", cut.outside.pieces());
     if (result.made.size() == 1) result.made.front().name.clear();
     addWaste(result, solids.front(), BodyId(inputs.id()).part("removed"), "taken by the hole-makers", cut.inside);
-    settlePieces(result, inputs);
+    settlePieces(result, inputs, pieces_.in(inputs));
     return result;
   }
+
+ private:
+  const BodiesField bodies_{
+      *this,
+      {.key = "bodies",
+       .label = "Members",
+       .well = Well::Stock,
+       .help = "Solids are joined, hole-makers taken away from them; shielded ones stay as they are"}};
+  const PiecesField pieces_{*this};
 };
 
 }  // namespace

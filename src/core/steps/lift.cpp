@@ -1,28 +1,30 @@
-#include "steps/lift.h"
-
+// Faces of bodies as a surface of their own, which follows them.
+#include "fields/faces_field.h"
 #include "geom/sheet.h"
-#include "steps/simple_step.h"
+#include "model/step_inputs.h"
+#include "steps/registry.h"
 
 namespace kervo {
 
 namespace {
 
-class Lift : public SimpleStep {
+class Lift : public StepKind {
  public:
   Lift()
-      : SimpleStep("lift", "Lift",
-                   {{.key = "faces",
-                     .label = "Faces",
-                     .type = FieldType::Faces,
-                     .well = Well::Stock,
-                     .help = "The surface follows these faces when they change"}}) {}
+      : StepKind({.key = "lift",
+                  .label = "Lift",
+                  .menu = KindMenu::Surface,
+                  .verb = "Lift faces",
+                  .shortcut = "Ctrl+L",
+                  .help = "Faces as a surface of their own, which follows them"}) {}
+
+  void startFrom(const Selected& selected, Start& start) const override { start.set(faces_, selected.faces()); }
+  std::optional<std::string> offered(const Selected& selected) const override {
+    return selected.anyOf(Picked::What::Face) ? std::optional(label()) : std::nullopt;
+  }
 
   StepResult evaluate(StepInputs& inputs, Progress&) const override {
-    const auto& references = inputs.value<std::vector<FaceReference>>("faces");
-    if (references.empty()) throw Error("no face is chosen", "field Faces", "Pick the faces to lift");
-    std::vector<Face> faces;
-    for (const FaceReference& reference : references) faces.push_back(inputs.face(reference, "faces"));
-    const Shape surface = lifted(faces);
+    const Shape surface = lifted(faces_.of(inputs));
     StepResult result;
     result.audit.watertight = false;
     result.audit.touched = {inputs.id()};
@@ -32,6 +34,13 @@ class Lift : public SimpleStep {
     result.made.push_back({inputs.id(), surface, "", "", std::nullopt, ""});
     return result;
   }
+
+ private:
+  const FacesField faces_{*this,
+                          {.key = "faces",
+                           .label = "Faces",
+                           .well = Well::Stock,
+                           .help = "The surface follows these faces when they change"}};
 };
 
 }  // namespace

@@ -1,12 +1,15 @@
-#include "steps/pattern.h"
-
+// Copies of bodies in a line or grid, round an axis, along a drawn line, or mirrored.
 #include <cmath>
 #include <numbers>
 
 #include "base/quantity.h"
+#include "fields/bodies_field.h"
+#include "fields/plane_field.h"
+#include "fields/regions_field.h"
 #include "geom/motion.h"
-#include "steps/axis_field.h"
-#include "steps/simple_step.h"
+#include "model/step_inputs.h"
+#include "steps/registry.h"
+#include "steps/shared/axis_fields.h"
 
 namespace kervo {
 
@@ -16,80 +19,26 @@ constexpr double mostCopies = 10'000;
 /// Some 2 kB each, and as much again for their pictures.
 constexpr double mostCopiedFaces = 500'000;
 
-std::vector<FieldSpec> patternFields() {
-  std::vector<FieldSpec> fields{{.key = "bodies", .label = "Bodies", .type = FieldType::Bodies, .well = Well::Stock},
-                                {.key = "way",
-                                 .label = "Pattern",
-                                 .type = FieldType::Choice,
-                                 .well = Well::Reach,
-                                 .defaultText = "line",
-                                 .choices = {"line", "grid", "ring", "along", "mirror"},
-                                 .help = "along: along the open line of a drawing"},
-                                {.key = "count",
-                                 .label = "Count",
-                                 .type = FieldType::Number,
-                                 .well = Well::Reach,
-                                 .defaultText = "3",
-                                 .rule = NumberRule::Positive,
-                                 .help = "With the body that is there already",
-                                 .whenField = "way",
-                                 .whenValues = {"line", "grid", "ring", "along"}},
-                                {.key = "spacing",
-                                 .label = "Spacing",
-                                 .type = FieldType::Length,
-                                 .well = Well::Reach,
-                                 .defaultText = "20 mm",
-                                 .whenField = "way",
-                                 .whenValues = {"line", "grid"}},
-                                {.key = "rows",
-                                 .label = "Rows",
-                                 .type = FieldType::Number,
-                                 .well = Well::Reach,
-                                 .defaultText = "2",
-                                 .rule = NumberRule::Positive,
-                                 .whenField = "way",
-                                 .whenValues = {"grid"}},
-                                {.key = "row_spacing",
-                                 .label = "Row spacing",
-                                 .type = FieldType::Length,
-                                 .well = Well::Reach,
-                                 .defaultText = "20 mm",
-                                 .help = "At a right angle to the axis",
-                                 .whenField = "way",
-                                 .whenValues = {"grid"}},
-                                {.key = "angle",
-                                 .label = "Angle",
-                                 .type = FieldType::Angle,
-                                 .well = Well::Reach,
-                                 .defaultText = "360 deg",
-                                 .help = "From the first to the last; a whole turn is divided evenly",
-                                 .whenField = "way",
-                                 .whenValues = {"ring"}},
-                                {.key = "line",
-                                 .label = "Line",
-                                 .type = FieldType::Regions,
-                                 .well = Well::Reach,
-                                 .whenField = "way",
-                                 .whenValues = {"along"}},
-                                {.key = "plane",
-                                 .label = "Mirror plane",
-                                 .type = FieldType::Plane,
-                                 .well = Well::Reach,
-                                 .defaultText = "yz",
-                                 .whenField = "way",
-                                 .whenValues = {"mirror"}}};
-  for (FieldSpec& field : axisFields("way", {"line", "grid", "ring"})) fields.push_back(std::move(field));
-  return fields;
-}
-
-class Pattern : public SimpleStep {
+class Pattern : public StepKind {
  public:
-  Pattern() : SimpleStep("pattern", "Pattern", patternFields()) {}
+  Pattern()
+      : StepKind({.key = "pattern",
+                  .label = "Pattern",
+                  .menu = KindMenu::Arrange,
+                  .verb = "Pattern of bodies",
+                  .shortcut = "Ctrl+Shift+N",
+                  .help = "Copies in a line, grid or ring, along a line, mirrored"}) {}
+
+  void startFrom(const Selected& selected, Start& start) const override {
+    start.set(bodies_, BodyPick::only(selected.bodies()));
+  }
+  std::optional<std::string> offered(const Selected& selected) const override {
+    return selected.picks.empty() ? std::nullopt : std::optional<std::string>("Pattern …");
+  }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
-    const BodyPick& pick = inputs.value<BodyPick>("bodies");
-    const std::vector<BodyId> bodies = inputs.picked(pick, "bodies");
-    if (bodies.empty()) throw Error("no body is chosen", "field Bodies", "Pick the bodies to repeat");
+    const std::vector<BodyId> bodies = bodies_.of(inputs);
+    if (bodies.empty()) bodies_.fail("no body is chosen", "Pick the bodies to repeat");
     requireFeasible(inputs, bodies);
     const std::vector<Motion> motions = motionsOf(inputs);
     StepResult result;
@@ -106,78 +55,120 @@ class Pattern : public SimpleStep {
         result.pieces.push_back({id, id, copy.volume(), copy.area(), copy.roughBox().centre(), true, copy, body, id});
         result.made.push_back({id, copy, body, std::to_string(n + 2), std::nullopt, ""});
       }
-    if (inputs.choice("way") == "line") {
-      const Axis axis = axisOf(inputs);
+    if (way_.of(inputs) == Way::Line) {
+      const Axis axis = axis_.of(inputs);
       result.gauges.push_back(
-          {"spacing", inputs.box(bodies.front()).centre(), axis.direction, inputs.number("spacing")});
+          {spacing_.key(), inputs.box(bodies.front()).centre(), axis.direction, spacing_.of(inputs)});
     }
     return result;
   }
 
  private:
-  static int countOf(const StepInputs& inputs, const std::string& field) {
-    const double count = inputs.number(field);
+  static int countOf(const Inputs& inputs, const PlainNumberField& field) {
+    const double count = field.of(inputs);
     if (count != std::floor(count) || count > mostCopies)
-      throw Error("the count is not a whole number up to 10000", "field " + field, "Type a whole number");
+      field.fail("the count is not a whole number up to 10000", "Type a whole number");
     return static_cast<int>(count);
   }
 
   /// Known before anything is made: how many copies and faces there would be.
-  static void requireFeasible(StepInputs& inputs, const std::vector<BodyId>& bodies) {
-    const std::string& way = inputs.choice("way");
-    if (way == "mirror") return;
-    const double count = countOf(inputs, "count"), rows = way == "grid" ? countOf(inputs, "rows") : 1;
+  void requireFeasible(StepInputs& inputs, const std::vector<BodyId>& bodies) const {
+    const Way way = way_.of(inputs);
+    if (way == Way::Mirror) return;
+    const double count = countOf(inputs, count_), rows = way == Way::Grid ? countOf(inputs, rows_) : 1;
     double faces = 0;
     for (const BodyId& body : bodies) faces += inputs.shape(body).faceCount();
     const double copies = (count * rows - 1) * static_cast<double>(bodies.size());
     const double copiedFaces = (count * rows - 1) * faces;
     if (copies <= mostCopies && copiedFaces <= mostCopiedFaces) return;
-    throw Error(
+    count_.fail(
         "this would make " + formatNumber(copies, 15) + " copies with " + formatNumber(copiedFaces, 15) + " faces",
-        "field count",
         "At most " + formatNumber(mostCopies, 15) + " copies with " + formatNumber(mostCopiedFaces, 15) +
             " faces are made");
   }
 
   /// Of the copies; the body that is there already is none of them.
-  static std::vector<Motion> motionsOf(StepInputs& inputs) {
-    const std::string& way = inputs.choice("way");
-    if (way == "mirror") return {Motion::mirror(inputs.plane("plane"))};
-    const int count = countOf(inputs, "count");
+  std::vector<Motion> motionsOf(StepInputs& inputs) const {
+    const Way way = way_.of(inputs);
+    if (way == Way::Mirror) return {Motion::mirror(plane_.of(inputs))};
+    const int count = countOf(inputs, count_);
     std::vector<Motion> motions;
-    if (way == "along") {
+    if (way == Way::Along) {
       const std::vector<Point> points = pointsAlong(inputs, count);
       for (std::size_t i = 1; i < points.size(); ++i) motions.push_back(Motion::by(points[i] - points.front()));
       return motions;
     }
-    const Axis axis = axisOf(inputs);
-    if (way == "ring") {
-      const double angle = inputs.number("angle");
+    const Axis axis = axis_.of(inputs);
+    if (way == Way::Ring) {
+      const double angle = angle_.of(inputs);
       const bool whole = std::abs(std::abs(angle) - 2 * std::numbers::pi) < 1e-9;
       const double step = count > 1 ? angle / (whole ? count : count - 1) : 0;
       for (int i = 1; i < count; ++i) motions.push_back(Motion::turn(axis.point, axis.direction, i * step));
       return motions;
     }
-    const int rows = way == "grid" ? countOf(inputs, "rows") : 1;
+    const int rows = way == Way::Grid ? countOf(inputs, rows_) : 1;
     const Plane across = Plane::through(axis.point, axis.direction);
     for (int row = 0; row < rows; ++row)
       for (int i = 0; i < count; ++i)
         if (row || i)
-          motions.push_back(Motion::by(axis.direction * (i * inputs.number("spacing")) +
-                                       across.x * (row * (rows > 1 ? inputs.number("row_spacing") : 0))));
+          motions.push_back(
+              Motion::by(axis.direction * (i * spacing_.of(inputs)) + across.x * (row * rowSpacing_.of(inputs))));
     return motions;
   }
 
   /// Evenly along the drawing's first open line, from its beginning to its end.
-  static std::vector<Point> pointsAlong(StepInputs& inputs, int count) {
-    const DrawingResult drawing = inputs.drawing(inputs.value<RegionPick>("line").drawing);
-    if (drawing.paths.empty())
-      throw Error("the drawing has no open line", "field Line", "Draw a line or arc to follow");
+  std::vector<Point> pointsAlong(StepInputs& inputs, int count) const {
+    const DrawingResult drawing = line_.drawing(inputs);
+    if (drawing.paths.empty()) line_.fail("the drawing has no open line", "Draw a line or arc to follow");
     const Path& path = drawing.paths.front();
     std::vector<Point> points;
     for (int n = 0; n < count; ++n) points.push_back(path.at(count > 1 ? path.length() * n / (count - 1) : 0));
     return points;
   }
+
+  enum class Way { Line, Grid, Ring, Along, Mirror };
+  const BodiesField bodies_{*this, {.key = "bodies", .label = "Bodies", .well = Well::Stock}};
+  const ChoiceField<Way> way_{*this,
+                              {.key = "way",
+                               .label = "Pattern",
+                               .well = Well::Reach,
+                               .help = "along: along the open line of a drawing",
+                               .telling = true},
+                              {"line", "grid", "ring", "along", "mirror"}};
+  const PlainNumberField count_{*this,
+                                {.key = "count",
+                                 .label = "Count",
+                                 .well = Well::Reach,
+                                 .help = "With the body that is there already",
+                                 .when = way_.is(Way::Line, Way::Grid, Way::Ring, Way::Along)},
+                                "3",
+                                NumberRule::Positive};
+  const LengthField spacing_{
+      *this,
+      {.key = "spacing", .label = "Spacing", .well = Well::Reach, .when = way_.is(Way::Line, Way::Grid)},
+      "20 mm"};
+  const PlainNumberField rows_{*this,
+                               {.key = "rows", .label = "Rows", .well = Well::Reach, .when = way_.is(Way::Grid)},
+                               "2",
+                               NumberRule::Positive};
+  const LengthField rowSpacing_{*this,
+                                {.key = "row_spacing",
+                                 .label = "Row spacing",
+                                 .well = Well::Reach,
+                                 .help = "At a right angle to the axis",
+                                 .when = way_.is(Way::Grid)},
+                                "20 mm"};
+  const AngleField angle_{*this,
+                          {.key = "angle",
+                           .label = "Angle",
+                           .well = Well::Reach,
+                           .help = "From the first to the last; a whole turn is divided evenly",
+                           .when = way_.is(Way::Ring)},
+                          "360 deg"};
+  const RegionsField line_{*this, {.key = "line", .label = "Line", .well = Well::Reach, .when = way_.is(Way::Along)}};
+  const PlaneField plane_{
+      *this, {.key = "plane", .label = "Mirror plane", .well = Well::Reach, .when = way_.is(Way::Mirror)}, "yz"};
+  const AxisFields axis_{*this, way_.is(Way::Line, Way::Grid, Way::Ring)};
 };
 
 }  // namespace

@@ -1,112 +1,47 @@
-#include "steps/place.h"
-
+// Bodies moved, turned, aligned, moved until they meet a face, or scaled; also as copies.
 #include <algorithm>
 #include <cmath>
 #include <tuple>
 
 #include "base/quantity.h"
+#include "fields/bodies_field.h"
+#include "fields/flag_field.h"
 #include "geom/approach.h"
 #include "geom/motion.h"
-#include "steps/axis_field.h"
-#include "steps/simple_step.h"
+#include "model/step_inputs.h"
+#include "steps/registry.h"
+#include "steps/shared/axis_fields.h"
 
 namespace kervo {
 
 namespace {
 
-std::vector<FieldSpec> placeFields() {
-  std::vector<FieldSpec> fields{
-      {.key = "bodies", .label = "Bodies", .type = FieldType::Bodies, .well = Well::Stock},
-      {.key = "way",
-       .label = "Motion",
-       .type = FieldType::Choice,
-       .well = Well::Reach,
-       .defaultText = "move",
-       .choices = {"move", "turn", "align", "until", "scale"},
-       .help = "until: move along the axis until a face is met"},
-      {.key = "angle",
-       .label = "Angle",
-       .type = FieldType::Angle,
-       .well = Well::Reach,
-       .defaultText = "90 deg",
-       .whenField = "way",
-       .whenValues = {"turn"}},
-      {.key = "factor",
-       .label = "Factor",
-       .type = FieldType::Number,
-       .well = Well::Reach,
-       .defaultText = "1",
-       .rule = NumberRule::Positive,
-       .help = "From the middle of the bodies",
-       .whenField = "way",
-       .whenValues = {"scale"}},
-      {.key = "face",
-       .label = "Own face",
-       .type = FieldType::Face,
-       .well = Well::Reach,
-       .help = "Of the bodies that are placed",
-       .whenField = "way",
-       .whenValues = {"align"}},
-      {.key = "target",
-       .label = "Target face",
-       .type = FieldType::Face,
-       .well = Well::Reach,
-       .whenField = "way",
-       .whenValues = {"align", "until"}},
-      {.key = "align",
-       .label = "Align",
-       .type = FieldType::Choice,
-       .well = Well::Reach,
-       .defaultText = "against",
-       .choices = {"against", "flush", "centred against", "centred flush"},
-       .help = "against: face to face; flush: facing the same way; round faces: axis to axis. centred: middles of the "
-               "faces as well",
-       .whenField = "way",
-       .whenValues = {"align"}},
-      {.key = "gap",
-       .label = "Gap",
-       .type = FieldType::Length,
-       .well = Well::Reach,
-       .defaultText = "0 mm",
-       .whenField = "way",
-       .whenValues = {"align", "until"}}};
-  // Right behind the way, so that they come first while bodies are moved.
-  auto place = fields.begin() + 2;
-  for (const char* axis : {"x", "y", "z"})
-    place = std::next(fields.insert(place, {.key = axis,
-                                            .label = std::string("By ") + axis,
-                                            .type = FieldType::Length,
-                                            .well = Well::Reach,
-                                            .defaultText = "0 mm",
-                                            .whenField = "way",
-                                            .whenValues = {"move"}}));
-  for (FieldSpec& field : axisFields("way", {"turn", "until"})) fields.push_back(std::move(field));
-  fields.push_back({.key = "backwards",
-                    .label = "The other way along the axis",
-                    .type = FieldType::Flag,
-                    .well = Well::Reach,
-                    .defaultText = "false",
-                    .whenField = "way",
-                    .whenValues = {"until"}});
-  fields.push_back({.key = "copy",
-                    .label = "Place copies",
-                    .type = FieldType::Flag,
-                    .well = Well::Stock,
-                    .defaultText = "false",
-                    .help = "The bodies stay where they are"});
-  return fields;
-}
-
-class Place : public SimpleStep {
+class Place : public StepKind {
  public:
-  Place() : SimpleStep("place", "Place", placeFields()) {}
+  Place()
+      : StepKind({.key = "place",
+                  .label = "Place",
+                  .menu = KindMenu::Arrange,
+                  .verb = "Place bodies",
+                  .shortcut = "Ctrl+P",
+                  .help = "Move, turn, align, scale; also as copies",
+                  .startsGroup = true}) {}
+
+  void startFrom(const Selected& selected, Start& start) const override {
+    start.set(bodies_, BodyPick::only(selected.bodies()));
+    // Its own face, should the body be aligned.
+    const std::vector<FaceReference> faces = selected.faces();
+    if (selected.picks.size() == 1 && faces.size() == 1) start.set(face_, faces.front());
+  }
+  std::optional<std::string> offered(const Selected& selected) const override {
+    return selected.picks.empty() ? std::nullopt : std::optional<std::string>("Place …");
+  }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
-    const BodyPick& pick = inputs.value<BodyPick>("bodies");
-    const std::vector<BodyId> bodies = inputs.picked(pick, "bodies");
-    if (bodies.empty()) throw Error("no body is chosen", "field Bodies", "Pick the bodies to place");
+    const std::vector<BodyId> bodies = bodies_.of(inputs);
+    if (bodies.empty()) bodies_.fail("no body is chosen", "Pick the bodies to place");
     const Motion motion = motionOf(inputs, bodies, progress);
-    const bool copy = inputs.flag("copy");
+    const bool copy = copy_.of(inputs);
     StepResult result;
     result.audit.touched = bodies;
     for (const BodyId& body : bodies) {
@@ -127,47 +62,52 @@ class Place : public SimpleStep {
 
  private:
   /// Handles on the sides of the box round the bodies as they were, and one that turns about the axis.
-  static void addGauges(StepResult& result, StepInputs& inputs, const std::vector<BodyId>& bodies) {
+  void addGauges(StepResult& result, StepInputs& inputs, const std::vector<BodyId>& bodies) const {
     Box box;
     for (const BodyId& body : bodies) box.add(inputs.box(body));
     const Vector half = (box.high - box.low) * 0.5;
-    const std::string& way = inputs.choice("way");
-    if (way == "move")
+    const Way way = way_.of(inputs);
+    if (way == Way::Move)
       for (const auto& [field, axis, out] :
-           {std::tuple("x", Vector{1, 0, 0}, half.x), std::tuple("y", Vector{0, 1, 0}, half.y),
-            std::tuple("z", Vector{0, 0, 1}, half.z)})
-        result.gauges.push_back({field, box.centre() + axis * out, axis, inputs.number(field)});
-    if (way != "turn") return;
-    const Axis axis = axisOf(inputs);
+           {std::tuple(&x_, Vector{1, 0, 0}, half.x), std::tuple(&y_, Vector{0, 1, 0}, half.y),
+            std::tuple(&z_, Vector{0, 0, 1}, half.z)})
+        result.gauges.push_back({field->key(), box.centre() + axis * out, axis, field->of(inputs)});
+    if (way != Way::Turn) return;
+    const Axis axis = axis_.of(inputs);
     // The arm points from the axis to the bodies, or anywhere if they lie on it.
     const Point foot = axis.point + axis.direction * dot(box.centre() - axis.point, axis.direction);
     const Vector arm = box.centre() - foot;
     const Vector zero = length(arm) > 1e-6 ? normalized(arm) : Plane::through(foot, axis.direction).x;
     const double radius = std::max(length(arm), 0.6 * box.diagonal());
-    result.gauges.push_back(Gauge::angle("angle", foot, axis.direction, zero, radius, inputs.number("angle")));
+    result.gauges.push_back(Gauge::angle(angle_.key(), foot, axis.direction, zero, radius, angle_.of(inputs)));
   }
 
-  static Motion motionOf(StepInputs& inputs, const std::vector<BodyId>& bodies, Progress& progress) {
-    const std::string& way = inputs.choice("way");
-    if (way == "move") return Motion::by({inputs.number("x"), inputs.number("y"), inputs.number("z")});
-    if (way == "turn") {
-      const Axis axis = axisOf(inputs);
-      return Motion::turn(axis.point, axis.direction, inputs.number("angle"));
+  Motion motionOf(StepInputs& inputs, const std::vector<BodyId>& bodies, Progress& progress) const {
+    switch (way_.of(inputs)) {
+      case Way::Move:
+        return Motion::by({x_.of(inputs), y_.of(inputs), z_.of(inputs)});
+      case Way::Turn: {
+        const Axis axis = axis_.of(inputs);
+        return Motion::turn(axis.point, axis.direction, angle_.of(inputs));
+      }
+      case Way::Align:
+        return aligning(inputs);
+      case Way::Until:
+        return untilMet(inputs, bodies, progress);
+      case Way::Scale:
+        break;
     }
-    if (way == "scale") {
-      Box box;
-      for (const BodyId& body : bodies) box.add(inputs.shape(body).box());
-      return Motion::scale(box.centre(), inputs.number("factor"));
-    }
-    return way == "align" ? aligning(inputs) : untilMet(inputs, bodies, progress);
+    Box box;
+    for (const BodyId& body : bodies) box.add(inputs.shape(body).box());
+    return Motion::scale(box.centre(), factor_.of(inputs));
   }
 
-  static Motion aligning(StepInputs& inputs) {
-    const Face own = inputs.face("face"), target = inputs.face("target");
-    const std::string& align = inputs.choice("align");
-    const bool against = align.find("against") != std::string::npos;
-    const bool centred = align.find("centred") != std::string::npos;
-    const double gap = inputs.number("gap");
+  Motion aligning(StepInputs& inputs) const {
+    const Face own = face_.of(inputs), target = target_.of(inputs);
+    const Align align = align_.of(inputs);
+    const bool against = align == Align::Against || align == Align::CentredAgainst;
+    const bool centred = align == Align::CentredAgainst || align == Align::CentredFlush;
+    const double gap = gap_.of(inputs);
     if (own.plane() && target.plane()) {
       const Vector wanted = against ? -target.normal() : target.normal();
       const Motion turned = turning(own.normal(), wanted, own.samplePoint());
@@ -177,8 +117,8 @@ class Place : public SimpleStep {
     }
     const auto ownAxis = own.axis(), targetAxis = target.axis();
     if (!ownAxis || !targetAxis)
-      throw Error("a " + own.surfaceName() + " and a " + target.surfaceName() + " cannot be aligned",
-                  "field Target face", "Pick two planar faces, or two turned ones");
+      target_.fail("a " + own.surfaceName() + " and a " + target.surfaceName() + " cannot be aligned",
+                   "Pick two planar faces, or two turned ones");
     // Axis to axis: the shorter turn of the two.
     const bool same = dot(ownAxis->direction, targetAxis->direction) >= 0;
     const Vector wanted = same ? targetAxis->direction : -targetAxis->direction;
@@ -200,18 +140,66 @@ class Place : public SimpleStep {
     return Motion::turn(about, Plane::through(about, from).x, std::acos(-1.0));
   }
 
-  static Motion untilMet(StepInputs& inputs, const std::vector<BodyId>& bodies, Progress& progress) {
-    Axis axis = axisOf(inputs);
-    if (inputs.flag("backwards")) axis.direction = -axis.direction;
-    const Face target = inputs.face("target");
+  Motion untilMet(StepInputs& inputs, const std::vector<BodyId>& bodies, Progress& progress) const {
+    Axis axis = axis_.of(inputs);
+    if (backwards_.of(inputs)) axis.direction = -axis.direction;
+    const Face target = target_.of(inputs);
     std::vector<Shape> shapes;
     for (const BodyId& body : bodies) shapes.push_back(inputs.shape(body));
     const auto distance = distanceUntilMet(shapes, axis.direction, target, progress);
     if (!distance)
-      throw Error("the bodies never meet the face on their way", "field Target face",
-                  "Reverse the direction, or pick another face or axis");
-    return Motion::by(axis.direction * (*distance - inputs.number("gap")));
+      target_.fail("the bodies never meet the face on their way",
+                   "Reverse the direction, or pick another face or axis");
+    return Motion::by(axis.direction * (*distance - gap_.of(inputs)));
   }
+
+  enum class Way { Move, Turn, Align, Until, Scale };
+  enum class Align { Against, Flush, CentredAgainst, CentredFlush };
+  const BodiesField bodies_{*this, {.key = "bodies", .label = "Bodies", .well = Well::Stock}};
+  const ChoiceField<Way> way_{*this,
+                              {.key = "way",
+                               .label = "Motion",
+                               .well = Well::Reach,
+                               .help = "until: move along the axis until a face is met",
+                               .telling = true},
+                              {"move", "turn", "align", "until", "scale"}};
+  const LengthField x_{*this, {.key = "x", .label = "By x", .well = Well::Reach, .when = way_.is(Way::Move)}, "0 mm"};
+  const LengthField y_{*this, {.key = "y", .label = "By y", .well = Well::Reach, .when = way_.is(Way::Move)}, "0 mm"};
+  const LengthField z_{*this, {.key = "z", .label = "By z", .well = Well::Reach, .when = way_.is(Way::Move)}, "0 mm"};
+  const AngleField angle_{
+      *this, {.key = "angle", .label = "Angle", .well = Well::Reach, .when = way_.is(Way::Turn)}, "90 deg"};
+  const PlainNumberField factor_{*this,
+                                 {.key = "factor",
+                                  .label = "Factor",
+                                  .well = Well::Reach,
+                                  .help = "From the middle of the bodies",
+                                  .when = way_.is(Way::Scale)},
+                                 "1",
+                                 NumberRule::Positive};
+  const FaceField face_{*this,
+                        {.key = "face",
+                         .label = "Own face",
+                         .well = Well::Reach,
+                         .help = "Of the bodies that are placed",
+                         .when = way_.is(Way::Align)}};
+  const FaceField target_{
+      *this, {.key = "target", .label = "Target face", .well = Well::Reach, .when = way_.is(Way::Align, Way::Until)}};
+  const ChoiceField<Align> align_{*this,
+                                  {.key = "align",
+                                   .label = "Align",
+                                   .well = Well::Reach,
+                                   .help = "against: face to face; flush: facing the same way; round faces: axis to "
+                                           "axis. centred: middles of the faces as well",
+                                   .when = way_.is(Way::Align)},
+                                  {"against", "flush", "centred against", "centred flush"}};
+  const LengthField gap_{
+      *this, {.key = "gap", .label = "Gap", .well = Well::Reach, .when = way_.is(Way::Align, Way::Until)}, "0 mm"};
+  const AxisFields axis_{*this, way_.is(Way::Turn, Way::Until)};
+  const FlagField backwards_{
+      *this,
+      {.key = "backwards", .label = "The other way along the axis", .well = Well::Reach, .when = way_.is(Way::Until)}};
+  const FlagField copy_{
+      *this, {.key = "copy", .label = "Place copies", .well = Well::Stock, .help = "The bodies stay where they are"}};
 };
 
 }  // namespace

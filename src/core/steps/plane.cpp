@@ -1,134 +1,130 @@
-#include "steps/plane.h"
-
+// A plane at a distance from another plane or a planar face, between two, through points, across an edge, turned, or at
+// a point with a normal.
 #include <cmath>
 
+#include "fields/choice_field.h"
+#include "fields/coordinates_field.h"
+#include "fields/edges_field.h"
+#include "fields/face_field.h"
+#include "fields/plane_field.h"
+#include "fields/points_field.h"
 #include "geom/built_planes.h"
 #include "geom/motion.h"
-#include "steps/simple_step.h"
+#include "model/step_inputs.h"
+#include "steps/registry.h"
 
 namespace kervo {
 
 namespace {
 
-std::vector<FieldSpec> planeFields() {
-  return {
-      {.key = "way",
-       .label = "Type",
-       .type = FieldType::Choice,
-       .defaultText = "offset",
-       .choices = {"offset", "midway", "points", "across", "turned", "at"},
-       .help = "midway between two planes or faces; through three points; across an edge or axis; turned about an "
-               "edge; at a "
-               "point with a normal"},
-      {.key = "from",
-       .label = "From",
-       .type = FieldType::Plane,
-       .defaultText = "xy",
-       .whenField = "way",
-       .whenValues = {"offset", "midway", "turned"}},
-      {.key = "other",
-       .label = "And",
-       .type = FieldType::Plane,
-       .defaultText = "xy",
-       .whenField = "way",
-       .whenValues = {"midway"}},
-      {.key = "points", .label = "Points", .type = FieldType::Points, .whenField = "way", .whenValues = {"points"}},
-      {.key = "edge",
-       .label = "Edge",
-       .type = FieldType::Edges,
-       .help = "across: through its middle, at a right angle to it (to the circle of a round one: its plane); turned: "
-               "the edge to turn about",
-       .whenField = "way",
-       .whenValues = {"across", "turned"}},
-      {.key = "axis_face",
-       .label = "Or axis of",
-       .type = FieldType::Face,
-       .help = "A round face: across its axis, through its middle",
-       .whenField = "way",
-       .whenValues = {"across"}},
-      {.key = "angle",
-       .label = "Angle",
-       .type = FieldType::Angle,
-       .defaultText = "45 deg",
-       .whenField = "way",
-       .whenValues = {"turned"}},
-      {.key = "point",
-       .label = "Point",
-       .type = FieldType::Placement,
-       .choices = {"x", "y", "z"},
-       .whenField = "way",
-       .whenValues = {"at"}},
-      {.key = "normal",
-       .label = "Normal",
-       .type = FieldType::Placement,
-       .choices = {"x", "y", "z"},
-       .help = "A direction, of any length",
-       .whenField = "way",
-       .whenValues = {"at"}},
-      {.key = "offset",
-       .label = "Offset",
-       .type = FieldType::Length,
-       .defaultText = "0 mm",
-       .help = "Along the normal; outwards from a face"}};
-}
-
-class PlaneStep : public SimpleStep {
+class PlaneStep : public StepKind {
  public:
-  PlaneStep() : SimpleStep("plane", "Plane", planeFields()) {}
+  PlaneStep()
+      : StepKind({.key = "plane",
+                  .label = "Plane",
+                  .menu = KindMenu::Draw,
+                  .help = "At a distance from a plane or face",
+                  .needsBodies = false,
+                  .makes = Makes::Plane}) {}
+
+  void startFrom(const Selected& selected, Start& start) const override {
+    if (const auto plane = selected.plane()) start.set(from_, *plane);
+  }
+  std::optional<std::string> offered(const Selected& selected) const override {
+    const bool fits = selected.planarFace() || (selected.nothing() && selected.anyBody);
+    return fits ? std::optional(label()) : std::nullopt;
+  }
 
   StepResult evaluate(StepInputs& inputs, Progress&) const override {
-    const std::string& way = inputs.choice("way");
-    const Plane from = way == "midway"   ? midway(inputs)
-                       : way == "points" ? throughPoints(inputs)
-                       : way == "across" ? across(inputs)
-                       : way == "turned" ? turned(inputs)
-                       : way == "at"     ? atPoint(inputs)
-                                         : inputs.plane("from");
+    const Plane from = base(inputs);
+    const double offset = offset_.of(inputs);
     StepResult result;
-    result.plane = from.moved(inputs.number("offset"));
-    result.gauges.push_back({"offset", from.origin, from.normal, inputs.number("offset")});
+    result.plane = from.moved(offset);
+    result.gauges.push_back({offset_.key(), from.origin, from.normal, offset});
     return result;
   }
 
  private:
-  static Plane midway(StepInputs& inputs) {
-    const bool faces = inputs.value<PlanePick>("from").kind == PlanePick::Kind::OnFace &&
-                       inputs.value<PlanePick>("other").kind == PlanePick::Kind::OnFace;
-    const Plane from = inputs.plane("from"), other = inputs.plane("other");
+  Plane base(StepInputs& inputs) const {
+    switch (way_.of(inputs)) {
+      case Way::Offset:
+        return from_.of(inputs);
+      case Way::Midway:
+        return midway(inputs);
+      case Way::Points:
+        return planeFor(inputs, PlanePick::through(points_.in(inputs)), points_);
+      case Way::Across:
+        return across(inputs);
+      case Way::Turned:
+        return turned(inputs);
+      case Way::At:
+        return atPoint(inputs);
+    }
+    return {};
+  }
+
+  Plane midway(StepInputs& inputs) const {
+    const bool faces =
+        from_.in(inputs).kind == PlanePick::Kind::OnFace && other_.in(inputs).kind == PlanePick::Kind::OnFace;
+    const Plane from = from_.of(inputs), other = other_.of(inputs);
     try {
       return midwayPlane(from, other, faces ? Between::Faces : Between::Planes);
     } catch (const Error& error) {
-      throw error.within("field And");
+      throw error.within(other_.place());
     }
   }
 
-  static Plane throughPoints(StepInputs& inputs) {
-    return inputs.plane(PlanePick::through(inputs.value<std::vector<PointReference>>("points")), "points");
+  Plane across(StepInputs& inputs) const {
+    const auto& edges = edge_.in(inputs);
+    if (!edges.empty()) return planeFor(inputs, PlanePick::across(edges.front()), edge_);
+    return planeFor(inputs, PlanePick::across(axisFace_.in(inputs)), axisFace_);
   }
 
-  static Plane across(StepInputs& inputs) {
-    const auto& edges = inputs.value<std::vector<EdgeReference>>("edge");
-    if (!edges.empty()) return inputs.plane(PlanePick::across(edges.front()), "edge");
-    return inputs.plane(PlanePick::across(inputs.value<FaceReference>("axis_face")), "axis_face");
+  Plane atPoint(StepInputs& inputs) const {
+    const Point normal = normal_.of(inputs);
+    if (length(normal - Point{}) < 1e-9) normal_.fail("the normal is zero", "Type a direction, e.g. 0, 0, 1");
+    return Plane::through(point_.of(inputs), normal - Point{});
   }
 
-  static Plane atPoint(StepInputs& inputs) {
-    const Vector normal = inputs.point("normal");
-    if (length(normal) < 1e-9) throw Error("the normal is zero", "field Normal", "Type a direction, e.g. 0, 0, 1");
-    return Plane::through(inputs.point("point"), normal);
-  }
-
-  static Plane turned(StepInputs& inputs) {
-    const Plane from = inputs.plane("from");
-    const auto& edges = inputs.value<std::vector<EdgeReference>>("edge");
-    if (edges.empty()) throw Error("no edge is chosen", "field Edge", "Pick the straight edge to turn about");
-    const Edge edge = inputs.edges(edges.front()).edges.front().second;
+  Plane turned(StepInputs& inputs) const {
+    const Plane from = from_.of(inputs);
+    const Edge edge = edge_.first(inputs);
     const auto axis = edge.axis();
     if (!axis || length(cross(edge.middle() - axis->point, axis->direction)) > 1e-6)
-      throw Error("the edge is not straight", "field Edge", "Pick a straight edge");
-    const double angle = inputs.number("angle");
-    return Plane::through(edge.middle(), Motion::turn({}, axis->direction, angle).turned(from.normal));
+      edge_.fail("the edge is not straight", "Pick a straight edge");
+    return Plane::through(edge.middle(), Motion::turn({}, axis->direction, angle_.of(inputs)).turned(from.normal));
   }
+
+  enum class Way { Offset, Midway, Points, Across, Turned, At };
+  const ChoiceField<Way> way_{*this,
+                              {.key = "way",
+                               .label = "Type",
+                               .help = "midway between two planes or faces; through three points; across an edge or "
+                                       "axis; turned about an edge; at a point with a normal"},
+                              {"offset", "midway", "points", "across", "turned", "at"}};
+  const PlaneField from_{*this,
+                         {.key = "from", .label = "From", .when = way_.is(Way::Offset, Way::Midway, Way::Turned)}};
+  const PlaneField other_{*this, {.key = "other", .label = "And", .when = way_.is(Way::Midway)}};
+  const PointsField points_{*this, {.key = "points", .label = "Points", .when = way_.is(Way::Points)}};
+  const EdgesField edge_{*this,
+                         {.key = "edge",
+                          .label = "Edge",
+                          .help = "across: through its middle, at a right angle to it (to the circle of a round one: "
+                                  "its plane); turned: the edge to turn about",
+                          .when = way_.is(Way::Across, Way::Turned)}};
+  const FaceField axisFace_{*this,
+                            {.key = "axis_face",
+                             .label = "Or axis of",
+                             .help = "A round face: across its axis, through its middle",
+                             .when = way_.is(Way::Across)}};
+  const AngleField angle_{*this, {.key = "angle", .label = "Angle", .when = way_.is(Way::Turned)}, "45 deg"};
+  const CoordinatesField point_{*this, {.key = "point", .label = "Point", .when = way_.is(Way::At)}, {"x", "y", "z"}};
+  const CoordinatesField normal_{
+      *this,
+      {.key = "normal", .label = "Normal", .help = "A direction, of any length", .when = way_.is(Way::At)},
+      {"x", "y", "z"}};
+  const LengthField offset_{
+      *this, {.key = "offset", .label = "Offset", .help = "Along the normal; outwards from a face"}, "0 mm"};
 };
 
 }  // namespace

@@ -1,9 +1,35 @@
 // All kinds of step there are.
 #pragma once
 
-#include "model/step.h"
+#include "model/step_kind.h"
+
+/// One line a kind, in the order of the menus: NAME stands for nameStep(), in the source file of the kind.
+#define KERVO_STEP_KINDS(KIND) \
+  KIND(bringIn)                \
+  KIND(drawing)                \
+  KIND(plane)                  \
+  KIND(block)                  \
+  KIND(cylinder)               \
+  KIND(cone)                   \
+  KIND(sphere)                 \
+  KIND(torus)                  \
+  KIND(extrude)                \
+  KIND(cut)                    \
+  KIND(split)                  \
+  KIND(combine)                \
+  KIND(score)                  \
+  KIND(lift)                   \
+  KIND(round)                  \
+  KIND(place)                  \
+  KIND(pattern)                \
+  KIND(group)                  \
+  KIND(repair)
 
 namespace kervo {
+
+#define KERVO_DECLARE(name) const StepKind& name##Step();
+KERVO_STEP_KINDS(KERVO_DECLARE)
+#undef KERVO_DECLARE
 
 const StepKinds& allStepKinds();
 

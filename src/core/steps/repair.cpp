@@ -1,9 +1,11 @@
-#include "steps/repair.h"
+// Damaged bodies made sound again, linked to where they come from.
+#include <algorithm>
 
 #include "base/quantity.h"
 #include "geom/repair.h"
-#include "steps/divided_bodies.h"
-#include "steps/simple_step.h"
+#include "steps/registry.h"
+#include "steps/shared/changed_bodies.h"
+#include "steps/shared/divided_bodies.h"
 
 namespace kervo {
 
@@ -18,18 +20,30 @@ std::string whatWasDone(const Repaired& repaired) {
   return text;
 }
 
-class Repair : public SimpleStep {
+class Repair : public StepKind {
  public:
   Repair()
-      : SimpleStep("repair", "Repair",
-                   {{.key = "bodies",
-                     .label = "Bodies",
-                     .type = FieldType::Bodies,
-                     .well = Well::Stock,
-                     .help = "Faces that are not valid are mended, and free edges joined. Nothing else changes"}}) {}
+      : StepKind({.key = "repair",
+                  .label = "Repair",
+                  .menu = KindMenu::Check,
+                  .verb = "Repair bodies",
+                  .help = "Mends faces that are not valid and joins free edges",
+                  .mends = true}) {}
+
+  /// The selected bodies, or all damaged ones.
+  void startFrom(const Selected& selected, Start& start) const override {
+    const std::vector<BodyId> bodies = selected.bodies();
+    start.set(bodies_, BodyPick::only(bodies.empty() ? selected.damaged : bodies));
+  }
+  std::optional<std::string> offered(const Selected& selected) const override {
+    for (const BodyId& body : selected.bodies())
+      if (std::find(selected.damaged.begin(), selected.damaged.end(), body) != selected.damaged.end())
+        return "Repair it …";
+    return std::nullopt;
+  }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
-    const Stock stock = stockOf(inputs, "bodies");
+    const Stock stock = stockOf(inputs, bodies_);
     StepResult result;
     result.audit.shielded = stock.shielded;
     for (const BodyId& body : stock.bodies) {
@@ -38,22 +52,24 @@ class Repair : public SimpleStep {
       // Of several bodies, those without a flaw stay as they are.
       if (!isOnly && flawsOf(before, progress).empty()) continue;
       const Repaired after = repaired(before, progress);
-      result.audit.touched.push_back(body);
-      result.audit.volumeBefore += before.volume();
-      result.audit.volumeAfter += after.shape.volume();
       result.audit.notes.push_back("\"" + body + "\": " + whatWasDone(after));
       result.audit.valid &= after.shape.valid();
       for (const Flaw& flaw : after.left)
         result.audit.warnings.push_back("\"" + body + "\": " + flaw.text() + "; this could not be repaired");
-      result.consumed.push_back(body);
-      result.pieces.push_back(
-          {body, body, after.shape.volume(), after.shape.area(), after.shape.roughBox().centre(), true, after.shape});
-      result.made.push_back({body, after.shape, body, "", std::nullopt, ""});
+      replaceBody(result, body, before, after.shape);
     }
     if (result.made.empty())
-      throw Error("none of the bodies has a flaw that could be repaired", "field Bodies", "Choose damaged bodies");
+      bodies_.fail("none of the bodies has a flaw that could be repaired", "Choose damaged bodies");
     return result;
   }
+
+ private:
+  const BodiesField bodies_{
+      *this,
+      {.key = "bodies",
+       .label = "Bodies",
+       .well = Well::Stock,
+       .help = "Faces that are not valid are mended, and free edges joined. Nothing else changes"}};
 };
 
 }  // namespace

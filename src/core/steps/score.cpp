@@ -1,55 +1,51 @@
-#include "steps/score.h"
-
+// Marks faces without cutting volume, shares faces between touching bodies, finds curves.
 #include <algorithm>
 
 #include "geom/score.h"
 #include "geom/sheet.h"
-#include "steps/cutters.h"
-#include "steps/divided_bodies.h"
-#include "steps/simple_step.h"
+#include "steps/registry.h"
+#include "steps/shared/cutters.h"
+#include "steps/shared/divided_bodies.h"
 
 namespace kervo {
 
 namespace {
 
-std::vector<FieldSpec> scoreFields() {
-  std::vector<FieldSpec> fields{
-      {.key = "verb",
-       .label = "Verb",
-       .type = FieldType::Choice,
-       .well = Well::Reach,
-       .defaultText = "mark",
-       .choices = {"mark", "share faces", "curves"},
-       .help = "mark: faces become several; share faces: touching bodies get common faces, for a mesh that matches on "
-               "both sides; curves: where stock and cutter meet, as bodies"},
-      {.key = "stock", .label = "Stock", .type = FieldType::Bodies, .well = Well::Stock, .defaultText = "all"}};
-  for (FieldSpec& field : cutterFields()) {
-    if (field.whenField.empty()) {
-      field.whenField = "verb";
-      field.whenValues = {"mark", "curves"};
-    }
-    fields.push_back(std::move(field));
-  }
-  return fields;
-}
-
-class Score : public SimpleStep {
+class Score : public StepKind {
  public:
-  Score() : SimpleStep("score", "Score", scoreFields()) {}
+  Score()
+      : StepKind({.key = "score",
+                  .label = "Score",
+                  .menu = KindMenu::Cut,
+                  .shortcut = "Ctrl+Shift+F",
+                  .help = "Mark faces without cutting volume, or let touching bodies share faces"}) {}
+
+  void startFrom(const Selected& selected, Start& start) const override {
+    const std::vector<BodyId> bodies = selected.wholeBodies();
+    if (!bodies.empty()) start.set(stock_, BodyPick::only(bodies));
+    if (bodies.size() > 1) start.fields[verb_.key()] = verb_.with(Verb::ShareFaces);
+    if (const auto plane = selected.plane()) start.set(cut_.cutters, {CutterPick::of(*plane)});
+  }
+  std::optional<std::string> offered(const Selected& selected) const override {
+    if (selected.picks.empty()) return std::nullopt;
+    return selected.bodies().size() > 1 ? "Share faces …" : "Score it …";
+  }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
-    const Stock stock = stockOf(inputs, "stock");
+    const Stock stock = stockOf(inputs, stock_);
     StepResult result;
     result.audit.shielded = stock.shielded;
-    if (inputs.choice("verb") == "share faces") {
+    const Verb verb = verb_.of(inputs);
+    if (verb == Verb::ShareFaces) {
       share(result, inputs, stock.bodies, progress);
       return result;
     }
     Box around;
     for (const BodyId& body : stock.bodies) around.add(inputs.box(body));
-    const bool curves = inputs.choice("verb") == "curves";
-    const std::vector<ResolvedCutter> cutters = cuttersOf(inputs, "cutters", cutterReachOf(inputs), around, progress,
-                                                          curves ? CurveCutters::Refused : CurveCutters::Allowed);
+    const bool curves = verb == Verb::Curves;
+    const std::vector<ResolvedCutter> cutters =
+        cuttersOf(inputs, cut_.cutters, reachOf(inputs, cut_, reach_), around, progress,
+                  curves ? CurveCutters::Refused : CurveCutters::Allowed);
     result.cutterOutline = outlinesOf(cutters, around);
     requireFeasible(inputs, stock.bodies, faceCountOf(cutters));
     std::vector<Shape> shapes;
@@ -66,11 +62,13 @@ class Score : public SimpleStep {
       curves ? addCurves(result, inputs, body, shapes, progress) : mark(result, inputs, body, shapes, progress);
     }
     if (result.made.empty())
-      throw Error("the cutters meet none of the stock", "field Cutter", "Move the cutters, or choose other stock");
+      cut_.cutters.fail("the cutters meet none of the stock", "Move the cutters, or choose other stock");
     return result;
   }
 
  private:
+  enum class Verb { Mark, ShareFaces, Curves };
+
   static void mark(StepResult& result, StepInputs& inputs, const BodyId& body, const std::vector<Shape>& cutters,
                    Progress& progress) {
     const Shape before = inputs.shape(body);
@@ -102,7 +100,7 @@ class Score : public SimpleStep {
     result.audit.notes.push_back(std::to_string(curves.edgeCount()) + " curves on \"" + body + "\"");
   }
 
-  static void share(StepResult& result, StepInputs& inputs, const std::vector<BodyId>& bodies, Progress& progress) {
+  void share(StepResult& result, StepInputs& inputs, const std::vector<BodyId>& bodies, Progress& progress) const {
     std::vector<BodyId> solids;
     std::vector<Shape> shapes;
     for (const BodyId& body : bodies) {
@@ -113,11 +111,9 @@ class Score : public SimpleStep {
       solids.push_back(body);
       shapes.push_back(inputs.shape(body));
     }
-    if (solids.size() < 2)
-      throw Error("faces are shared by at least two solids", "field Stock", "Choose two or more that touch");
+    if (solids.size() < 2) stock_.fail("faces are shared by at least two solids", "Choose two or more that touch");
     const SharedFaces shared = sharedOf(solids, shapes, progress);
-    if (shared.count == 0)
-      throw Error("none of the bodies touch face to face", "field Stock", "Move them together, or choose others");
+    if (shared.count == 0) stock_.fail("none of the bodies touch face to face", "Move them together, or choose others");
     if (!shared.remedy.empty()) result.audit.warnings.push_back("the kernel needed help: " + shared.remedy);
     for (std::size_t i = 0; i < solids.size(); ++i) {
       if (std::find(shared.alone.begin(), shared.alone.end(), i) != shared.alone.end())
@@ -130,19 +126,28 @@ class Score : public SimpleStep {
   }
 
   /// With the bodies' names in the message about an overlap.
-  static SharedFaces sharedOf(const std::vector<BodyId>& solids, const std::vector<Shape>& shapes, Progress& progress) {
+  SharedFaces sharedOf(const std::vector<BodyId>& solids, const std::vector<Shape>& shapes, Progress& progress) const {
     try {
       return withSharedFaces(shapes, progress);
+    } catch (const SolidsOverlap& overlap) {
+      throw SolidsOverlap(overlap, solids[overlap.first], solids[overlap.second]).within(stock_.place());
     } catch (const Error& error) {
-      std::string happened = error.happened();
-      for (std::size_t i = solids.size(); i > 0; --i) {
-        const std::string number = "body " + std::to_string(i) + " ";
-        for (auto at = happened.find(number); at != std::string::npos; at = happened.find(number, at + 1))
-          happened.replace(at, number.size(), "\"" + solids[i - 1] + "\" ");
-      }
-      throw Error(happened, "field Stock", error.help());
+      throw error.within(stock_.place());
     }
   }
+
+  const ChoiceField<Verb> verb_{*this,
+                                {.key = "verb",
+                                 .label = "Verb",
+                                 .well = Well::Reach,
+                                 .help = "mark: faces become several; share faces: touching bodies get common faces, "
+                                         "for a mesh that matches on both sides; curves: where stock and cutter meet, "
+                                         "as bodies",
+                                 .telling = true},
+                                {"mark", "share faces", "curves"}};
+  const BodiesField stock_{*this, {.key = "stock", .label = "Stock", .well = Well::Stock}, BodyPick::everything()};
+  const CutterFields cut_{*this, verb_.is(Verb::Mark, Verb::Curves), CuttersField::Curves::Taken};
+  const ExtentFields reach_{*this, verb_.is(Verb::Mark, Verb::Curves)};
 };
 
 }  // namespace

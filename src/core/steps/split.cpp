@@ -1,11 +1,11 @@
-#include "steps/split.h"
-
+// Stock divided by planes, surfaces, drawn lines and bodies, with a kerf if wanted.
 #include <algorithm>
 #include <atomic>
 #include <cmath>
 #include <map>
 
 #include "base/parallel.h"
+#include "fields/flag_field.h"
 #include "geom/motion.h"
 #include "geom/partition.h"
 #include "geom/plane_split.h"
@@ -13,20 +13,17 @@
 #include "geom/reach_gap.h"
 #include "geom/sheet.h"
 #include "geom/tolerances.h"
-#include "steps/cutters.h"
-#include "steps/divided_bodies.h"
-#include "steps/reach_report.h"
-#include "steps/simple_step.h"
+#include "steps/registry.h"
+#include "steps/shared/cutters.h"
+#include "steps/shared/divided_bodies.h"
+#include "steps/shared/reach_report.h"
 
 namespace kervo {
 
 namespace {
 
-Kerf kerfOf(const StepInputs& inputs) {
-  const double width = inputs.number("kerf");
-  const std::string& side = inputs.choice("kerf_side");
-  return side == "front" ? Kerf::inFront(width) : side == "back" ? Kerf::behind(width) : Kerf::centred(width);
-}
+enum class KerfSide { Centred, Front, Back };
+enum class Keep { Both, Front, Back };
 
 /// On which side of one cutter a part lies; "front" is where a plane's or surface's normal points to, and outside of a
 /// body.
@@ -46,65 +43,47 @@ struct Divided {
   bool changed() const { return parts.size() > 1 || !waste.empty(); }
 };
 
-std::vector<FieldSpec> splitFields() {
-  std::vector<FieldSpec> fields{
-      {.key = "stock", .label = "Stock", .type = FieldType::Bodies, .well = Well::Stock, .defaultText = "all"}};
-  for (FieldSpec& field : cutterFields()) fields.push_back(std::move(field));
-  // The kerf is what is changed most.
-  fields.insert(fields.begin() + 5, {{.key = "kerf",
-                                      .label = "Kerf",
-                                      .type = FieldType::Length,
-                                      .well = Well::Reach,
-                                      .defaultText = "0 mm",
-                                      .rule = NumberRule::NotNegative,
-                                      .help = "Width that the cut removes"},
-                                     {.key = "kerf_side",
-                                      .label = "Kerf side",
-                                      .type = FieldType::Choice,
-                                      .well = Well::Reach,
-                                      .defaultText = "centred",
-                                      .choices = {"centred", "front", "back"}}});
-  fields.push_back({.key = "keep",
-                    .label = "Keep",
-                    .type = FieldType::Choice,
-                    .well = Well::Pieces,
-                    .defaultText = "both",
-                    .choices = {"both", "front", "back"},
-                    .help = "front: the side that the plane's normal points to; outside of a body"});
-  fields.push_back({.key = "everything",
-                    .label = "All bodies on that side",
-                    .type = FieldType::Flag,
-                    .well = Well::Pieces,
-                    .defaultText = "false",
-                    .help = "Bodies that lie wholly on the other side go as well: for a half of a whole assembly",
-                    .whenField = "keep",
-                    .whenValues = {"front", "back"}});
-  fields.push_back(piecesField());
-  return fields;
-}
-
-class Split : public SimpleStep {
+class Split : public StepKind {
  public:
-  Split() : SimpleStep("split", "Split", splitFields()) {}
+  Split()
+      : StepKind({.key = "split",
+                  .label = "Split",
+                  .menu = KindMenu::Cut,
+                  .shortcut = "Ctrl+Shift+B",
+                  .help = "By planes, surfaces, drawn lines and bodies, with a kerf"}) {}
 
-  StepResult evaluate(StepInputs& inputs, Progress& progress) const override { return Work(inputs, progress).run(); }
+  void startFrom(const Selected& selected, Start& start) const override;
+  std::optional<std::string> offered(const Selected& selected) const override {
+    if (!selected.anyBody || selected.stepOf(Makes::Bodies)) return std::nullopt;
+    return selected.anyOf(Picked::What::Face) || !selected.step.empty() ? "Split along it" : "Split";
+  }
+
+  StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
+    return Work(*this, inputs, progress).run();
+  }
 
  private:
   /// One evaluation.
   class Work {
    public:
-    Work(StepInputs& inputs, Progress& progress)
-        : inputs_(inputs), progress_(progress), kerf_(kerfOf(inputs)), keep_(inputs.choice("keep")) {}
+    Work(const Split& fields, StepInputs& inputs, Progress& progress)
+        : fields_(fields),
+          inputs_(inputs),
+          progress_(progress),
+          kerf_(fields.kerfOf(inputs)),
+          keep_(fields.keep_.of(inputs)),
+          everything_(fields.everything_.of(inputs) && keep_ != Keep::Both),
+          misses_({fields.cut_.cutters, fields.reach_, fields.kerf_}) {}
 
     StepResult run() {
-      Stock stock = stockOf(inputs_, "stock");
+      Stock stock = stockOf(inputs_, fields_.stock_);
       for (const BodyId& body : stock.bodies) around_.add(inputs_.box(body));
-      const CutterReach reach = cutterReachOf(inputs_);
+      const CutterReach reach = reachOf(inputs_, fields_.cut_, fields_.reach_);
       finite_ = reach.extent == Extent::Finite;
-      cutters_ = cuttersOf(inputs_, "cutters", reach, around_, progress_);
+      cutters_ = cuttersOf(inputs_, fields_.cut_.cutters, reach, around_, progress_);
       std::erase_if(stock.bodies, [&](const BodyId& body) { return isCutter(body); });
       if (stock.bodies.empty())
-        throw Error("every body of the stock is a cutter as well", "field Stock", "Choose another body to be cut");
+        fields_.stock_.fail("every body of the stock is a cutter as well", "Choose another body to be cut");
       inputs_.finding().cutterOutline = result_.cutterOutline = outlinesOf(cutters_, around_);
       showGauges();
       inputs_.finding().gauges = result_.gauges;
@@ -120,7 +99,7 @@ class Split : public SimpleStep {
       misses_.warn(inputs_);
       inputs_.finding().cutterOutline.clear();
       inputs_.finding().gauges.clear();
-      settlePieces(result_, inputs_);
+      settlePieces(result_, inputs_, fields_.pieces_.in(inputs_));
       return std::move(result_);
     }
 
@@ -140,18 +119,21 @@ class Split : public SimpleStep {
       const Polyline& rectangle = result_.cutterOutline.front();
       const Point corner = rectangle[1];
       const Point edge = (rectangle[0] + rectangle[1]) * 0.5;
-      const double offset = inputs_.number("offset");
+      const auto& [cutters, offsetField, tiltField, turnField] = fields_.cut_;
+      const double offset = offsetField.of(inputs_);
       const Vector along = cutters_.front().offsetAlong;
-      result_.gauges.push_back({"offset", edge - along * offset, along, offset});
+      result_.gauges.push_back({offsetField.key(), edge - along * offset, along, offset});
       // Turned about the middle of the stock, and shown on the plane's far sides.
       const Point middle = around_.centre() - plane.normal * plane.signedDistance(around_.centre());
-      const double tilt = inputs_.number("tilt"), turn = inputs_.number("turn"), radius = 0.42 * around_.diagonal();
+      const double tilt = tiltField.of(inputs_), turn = turnField.of(inputs_), radius = 0.42 * around_.diagonal();
       const auto back = [](Vector axis, double angle, Vector v) { return Motion::turn({}, axis, -angle).turned(v); };
-      result_.gauges.push_back(Gauge::angle("tilt", middle, plane.x, back(plane.x, tilt, plane.y), radius, tilt));
-      result_.gauges.push_back(Gauge::angle("turn", middle, plane.y, back(plane.y, turn, plane.x), radius, turn));
-      const std::string& side = inputs_.choice("kerf_side");
       result_.gauges.push_back(
-          {"kerf", corner, side == "back" ? -plane.normal : plane.normal, inputs_.number("kerf"), side == "centred"});
+          Gauge::angle(tiltField.key(), middle, plane.x, back(plane.x, tilt, plane.y), radius, tilt));
+      result_.gauges.push_back(
+          Gauge::angle(turnField.key(), middle, plane.y, back(plane.y, turn, plane.x), radius, turn));
+      const KerfSide side = fields_.kerfSide_.of(inputs_);
+      result_.gauges.push_back({fields_.kerf_.key(), corner, side == KerfSide::Back ? -plane.normal : plane.normal,
+                                fields_.kerf_.of(inputs_), side == KerfSide::Centred});
     }
 
     /// What surfaces and bodies take away, made once for all stock.
@@ -167,7 +149,7 @@ class Split : public SimpleStep {
           taken_[i] = grown(cutter.solid, kerf_.to, progress_);
           inner_[i] = grown(cutter.solid, kerf_.from, progress_);
         } catch (const Error& error) {
-          throw Error("the kerf along \"" + cutter.label + "\": " + error.happened(), "field Kerf", error.help());
+          fields_.kerf_.fail("the kerf along \"" + cutter.label + "\": " + error.happened(), error.help());
         }
       }
     }
@@ -231,12 +213,11 @@ class Split : public SimpleStep {
 
     /// Nothing of the body was divided: says why, or lets it go with its side.
     void spare(const BodyId& body, const Shape& stock, const Divided& divided) {
-      const Side wanted = keep_ == "front" ? Side::Front : Side::Back;
+      const Side wanted = keep_ == Keep::Front ? Side::Front : Side::Back;
       const auto& sides = divided.parts.front().sides;
-      const bool otherSide = keep_ != "both" && std::any_of(sides.begin(), sides.end(), [&](Side side) {
-                               return side != Side::Unknown && side != wanted;
-                             });
-      if (inputs_.flag("everything") && otherSide) return letGo(body, stock);
+      const bool otherSide =
+          std::any_of(sides.begin(), sides.end(), [&](Side side) { return side != Side::Unknown && side != wanted; });
+      if (everything_ && otherSide) return letGo(body, stock);
       result_.audit.spared.push_back(body);
       for (const ResolvedCutter& cutter : cutters_) misses_.explain(inputs_, body, stock, cutter, finite_, progress_);
     }
@@ -253,14 +234,14 @@ class Split : public SimpleStep {
     void settleByPlane(const BodyId& body, const Shape& stock, const PlaneSplit& sides) {
       if (sides.missed()) {
         const bool behind = sides.front.empty();
-        if (inputs_.flag("everything") && keep_ == (behind ? "front" : "back")) return letGo(body, stock);
+        if (everything_ && keep_ == (behind ? Keep::Front : Keep::Back)) return letGo(body, stock);
         result_.audit.spared.push_back(body);
         return misses_.add(body, std::string("lies wholly ") + (behind ? "behind" : "in front of") + " the plane");
       }
       addBalance(result_.audit, body, sides.cut);
       result_.consumed.push_back(body);
-      addSide(body, "front", sides.front, keep_ != "back");
-      addSide(body, "back", sides.back, keep_ != "front");
+      addSide(body, "front", sides.front, keep_ != Keep::Back);
+      addSide(body, "back", sides.back, keep_ != Keep::Front);
       result_.audit.volumeRemoved += sides.waste.volume();
       addWaste(result_, body, body + "/kerf", "kerf", sides.waste);
     }
@@ -416,8 +397,8 @@ class Split : public SimpleStep {
     }
 
     bool isWanted(const SidedPart& part) const {
-      if (keep_ == "both") return true;
-      const Side wanted = keep_ == "front" ? Side::Front : Side::Back;
+      if (keep_ == Keep::Both) return true;
+      const Side wanted = keep_ == Keep::Front ? Side::Front : Side::Back;
       return std::all_of(part.sides.begin(), part.sides.end(),
                          [&](Side side) { return side == Side::Unknown || side == wanted; });
     }
@@ -449,10 +430,12 @@ class Split : public SimpleStep {
       audit.balance += stock.volume() - sum;
     }
 
+    const Split& fields_;
     StepInputs& inputs_;
     Progress& progress_;
     const Kerf kerf_;
-    const std::string keep_;
+    const Keep keep_;
+    const bool everything_;  ///< bodies wholly on the other side go as well
     bool finite_ = false;
     Box around_;
     std::vector<ResolvedCutter> cutters_;
@@ -460,7 +443,72 @@ class Split : public SimpleStep {
     StepResult result_;
     ReachReport misses_;
   };
+
+  Kerf kerfOf(const Inputs& inputs) const {
+    const double width = kerf_.of(inputs);
+    switch (kerfSide_.of(inputs)) {
+      case KerfSide::Front:
+        return Kerf::inFront(width);
+      case KerfSide::Back:
+        return Kerf::behind(width);
+      case KerfSide::Centred:
+        break;
+    }
+    return Kerf::centred(width);
+  }
+
+  const BodiesField stock_{*this, {.key = "stock", .label = "Stock", .well = Well::Stock}, BodyPick::everything()};
+  const CutterFields cut_{*this, {}, CuttersField::Curves::Refused};
+  // The kerf is what is changed most.
+  const LengthField kerf_{*this,
+                          {.key = "kerf", .label = "Kerf", .well = Well::Reach, .help = "Width that the cut removes"},
+                          "0 mm",
+                          NumberRule::NotNegative};
+  const ChoiceField<KerfSide> kerfSide_{
+      *this, {.key = "kerf_side", .label = "Kerf side", .well = Well::Reach}, {"centred", "front", "back"}};
+  const ExtentFields reach_{*this, {}};
+  const ChoiceField<Keep> keep_{*this,
+                                {.key = "keep",
+                                 .label = "Keep",
+                                 .well = Well::Pieces,
+                                 .help = "front: the side that the plane's normal points to; outside of a body"},
+                                {"both", "front", "back"}};
+  const FlagField everything_{
+      *this,
+      {.key = "everything",
+       .label = "All bodies on that side",
+       .well = Well::Pieces,
+       .help = "Bodies that lie wholly on the other side go as well: for a half of a whole assembly",
+       .when = keep_.is(Keep::Front, Keep::Back)}};
+  const PiecesField pieces_{*this};
 };
+
+/// What is selected lands in the well that it fits: solids are cut, surfaces, faces, planes and drawings cut.
+void Split::startFrom(const Selected& selected, Start& start) const {
+  std::vector<CutterPick> cutters;
+  std::vector<BodyId> stock;
+  for (const Picked& pick : selected.picks) {
+    const auto cutter = pick.cutter();
+    if (!cutter) continue;
+    if (cutter->kind == CutterPick::Kind::Body && pick.bodyKind == BodyKind::Solid)
+      stock.push_back(pick.body);
+    else
+      cutters.push_back(*cutter);
+  }
+  if (selected.stepOf(Makes::Plane)) cutters.push_back(CutterPick::of(PlanePick::ofStep(selected.step)));
+  if (selected.stepOf(Makes::Drawing)) cutters.push_back(CutterPick::of(RegionPick{selected.step}));
+  if (!stock.empty()) start.set(stock_, BodyPick::only(stock));
+  if (!cutters.empty()) return start.set(cut_.cutters, cutters);
+  if (selected.box.empty()) return;
+  // Across the longest side, in the middle.
+  const Vector size = selected.box.high - selected.box.low;
+  const Point middle = selected.box.centre();
+  const bool x = size.x >= size.y && size.x >= size.z, y = !x && size.y >= size.z;
+  start.set(cut_.cutters, {CutterPick::of(PlanePick::standard(x ? "yz" : y ? "xz" : "xy"))});
+  // A round number near the middle: a hundredth of the size, downwards to a power of ten.
+  const double step = std::pow(10, std::floor(std::log10(std::max({size.x, size.y, size.z}) / 50)));
+  start.set(cut_.offset, selected.inUnit(std::round((x ? middle.x : y ? -middle.y : middle.z) / step) * step));
+}
 
 }  // namespace
 

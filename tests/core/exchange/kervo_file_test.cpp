@@ -74,7 +74,7 @@ Document everything() {
       {{"w", Expression("4 cm")}, {"broken", Expression("1 +")}});
   document.made.unit = "in";
   document.seen.wallLimit = Expression("w / 10");
-  document = document.withReplaced(Step("p", *allStepKinds().find("plane"), document.find("p")->fields(), false));
+  document = document.withReplaced(document.find("p")->switched(false));
   return document.withStepNamed("p", "Work plane")
       .withBody("a", {true, true})
       .withLook("a", {"Näme", Color{1, 0, 0.2}, "layer", false, 7850.0});
@@ -107,7 +107,7 @@ TEST(DocumentJson, RoundTripsEveryTypeOfField) {
   EXPECT_EQ(documentToJson(read), text);
   ASSERT_EQ(read.made.steps.size(), document.made.steps.size());
   for (std::size_t i = 0; i < read.made.steps.size(); ++i) {
-    EXPECT_EQ(read.made.steps[i]->fields(), document.made.steps[i]->fields()) << document.made.steps[i]->id();
+    EXPECT_EQ(read.made.steps[i]->values(), document.made.steps[i]->values()) << document.made.steps[i]->id();
     EXPECT_EQ(read.made.steps[i]->on(), document.made.steps[i]->on());
   }
   EXPECT_EQ(read.made.dimensions, document.made.dimensions);

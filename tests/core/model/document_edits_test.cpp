@@ -108,8 +108,8 @@ TEST(DocumentEdits, RenamesADimensionEverywhere) {
   EXPECT_EQ(renamed.made.dimensions[0].name, "length");
   EXPECT_EQ(renamed.made.dimensions[1].expression.text(), "length * 0.4");
   EXPECT_EQ(renamed.made.dimensions[2].name, "widths");
-  EXPECT_EQ(std::get<Expression>(renamed.find("base")->value("width")).text(), "length");
-  EXPECT_EQ(std::get<std::vector<DrawnCurve>>(renamed.find("outline")->value("curves"))[0].numbers[0].text(),
+  EXPECT_EQ(renamed.find("base")->value("width").as<Expression>().text(), "length");
+  EXPECT_EQ(renamed.find("outline")->value("curves").as<std::vector<DrawnCurve>>()[0].numbers[0].text(),
             "length / 2");
   EXPECT_DOUBLE_EQ(volume(made(renamed), "base"), volume(made(sample()), "base"));
 }
@@ -227,7 +227,7 @@ TEST(DocumentEdits, RenamedDimensionIsRenamedInDepthsOfRegions) {
                   step("c", "cut", {{"profiles", pick}, {"to", std::string("distance")}})},
                  {{"deep", Expression("3 mm")}});
   const Document renamed = withDimensionRenamed(document, "deep", "depth");
-  EXPECT_EQ(std::get<RegionPick>(renamed.find("c")->value("profiles")).depths.at("c+").text(), "depth + 1 mm");
+  EXPECT_EQ(renamed.find("c")->value("profiles").as<RegionPick>().depths.at("c+").text(), "depth + 1 mm");
   EXPECT_THROW(withoutDimension(document, "deep"), Error);
 }
 

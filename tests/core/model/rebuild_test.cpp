@@ -186,11 +186,14 @@ TEST(Steps, RefuseFieldsTheyDoNotHave) {
 TEST(Steps, EveryKindHasUniqueFieldsWithLabelsAndUsableDefaults) {
   for (const StepKind* kind : allStepKinds().all()) {
     std::set<std::string> keys;
-    for (const FieldSpec& field : kind->fields()) {
-      EXPECT_TRUE(keys.insert(field.key).second) << kind->key() << " " << field.key;
-      EXPECT_FALSE(field.label.empty());
-      EXPECT_NO_THROW(requireType(field, defaultValue(field)));
-      EXPECT_TRUE(field.whenField.empty() || kind->field(field.whenField)) << field.key;
+    for (const Field* field : kind->fields()) {
+      EXPECT_TRUE(keys.insert(field->key()).second) << kind->key() << " " << field->key();
+      EXPECT_FALSE(field->label().empty());
+      EXPECT_NO_THROW(field->check(field->standard()));
+      EXPECT_EQ(kind->field(field->key()), field);
+      const Field* other = field->when().other;
+      EXPECT_TRUE(!other || kind->field(other->key()) == other) << field->key();
+      EXPECT_EQ(field->when().words.empty(), other == nullptr) << field->key();
     }
     EXPECT_NO_THROW(Step("x", *kind, {}));
   }

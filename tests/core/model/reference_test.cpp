@@ -1,5 +1,5 @@
 // References to faces and edges that survive changes: sizes, earlier steps, bodies that split.
-#include "model/reference.h"
+#include "fields/reference.h"
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>

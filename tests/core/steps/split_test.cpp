@@ -1,6 +1,4 @@
 // Split with many cutters of all kinds: volumes, names, reach and offers, and the choice of pieces.
-#include "steps/split.h"
-
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
@@ -272,7 +270,7 @@ TEST(SplitBy, LineThatIsTooShortSaysWhereAndOffersToExtend) {
   // Taking the offer helps, and is recomputed when the drawing changes.
   Step mended = *document.find("s");
   mended =
-      mended.with("extent", text("extended")).with("extend", Expression(failed.finding->offers[0].fields[1].second));
+      mended.with("extent", text("extended")).with("extend", failed.finding->offers[0].fields[1].second);
   const Model reached = made(document.withReplaced(mended));
   ASSERT_FALSE(reached.failed()) << errorOf(reached, "s");
   EXPECT_NEAR(volume(reached, reached.bodies.front().id), 4000, 1e-6);

@@ -223,8 +223,8 @@ TEST(PlacedSolids, BeadsOfTheirGaugesLieOnThem) {
     ASSERT_FALSE(model.failed()) << kind << ": " << errorOf(model, "b");
     const auto& gauges = report(model, "b").result->gauges;
     std::size_t lengths = 0;
-    for (const FieldSpec& field : allStepKinds().find(kind)->fields())
-      lengths += field.type == FieldType::Length ? 1 : 0;
+    for (const Field* field : allStepKinds().find(kind)->fields())
+      lengths += dynamic_cast<const NumberField*>(field) ? 1 : 0;
     EXPECT_EQ(gauges.size(), lengths) << kind;
     for (const Gauge& gauge : gauges) {
       EXPECT_NEAR(length(gauge.along), 1, 1e-12);

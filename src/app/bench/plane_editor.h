@@ -1,0 +1,31 @@
+// Editor of a plane: a standard one, one made by a step, or a planar face.
+#pragma once
+
+#include <QComboBox>
+
+#include "app/bench/field_editor.h"
+#include "fields/plane_field.h"
+
+namespace kervo::app {
+
+/// Of xy, xz or yz, for people.
+QString standardPlaneName(const std::string& name);
+/// Of any plane, for people.
+QString planeName(const PlanePick& plane, const Desk& desk);
+
+class PlaneEditor : public FieldEditor {
+ public:
+  PlaneEditor(const Field& field, Desk& desk, QWidget* parent);
+  void refresh() override;
+  QWidget* first() override { return list_; }
+  std::optional<PickFilter> filter() const override { return PickFilter{false, true, false, false}; }
+  void take(const std::vector<Pick>& picks, bool add) override;
+  void setArmed(bool armed) override;
+
+ private:
+  QComboBox* list_;
+  QLabel* hint_;
+  std::vector<PlanePick> planes_;
+};
+
+}  // namespace kervo::app

@@ -1,0 +1,75 @@
+#include "fields/brought_field.h"
+
+#include "fields/field_of.h"
+#include "fields/json_parts.h"
+
+namespace kervo {
+
+using nlohmann::json;
+
+template class FieldOf<std::vector<BroughtBody>>;
+
+namespace {
+
+Color colorFrom(const json& value, const std::string& place) {
+  const std::optional<Color> color = value.is_string() ? colorFromText(value.get<std::string>()) : std::nullopt;
+  if (!color) throw wrongJson(place, "a colour as #rrggbb");
+  return *color;
+}
+
+BroughtBody broughtFrom(const json& value, const std::string& place) {
+  if (!value.is_object()) throw wrongJson(place, "a brought-in body");
+  requireOnly(value, {"shape", "name", "color", "layer", "face_colors"}, place);
+  BroughtBody body;
+  body.shape = textAt(value, "shape", place);
+  body.name = textAt(value, "name", place, "");
+  body.layer = textAt(value, "layer", place, "");
+  if (value.contains("color")) body.color = colorFrom(value["color"], place + ".color");
+  if (!value.contains("face_colors")) return body;
+  const std::string inside = place + ".face_colors";
+  if (!value["face_colors"].is_object()) throw wrongJson(inside, "an object of face numbers and colours");
+  for (const auto& item : value["face_colors"].items()) {
+    const std::string& number = item.key();
+    if (number.empty() || number.size() > 9 || number.find_first_not_of("0123456789") != std::string::npos)
+      throw wrongJson(inside, "the number of a face");
+    body.faceColors.emplace(std::stoi(number), colorFrom(item.value(), std::string(inside).append(".").append(number)));
+  }
+  return body;
+}
+
+void addColor(Hasher& hasher, const Color& color) {
+  hasher.add(color.red).add(color.green).add(color.blue);
+}
+
+}  // namespace
+
+json BroughtField::print(const std::vector<BroughtBody>& value) const {
+  json result = json::array();
+  for (const BroughtBody& body : value) {
+    json entry{{"shape", body.shape}, {"name", body.name}};
+    if (body.color) entry["color"] = colorText(*body.color);
+    if (!body.layer.empty()) entry["layer"] = body.layer;
+    for (const auto& [number, color] : body.faceColors) entry["face_colors"][std::to_string(number)] = colorText(color);
+    result.push_back(std::move(entry));
+  }
+  return result;
+}
+
+std::vector<BroughtBody> BroughtField::parse(const json& value, const std::string& place) const {
+  return listFrom<BroughtBody>(value, place, broughtFrom);
+}
+
+void BroughtField::hash(Hasher& hasher, const std::vector<BroughtBody>& value) const {
+  hasher.add(static_cast<std::uint64_t>(value.size()));
+  for (const BroughtBody& body : value) {
+    hasher.add(body.shape).add(body.name).add(body.layer).add(body.color ? "colour" : "");
+    if (body.color) addColor(hasher, *body.color);
+    hasher.add(static_cast<std::uint64_t>(body.faceColors.size()));
+    for (const auto& [number, color] : body.faceColors) {
+      hasher.add(static_cast<std::uint64_t>(number));
+      addColor(hasher, color);
+    }
+  }
+}
+
+}  // namespace kervo

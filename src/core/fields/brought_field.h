@@ -1,0 +1,35 @@
+// Bodies from a file.
+#pragma once
+
+#include <map>
+#include <optional>
+
+#include "fields/field.h"
+
+namespace kervo {
+
+/// A body from a file, its shape stored in the document under a key.
+struct BroughtBody {
+  std::string shape;
+  std::string name;
+  std::optional<Color> color;
+  std::string layer;
+  std::map<int, Color> faceColors;  ///< of single faces, by number from 1
+  bool operator==(const BroughtBody&) const = default;
+};
+
+extern template class FieldOf<std::vector<BroughtBody>>;
+
+class BroughtField : public FieldOf<std::vector<BroughtBody>> {
+ public:
+  using FieldOf::FieldOf;
+  const std::vector<BroughtBody>& of(const Inputs& inputs) const { return in(inputs); }
+  const char* typeName() const override { return "brought-in bodies"; }
+
+ protected:
+  nlohmann::json print(const std::vector<BroughtBody>& value) const override;
+  std::vector<BroughtBody> parse(const nlohmann::json& json, const std::string& place) const override;
+  void hash(Hasher& hasher, const std::vector<BroughtBody>& value) const override;
+};
+
+}  // namespace kervo

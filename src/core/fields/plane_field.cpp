@@ -1,0 +1,154 @@
+#include "fields/plane_field.h"
+
+#include "fields/field_of.h"
+#include "fields/json_parts.h"
+#include "fields/reference_parts.h"
+#include "geom/built_planes.h"
+
+namespace kervo {
+
+using nlohmann::json;
+
+template class FieldOf<PlanePick>;
+
+json toJson(const PlanePick& pick) {
+  switch (pick.kind) {
+    case PlanePick::Kind::Standard:
+      return pick.name;
+    case PlanePick::Kind::OfStep:
+      return {{"step", pick.name}};
+    case PlanePick::Kind::OnFace:
+      break;
+    case PlanePick::Kind::Midway:
+      return {{"midway", {toJson(pick.face), toJson(pick.other)}}};
+    case PlanePick::Kind::Points: {
+      json points = json::array();
+      for (const PointReference& point : pick.points) points.push_back(toJson(point));
+      return {{"points", points}};
+    }
+    case PlanePick::Kind::Across:
+      return {{"across", pick.edge.empty() ? toJson(pick.face) : toJson(pick.edge.front())}};
+  }
+  const json face = toJson(pick.face);
+  return face.is_string() ? json{{"face", face}} : face;
+}
+
+PlanePick planeFrom(const json& value, const std::string& place) {
+  if (value.is_string()) {
+    const std::string name = value.get<std::string>();
+    if (name != "xy" && name != "xz" && name != "yz")
+      throw wrongJson(place, "xy, xz, yz, {\"step\": …} or {\"face\": …}");
+    return PlanePick::standard(name);
+  }
+  if (!value.is_object()) throw wrongJson(place, "a plane");
+  if (value.contains("step")) {
+    requireOnly(value, {"step"}, place);
+    return PlanePick::ofStep(idAt<StepId>(value, "step", place));
+  }
+  if (value.contains("midway")) {
+    requireOnly(value, {"midway"}, place);
+    const auto faces = listFrom<FaceReference>(value["midway"], place + ".midway", faceFrom);
+    if (faces.size() != 2) throw wrongJson(place + ".midway", "two faces");
+    return PlanePick::midway(faces[0], faces[1]);
+  }
+  if (value.contains("points")) {
+    requireOnly(value, {"points"}, place);
+    return PlanePick::through(listFrom<PointReference>(value["points"], place + ".points", pointReferenceFrom));
+  }
+  if (value.contains("across")) {
+    requireOnly(value, {"across"}, place);
+    const json& across = value["across"];
+    if (across.is_object() && across.contains("between")) return PlanePick::across(edgeFrom(across, place + ".across"));
+    return PlanePick::across(faceFrom(across, place + ".across"));
+  }
+  return PlanePick::onFace(faceFrom(value, place));
+}
+
+void addTo(Hasher& hasher, const PlanePick& pick) {
+  hasher.add(static_cast<std::uint64_t>(pick.kind)).add(pick.name);
+  addTo(hasher, pick.face);
+  if (pick.kind <= PlanePick::Kind::OnFace) return;
+  addTo(hasher, pick.other);
+  addTo(hasher, pick.points);
+  addTo(hasher, pick.edge);
+}
+
+void addSteps(std::set<StepId>& steps, const PlanePick& pick) {
+  if (pick.kind == PlanePick::Kind::OfStep) steps.insert(pick.name);
+  addSteps(steps, pick.face);
+  addSteps(steps, pick.other);
+  for (const PointReference& point : pick.points) addSteps(steps, point);
+  for (const EdgeReference& edge : pick.edge) addSteps(steps, edge);
+}
+
+namespace {
+
+Plane planarFace(Inputs& inputs, const FaceReference& reference, const Field& field) {
+  const Face face = faceFor(inputs, reference, field);
+  if (const std::optional<Plane> plane = face.plane()) return *plane;
+  field.fail("the face \"" + reference.name + "\" is not planar (it is a " + face.surfaceName() + ")",
+             "Pick a planar face");
+}
+
+Plane standardPlane(const std::string& name, const Field& field) {
+  if (name == "xy") return {};
+  if (name == "xz") return {{}, {1, 0, 0}, {0, 0, 1}, {0, -1, 0}};
+  if (name == "yz") return {{}, {0, 1, 0}, {0, 0, 1}, {1, 0, 0}};
+  field.fail("there is no plane \"" + name + "\"", "Choose xy, xz, yz, a Plane step or a face");
+}
+
+Plane builtPlane(Inputs& inputs, const PlanePick& pick, const Field& field) {
+  if (pick.kind == PlanePick::Kind::Midway) {
+    const Plane first = planarFace(inputs, pick.face, field), second = planarFace(inputs, pick.other, field);
+    try {
+      return midwayPlane(first, second, Between::Faces);
+    } catch (const Error& error) {
+      throw error.within(field.place());
+    }
+  }
+  if (pick.kind == PlanePick::Kind::Points) {
+    if (pick.points.size() != 3)
+      field.fail(std::to_string(pick.points.size()) + " points are picked", "Pick three corners of bodies");
+    const Point a = pointFor(inputs, pick.points[0], field), b = pointFor(inputs, pick.points[1], field),
+                c = pointFor(inputs, pick.points[2], field);
+    try {
+      return planeThrough(a, b, c);
+    } catch (const Error& error) {
+      throw error.within(field.place());
+    }
+  }
+  const bool acrossFace = pick.edge.empty();
+  const auto found = acrossFace ? FoundEdges() : edgesFor(inputs, pick.edge.front(), field);
+  const std::optional<Face> face = acrossFace ? std::optional(faceFor(inputs, pick.face, field)) : std::nullopt;
+  try {
+    return face ? planeAcross(*face) : planeAcross(found.edges.front().second);
+  } catch (const Error& error) {
+    throw error.within(field.place());
+  }
+}
+
+}  // namespace
+
+Plane planeFor(Inputs& inputs, const PlanePick& pick, const Field& field) {
+  switch (pick.kind) {
+    case PlanePick::Kind::Standard:
+      return standardPlane(pick.name, field);
+    case PlanePick::Kind::OfStep:
+      if (const Plane* plane = inputs.planeFrom(pick.name)) return *plane;
+      field.fail("there is no plane from a step \"" + pick.name + "\" before this one", "Pick a plane again");
+    case PlanePick::Kind::OnFace:
+      return planarFace(inputs, pick.face, field);
+    default:
+      return builtPlane(inputs, pick, field);
+  }
+}
+
+json PlaneField::print(const PlanePick& value) const {
+  return kervo::toJson(value);
+}
+
+PlanePick PlaneField::parse(const json& value, const std::string& place) const {
+  return planeFrom(value, place);
+}
+
+}  // namespace kervo

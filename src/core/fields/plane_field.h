@@ -1,0 +1,65 @@
+// A plane to cut, draw or place on.
+#pragma once
+
+#include "fields/field.h"
+#include "fields/reference.h"
+
+namespace kervo {
+
+/// A plane: a standard one, the result of a step, a planar face, or one built on the spot.
+struct PlanePick {
+  enum class Kind {
+    Standard,
+    OfStep,
+    OnFace,
+    Midway,  ///< between two planar faces
+    Points,  ///< through three corners
+    Across   ///< an edge, or the axis of a round face
+  };
+  Kind kind = Kind::Standard;
+  std::string name = "xy";                  ///< Standard: xy, xz or yz; OfStep: the step's id
+  FaceReference face;                       ///< OnFace, Midway: the first one, Across: unless it is an edge
+  FaceReference other = {};                 ///< Midway: the second one
+  std::vector<PointReference> points = {};  ///< Points: three
+  std::vector<EdgeReference> edge = {};     ///< Across: one, or none for a face
+  bool operator==(const PlanePick&) const = default;
+
+  static PlanePick standard(std::string name) { return {Kind::Standard, std::move(name), {}}; }
+  static PlanePick ofStep(const StepId& step) { return {Kind::OfStep, step, {}}; }
+  static PlanePick onFace(FaceReference face) { return {Kind::OnFace, "", std::move(face)}; }
+  static PlanePick midway(FaceReference a, FaceReference b) {
+    return {Kind::Midway, "", std::move(a), std::move(b), {}, {}};
+  }
+  static PlanePick through(std::vector<PointReference> points) {
+    return {Kind::Points, "", {}, {}, std::move(points), {}};
+  }
+  static PlanePick across(EdgeReference edge) { return {Kind::Across, "", {}, {}, {}, {std::move(edge)}}; }
+  static PlanePick across(FaceReference face) { return {Kind::Across, "", std::move(face), {}, {}, {}}; }
+};
+
+nlohmann::json toJson(const PlanePick& pick);
+/// Throws FileError naming `place`.
+PlanePick planeFrom(const nlohmann::json& json, const std::string& place);
+void addTo(Hasher& hasher, const PlanePick& pick);
+void addSteps(std::set<StepId>& steps, const PlanePick& pick);
+/// The plane that the pick of a field means now. Throws an Error at the field if it is lost or not planar.
+Plane planeFor(Inputs& inputs, const PlanePick& pick, const Field& field);
+
+extern template class FieldOf<PlanePick>;
+
+class PlaneField : public FieldOf<PlanePick> {
+ public:
+  /// `standard`: xy, xz or yz.
+  PlaneField(FieldTable& table, FieldText text, const char* standard = "xy")
+      : FieldOf(table, std::move(text), PlanePick::standard(standard)) {}
+  Plane of(Inputs& inputs) const { return planeFor(inputs, in(inputs), *this); }
+  const char* typeName() const override { return "plane"; }
+
+ protected:
+  nlohmann::json print(const PlanePick& value) const override;
+  PlanePick parse(const nlohmann::json& json, const std::string& place) const override;
+  void hash(Hasher& hasher, const PlanePick& value) const override { addTo(hasher, value); }
+  void references(std::set<StepId>& steps, const PlanePick& value) const override { kervo::addSteps(steps, value); }
+};
+
+}  // namespace kervo

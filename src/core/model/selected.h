@@ -1,0 +1,79 @@
+// What is selected when a verb is started, in the terms of steps: from it a kind fills its fields.
+#pragma once
+
+#include <map>
+#include <string>
+#include <vector>
+
+#include "fields/cutters_field.h"
+#include "fields/edges_field.h"
+
+namespace kervo {
+
+/// What a step makes.
+enum class Makes { Bodies, Plane, Drawing };
+
+/// One thing picked in the view, as a reference.
+struct Picked {
+  enum class What { Body, Face, Edge, Point };
+  What what = What::Body;
+  BodyId body = {};
+  BodyKind bodyKind = BodyKind::Solid;
+  FaceReference face = {};
+  std::optional<Plane> plane = {};          ///< of a planar face
+  PlanePoint middle = {};                   ///< of a planar face, on its plane
+  std::string name = {};                    ///< of a face, for people
+  std::vector<EdgeReference> edges = {};    ///< the edge, or those round a face
+  std::vector<PointReference> points = {};  ///< the point
+
+  /// As a cutter: a body, the surface that a face is of, a planar face's plane, or a face. Nothing for edges and
+  /// points.
+  std::optional<CutterPick> cutter() const;
+};
+
+/// The selection, and what there is besides.
+struct Selected {
+  std::vector<Picked> picks = {};
+  /// A step selected in the Cut list, and what it makes.
+  StepId step = {};
+  Makes stepMakes = Makes::Bodies;
+  /// The drawing to go on with: the selected one, or the newest that no step uses. Empty if there is none.
+  StepId drawing = {};
+  std::string drawingName = {};
+  bool emptyDocument = true;
+  bool anyBody = false;
+  std::vector<BodyId> damaged = {};  ///< of all bodies
+  Box box = {};                      ///< around the selected bodies, or all that are shown and not shielded
+  Unit unit = unitNamed("mm");       ///< of the document
+
+  bool nothing() const { return picks.empty() && step.empty(); }
+  bool anyOf(Picked::What what) const;
+  bool stepOf(Makes makes) const { return !step.empty() && stepMakes == makes; }
+  /// Whole bodies, and those of picked parts, each once.
+  std::vector<BodyId> bodies() const;
+  /// Bodies that were picked as such; a face or edge only says where.
+  std::vector<BodyId> wholeBodies() const;
+  /// The first planar face, or null.
+  const Picked* planarFace() const;
+  /// The plane that the selection means: the result of a step, or a planar face.
+  std::optional<PlanePick> plane() const;
+  std::vector<FaceReference> faces() const;
+  /// Those picked and those round picked faces, each once.
+  std::vector<EdgeReference> edges() const;
+
+  /// A length in the document's unit.
+  Expression inUnit(double millimetres) const;
+};
+
+/// A step to begin with.
+struct Start {
+  std::map<std::string, FieldValue> fields = {};
+  std::string name = {};  ///< empty: called like its kind
+
+  template <class T>
+  void set(const FieldOf<T>& field, const std::type_identity_t<T>& value) {
+    fields.insert_or_assign(field.key(), value);
+  }
+};
+
+}  // namespace kervo
