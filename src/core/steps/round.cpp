@@ -1,7 +1,7 @@
 // Edges rounded with a constant radius.
 #include "fields/edges_field.h"
 #include "fields/number_field.h"
-#include "geom/round_edges.h"
+#include "geom/blended_edges.h"
 #include "steps/registry.h"
 #include "steps/shared/changed_bodies.h"
 
@@ -27,7 +27,7 @@ class Round : public StepKind {
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
     const double radius = radius_.of(inputs);
-    return withEdgesChanged(inputs, edges_, [&](const Shape& before, const std::vector<Edge>& edges) {
+    return withEdgesBlended(inputs, edges_, [&](const Shape& before, const std::vector<Edge>& edges) {
       return roundEdges(inputs.id(), before, edges, radius, progress);
     });
   }
