@@ -15,6 +15,7 @@ Command checkCommand(CLI::App& app);
 Command infoCommand(CLI::App& app);
 Command rebuildCommand(CLI::App& app);
 Command doCommand(CLI::App& app);
+Command stepsCommand(CLI::App& app);
 /// cut, split, combine, score, repair.
 std::vector<Command> shortCommands(CLI::App& app);
 Command convertCommand(CLI::App& app);

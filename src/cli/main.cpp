@@ -78,6 +78,7 @@ int start(int argc, char** argv) {
   for (Command& command : shortCommands(app)) commands.push_back(std::move(command));
   commands.push_back(convertCommand(app));
   commands.push_back(checkCommand(app));
+  commands.push_back(stepsCommand(app));
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& error) {

@@ -48,12 +48,16 @@ class Arguments {
 
  private:
   FieldValue valueOf(const Field& field, const std::vector<std::string>& texts) {
+    if (dynamic_cast<const BodiesField*>(&field)) return bodies(field, texts);
+    if (dynamic_cast<const CuttersField*>(&field)) return cutters(field, texts);
+    if (texts.size() > 1) throw UsageError("--" + field.key() + " is given several times");
+    return fromText(field, texts.front());
+  }
+
+  static FieldValue fromText(const Field& field, const std::string& text) {
     const std::string option = "--" + field.key();
     try {
-      if (dynamic_cast<const BodiesField*>(&field)) return bodies(field, texts);
-      if (dynamic_cast<const CuttersField*>(&field)) return cutters(field, texts);
-      if (texts.size() > 1) throw UsageError(option + " is given several times");
-      FieldValue value = field.fromText(texts.front(), option);
+      FieldValue value = field.fromText(text, option);
       field.check(value);
       return value;
     } catch (const FileError& error) {
@@ -86,7 +90,7 @@ class Arguments {
     std::vector<CutterPick> result;
     for (const std::string& text : texts) {
       if (!text.empty() && (text.front() == '{' || text.front() == '[')) {
-        const FieldValue value = field.fromText(text.front() == '{' ? "[" + text + "]" : text, "--" + field.key());
+        const FieldValue value = fromText(field, text.front() == '{' ? "[" + text + "]" : text);
         const auto& several = value.as<std::vector<CutterPick>>();
         result.insert(result.end(), several.begin(), several.end());
       } else if (text == "xy" || text == "xz" || text == "yz") {

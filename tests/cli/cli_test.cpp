@@ -502,4 +502,64 @@ TEST_F(Cli, InterruptStopsCleanly) {
   EXPECT_FALSE(std::filesystem::exists(folder / "x.step"));
 }
 
+TEST_F(Cli, StepsIsThePageOfTheManual) {
+  const Outcome steps = run("steps");
+  ASSERT_EQ(steps.code, 0) << steps.err;
+  EXPECT_EQ(steps.out, readFile(KERVO_SOURCE_DIR "/docs/steps.md")) << "run kervo-cli steps > docs/steps.md";
+}
+
+TEST_F(Cli, DoMakesAnyStepOnFiles) {
+  ASSERT_EQ(run("do block --width 20 --depth 30 --height '4 cm' --out " + at("b.step")).code, 0);
+  const Outcome halves = run("do split " + at("b.step") + " --cutters yz --offset 5 --kerf 1 --json");
+  ASSERT_EQ(halves.code, 0) << halves.err;
+  const json split = halves.parsed();
+  ASSERT_EQ(split["bodies"].size(), 2u);
+  EXPECT_NEAR(split["step"]["audit"]["volume_removed_mm3"].get<double>(), 1 * 30 * 40, 1e-6);
+  // Its own dashes are taken for underscores, negative numbers are values, and a list in brackets is one value.
+  const Outcome moved = run("do place " + at("b.step") + " --x -5 --json");
+  ASSERT_EQ(moved.code, 0) << moved.err;
+  EXPECT_NEAR(moved.parsed()["bodies"][0]["bbox"]["min"][0].get<double>(), -5, 1e-6);
+  const Outcome sided = run("do split " + at("b.step") + " --cutters yz --offset 5 --kerf 1 --kerf-side front --json");
+  ASSERT_EQ(sided.code, 0) << sided.err;
+  EXPECT_NEAR(sided.parsed()["bodies"][0]["volume_mm3"].get<double>(), 14 * 30 * 40, 1e-6);
+  const Outcome rounded =
+      run("do round " + at("b.step") + R"( --edges '[["import1:face1","import1:face3"]]' --radius 2 --json)");
+  ASSERT_EQ(rounded.code, 0) << rounded.err;
+  EXPECT_EQ(rounded.parsed()["bodies"][0]["faces"], 7);
+}
+
+TEST_F(Cli, DoGoesOnWithADocument) {
+  const Outcome made = run("do drawing " + demo + R"( --plane xy --curves '[{"id":"c","circle":["0","0","5 mm"]}]')" +
+                           " --out " + at("drawn.kervo"));
+  ASSERT_EQ(made.code, 0) << made.err;
+  const Outcome extruded = run("do extrude " + at("drawn.kervo") + " --profiles drawing1 --height 10 --json --out " +
+                               at("more.kervo") + " --out " + at("more.step"));
+  ASSERT_EQ(extruded.code, 0) << extruded.err;
+  const json bodies = extruded.parsed()["bodies"];
+  ASSERT_EQ(bodies.size(), 4u);
+  EXPECT_NEAR(bodies[3]["volume_mm3"].get<double>(), 250 * pi, 1e-6);
+  EXPECT_EQ(run("info " + at("more.kervo") + " --json").parsed()["steps"].size(), 12u);
+  EXPECT_EQ(run("info " + at("more.step") + " --json").parsed()["bodies"].size(), 4u);
+  // Bodies by the names that people gave them.
+  const Outcome byName = run("do place " + demo + " --bodies 'Clamp, front' --z 100 --json");
+  ASSERT_EQ(byName.code, 0) << byName.err;
+  EXPECT_NEAR(byName.parsed()["bodies"][1]["bbox"]["max"][2].get<double>(), 140, 1e-6);
+}
+
+TEST_F(Cli, DoSaysWhatIsWrong) {
+  ASSERT_EQ(run("do block --out " + at("b.step")).code, 0);
+  const Outcome choice = run("do split " + at("b.step") + " --keep middle");
+  EXPECT_EQ(choice.code, 2);
+  EXPECT_THAT(choice.err, HasSubstr("Choose one of: both, front, back"));
+  const Outcome number = run("do split " + at("b.step") + " --kerf -1");
+  EXPECT_EQ(number.code, 1);
+  EXPECT_THAT(number.err, HasSubstr("field Kerf: the value is -1 mm"));
+  EXPECT_EQ(run("do juggle " + at("b.step")).code, 2);
+  EXPECT_EQ(run("do split " + at("b.step") + " --girth 2").code, 2);
+  const Outcome cutter = run("do split " + at("b.step") + " --cutters " + at("none.step"));
+  EXPECT_EQ(cutter.code, 3);
+  EXPECT_THAT(run("do split --help").out, HasSubstr("Width that the cut removes"));
+  EXPECT_EQ(run("do block --out " + at("b.txt")).code, 2);
+}
+
 }  // namespace

@@ -43,6 +43,11 @@ void addColor(Hasher& hasher, const Color& color) {
 
 }  // namespace
 
+std::string BroughtField::allowed() const {
+  return "a list of {\"shape\": KEY, \"name\": …, \"color\": \"#rrggbb\", \"layer\": …, \"face_colors\": {\"3\": "
+         "\"#rrggbb\"}}";
+}
+
 json BroughtField::print(const std::vector<BroughtBody>& value) const {
   json result = json::array();
   for (const BroughtBody& body : value) {

@@ -25,6 +25,7 @@ class BroughtField : public FieldOf<std::vector<BroughtBody>> {
   using FieldOf::FieldOf;
   const std::vector<BroughtBody>& of(const Inputs& inputs) const { return in(inputs); }
   const char* typeName() const override { return "brought-in bodies"; }
+  std::string allowed() const override;
 
  protected:
   nlohmann::json print(const std::vector<BroughtBody>& value) const override;

@@ -33,7 +33,11 @@ class Round : public StepKind {
   }
 
  private:
-  const EdgesField edges_{*this, {.key = "edges", .label = "Edges", .well = Well::Stock}};
+  const EdgesField edges_{*this,
+                          {.key = "edges",
+                           .label = "Edges",
+                           .well = Well::Stock,
+                           .help = "Edges that continue one of them tangentially go along"}};
   const LengthField radius_{
       *this, {.key = "radius", .label = "Radius", .well = Well::Reach}, "1 mm", NumberRule::Positive};
 };

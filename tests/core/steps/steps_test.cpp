@@ -5,6 +5,7 @@
 #include <numbers>
 
 #include "support/document_builder.h"
+#include "support/slotted_plate.h"
 
 namespace kervo {
 namespace {
@@ -181,6 +182,15 @@ TEST(RoundStep, RoundsOnSeveralBodiesAndRefusesWhatDoesNotFit) {
   EXPECT_NEAR(volume(large, "a"), 8000, 1e-9);
 }
 
+TEST(RoundStep, TakesEdgesAlongThatContinueAPickedOne) {
+  const Model model = blendedSlot("round", "radius");
+  // Along the rim: the corner that a quarter circle leaves of a square, on both lines and on the turn of the ends.
+  const double area = 1 - pi / 4, centroid = (0.5 - pi / 4 * (1 - 4 / (3 * pi))) / area;
+  EXPECT_NEAR(volume(model, "p"), (1600 - 40 - 4 * pi) * 5 - area * (20 + 2 * pi * (2 + centroid)), 1e-6);
+  EXPECT_THAT(report(model, "b").result->audit.notes,
+              ElementsAre("\"p\": 3 edges that continue a picked one tangentially go along"));
+}
+
 TEST(DrawingStep, WarnsAboutCurvesThatEncloseNothing) {
   const Model model = made(
       documentOf({drawing("d", {PlanePick::Kind::Standard, "xy", {}},
@@ -193,19 +203,7 @@ TEST(DrawingStep, WarnsAboutCurvesThatEncloseNothing) {
 }
 
 TEST(DrawingStep, ArcsAndLinesMakeASlot) {
-  const auto line = [](const char* id, const char* a, const char* b, const char* c, const char* d) {
-    return DrawnCurve{id, "line", {Expression(a), Expression(b), Expression(c), Expression(d)}};
-  };
-  const auto arc = [](const char* id, const char* u, const char* from, const char* to) {
-    return DrawnCurve{
-        id, "arc", {Expression(u), Expression("0"), Expression("2 mm"), Expression(from), Expression(to)}};
-  };
-  const Model model =
-      made(documentOf({block("p", "40", "40", "5", {"-20", "-20", "0"}),
-                       drawing("d", onFace("p", "p:top"),
-                               {line("low", "-5", "-2", "5", "-2"), arc("right", "5", "-90 deg", "90 deg"),
-                                line("high", "5", "2", "-5", "2"), arc("left", "-5", "90 deg", "270 deg")}),
-                       step("slot", "cut", {{"profiles", allOf("d")}})}));
+  const Model model = made(documentOf(slottedPlate()));
   EXPECT_NEAR(volume(model, "p"), (1600 - 40 - 4 * pi) * 5, 1e-6);
 }
 
