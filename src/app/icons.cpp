@@ -28,6 +28,7 @@ const QHash<QString, QString>& drawings() {
        "M 3 3 L 13 3 L 13 6.5 L 3 6.5 Z M 3 9.5 L 13 9.5 L 13 13 L 3 13 Z M 1 8 L 4 8 M 6 8 L 10 8 M 12 8 L 15 8"},
       {"combine", "M 2 3 L 10 3 L 10 10 L 2 10 Z C 10.5 10 3.8"},
       {"round", "M 2 14 L 2 8 L 3 5 L 5 3 L 8 2 L 14 2 M 2 2 L 4 2 M 2 2 L 2 4"},
+      {"chamfer", "M 2 14 L 2 7 L 7 2 L 14 2 M 2 2 L 4 2 M 2 2 L 2 4"},
       {"extrude",
        "M 2 11 L 6 8.5 L 14 8.5 L 10 11 Z M 2 11 L 2 13.5 L 10 13.5 L 14 11 L 14 8.5 M 10 11 L 10 13.5 M 8 7 L 8 1.5 M "
        "5.5 4 L 8 1.5 L 10.5 4"},

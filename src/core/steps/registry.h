@@ -20,6 +20,7 @@
   KIND(score)                  \
   KIND(lift)                   \
   KIND(round)                  \
+  KIND(chamfer)                \
   KIND(place)                  \
   KIND(pattern)                \
   KIND(group)                  \
