@@ -1,4 +1,5 @@
-# kervo_library(NAME SOURCES… USES…): one folder, one static library, its warnings as errors.
+# kervo_library(NAME USES… [EXCEPT…]): one folder, one static library of all its sources (so that a file more needs no line),
+# its warnings as errors.
 # Headers are included by their path below src/core or src, e.g. "geom/shape.h".
 function(kervo_warnings target)
   target_compile_options(${target} PRIVATE -Wall -Wextra -Wpedantic -Werror)
@@ -9,8 +10,10 @@ function(kervo_warnings target)
 endfunction()
 
 function(kervo_library name)
-  cmake_parse_arguments(ARG "" "" "SOURCES;USES" ${ARGN})
-  add_library(kervo_${name} STATIC ${ARG_SOURCES})
+  cmake_parse_arguments(ARG "" "" "USES;EXCEPT" ${ARGN})
+  file(GLOB_RECURSE sources RELATIVE ${CMAKE_CURRENT_SOURCE_DIR} CONFIGURE_DEPENDS *.cpp)
+  list(REMOVE_ITEM sources ${ARG_EXCEPT})
+  add_library(kervo_${name} STATIC ${sources})
   # Only this folder's own headers are reachable through it: they are linked under one include root.
   set(root ${CMAKE_BINARY_DIR}/include/${name})
   file(MAKE_DIRECTORY ${root})
