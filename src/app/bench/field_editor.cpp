@@ -11,6 +11,7 @@
 #include "app/bench/reference_editors.h"
 #include "app/bench/regions_editor.h"
 #include "app/bench/simple_editors.h"
+#include "app/bench/sizes_editor.h"
 #include "app/look.h"
 #include "model/names_for_people.h"
 
@@ -86,21 +87,15 @@ FieldEditor* makeFor(const Field& field, Desk& desk, QWidget* parent) {
 }
 
 /// One line a field type; one that derives from another stands before it.
-constexpr FieldEditor* (*makers[])(const Field&, Desk&, QWidget*){makeFor<NumberField, NumberEditor>,
-                                                                  makeFor<WordField, ChoiceEditor>,
-                                                                  makeFor<TextField, TextEditor>,
-                                                                  makeFor<FlagField, FlagEditor>,
-                                                                  makeFor<CoordinatesField, CoordinatesEditor>,
-                                                                  makeFor<PlaneField, PlaneEditor>,
-                                                                  makeFor<BodiesField, BodiesEditor>,
-                                                                  makeFor<FaceField, FaceEditor>,
-                                                                  makeFor<FacesField, FacesEditor>,
-                                                                  makeFor<EdgesField, EdgesEditor>,
-                                                                  makeFor<PointsField, PointsEditor>,
-                                                                  makeFor<RegionsField, RegionsEditor>,
-                                                                  makeFor<CurvesField, CurvesEditor>,
-                                                                  makeFor<BroughtField, BroughtEditor>,
-                                                                  makeFor<CuttersField, CuttersEditor>};
+constexpr FieldEditor* (*makers[])(const Field&, Desk&, QWidget*){
+    makeFor<NumberField, NumberEditor>,   makeFor<WordField, ChoiceEditor>,
+    makeFor<TextField, TextEditor>,       makeFor<FlagField, FlagEditor>,
+    makeFor<SizesField, SizesEditor>,     makeFor<CoordinatesField, CoordinatesEditor>,
+    makeFor<PlaneField, PlaneEditor>,     makeFor<BodiesField, BodiesEditor>,
+    makeFor<FaceField, FaceEditor>,       makeFor<FacesField, FacesEditor>,
+    makeFor<EdgesField, EdgesEditor>,     makeFor<PointsField, PointsEditor>,
+    makeFor<RegionsField, RegionsEditor>, makeFor<CurvesField, CurvesEditor>,
+    makeFor<BroughtField, BroughtEditor>, makeFor<CuttersField, CuttersEditor>};
 
 }  // namespace
 

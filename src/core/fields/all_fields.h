@@ -16,4 +16,5 @@
 #include "fields/plane_field.h"
 #include "fields/points_field.h"
 #include "fields/regions_field.h"
+#include "fields/sizes_field.h"
 #include "fields/text_field.h"

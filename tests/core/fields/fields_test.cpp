@@ -23,6 +23,7 @@ struct Table : FieldTable {
   const AngleField angle{*this, {.key = "angle", .label = "Angle"}, "5 deg"};
   const PlainNumberField number{*this, {.key = "number", .label = "Number"}, "3", NumberRule::NotNegative};
   const ChoiceField<Way> way{*this, {.key = "way", .label = "Way"}, {"in", "out", "both"}, Way::Out};
+  const SizesField sizes{*this, {.key = "sizes", .label = "Sizes"}, NumberRule::Positive};
   const FlagField flag{*this, {.key = "flag", .label = "Flag", .when = way.is(Way::In, Way::Both)}};
   const TextField text{*this, {.key = "text", .label = "Text"}};
   const CoordinatesField place{*this, {.key = "place", .label = "Place"}, {"u", "v", "height"}};
@@ -51,6 +52,7 @@ const std::map<std::string, std::vector<const char*>>& written() {
       {"angle", {R"("30 deg")"}},
       {"number", {R"("4")"}},
       {"way", {R"("both")"}},
+      {"sizes", {"[]", R"x(["wall","max(2 mm, wall)"])x"}},
       {"flag", {"true"}},
       {"text", {R"("crate.step")"}},
       {"place", {R"(["wall","2 mm","0"])"}},
@@ -125,9 +127,13 @@ TEST(Fields, RefuseValuesOfOtherTypes) {
 }
 
 TEST(Fields, GiveTheirNumbersAndTakeThemChanged) {
-  const std::map<std::string, std::vector<std::string>> expected{
-      {"length", {"wall * 2"}},         {"angle", {"30 deg"}}, {"number", {"4"}},
-      {"place", {"wall", "2 mm", "0"}}, {"regions", {"wall"}}, {"curves", {"0", "wall", "5 mm", "0", "0", "1", "1"}}};
+  const std::map<std::string, std::vector<std::string>> expected{{"length", {"wall * 2"}},
+                                                                 {"angle", {"30 deg"}},
+                                                                 {"number", {"4"}},
+                                                                 {"place", {"wall", "2 mm", "0"}},
+                                                                 {"sizes", {"wall", "max(2 mm, wall)"}},
+                                                                 {"regions", {"wall"}},
+                                                                 {"curves", {"0", "wall", "5 mm", "0", "0", "1", "1"}}};
   for (const Field* field : table().fields()) {
     const FieldValue value = field->fromJson(json::parse(written().at(field->key()).back()), "here");
     std::vector<std::string> texts;
@@ -174,6 +180,9 @@ TEST(Fields, ReadArgumentsOfTheCommandLine) {
   EXPECT_EQ(t.place.fromText(R"(["1","2 mm","3"])", "--place"), FieldValue(three));
   EXPECT_THROW(t.place.fromText("1,2", "--place"), FileError);
   EXPECT_THROW(t.edges.fromText("[[", "--edges"), Error);
+  const Sizes two{{Expression("1 mm"), Expression("max(2 mm, 3 mm)")}};
+  EXPECT_EQ(t.sizes.fromText("1 mm ; max(2 mm, 3 mm);", "--sizes"), FieldValue(two));
+  EXPECT_EQ(sizesIn(textOf(two)), two);
   for (const Field* field : t.fields()) {
     if (field->key() == "face") continue;
     EXPECT_EQ(field->fromText(field->text(field->standard()), "here"), field->standard()) << field->key();
