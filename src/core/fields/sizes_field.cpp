@@ -48,7 +48,7 @@ void SizesField::hash(Hasher& hasher, const Sizes& value) const {
 std::vector<NumberPart> SizesField::parts(const Sizes& value) const {
   std::vector<NumberPart> result;
   for (const Expression& size : value.each)
-    result.push_back({size, wanted_, "the " + std::to_string(result.size() + 1) + ". of them"});
+    result.push_back({size, wanted_, "number " + std::to_string(result.size() + 1)});
   return result;
 }
 

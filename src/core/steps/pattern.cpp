@@ -6,6 +6,7 @@
 #include "fields/bodies_field.h"
 #include "fields/plane_field.h"
 #include "fields/regions_field.h"
+#include "fields/sizes_field.h"
 #include "geom/motion.h"
 #include "model/step_inputs.h"
 #include "steps/registry.h"
@@ -75,7 +76,9 @@ class Pattern : public StepKind {
   void requireFeasible(StepInputs& inputs, const std::vector<BodyId>& bodies) const {
     const Way way = way_.of(inputs);
     if (way == Way::Mirror) return;
-    const double count = countOf(inputs, count_), rows = way == Way::Grid ? countOf(inputs, rows_) : 1;
+    const bool given = way == Way::Distances;
+    const double count = given ? static_cast<double>(distances_.of(inputs).size()) + 1 : countOf(inputs, count_),
+                 rows = way == Way::Grid ? countOf(inputs, rows_) : 1;
     double faces = 0;
     for (const BodyId& body : bodies) faces += inputs.shape(body).faceCount();
     const double copies = (count * rows - 1) * static_cast<double>(bodies.size());
@@ -91,8 +94,14 @@ class Pattern : public StepKind {
   std::vector<Motion> motionsOf(StepInputs& inputs) const {
     const Way way = way_.of(inputs);
     if (way == Way::Mirror) return {Motion::mirror(plane_.of(inputs))};
-    const int count = countOf(inputs, count_);
     std::vector<Motion> motions;
+    if (way == Way::Distances) {
+      const Vector direction = axis_.of(inputs).direction;
+      for (const double distance : distances_.of(inputs)) motions.push_back(Motion::by(direction * distance));
+      if (motions.empty()) distances_.fail("no distance is given", "Write lengths with ; between them");
+      return motions;
+    }
+    const int count = countOf(inputs, count_);
     if (way == Way::Along) {
       const std::vector<Point> points = pointsAlong(inputs, count);
       for (std::size_t i = 1; i < points.size(); ++i) motions.push_back(Motion::by(points[i] - points.front()));
@@ -126,15 +135,15 @@ class Pattern : public StepKind {
     return points;
   }
 
-  enum class Way { Line, Grid, Ring, Along, Mirror };
+  enum class Way { Line, Grid, Ring, Along, Mirror, Distances };
   const BodiesField bodies_{*this, {.key = "bodies", .label = "Bodies", .well = Well::Stock}};
   const ChoiceField<Way> way_{*this,
                               {.key = "way",
                                .label = "Pattern",
                                .well = Well::Reach,
-                               .help = "along: along the open line of a drawing",
+                               .help = "along: along the open line of a drawing; distances: one copy at each",
                                .telling = true},
-                              {"line", "grid", "ring", "along", "mirror"}};
+                              {"line", "grid", "ring", "along", "mirror", "distances"}};
   const PlainNumberField count_{*this,
                                 {.key = "count",
                                  .label = "Count",
@@ -158,6 +167,12 @@ class Pattern : public StepKind {
                                  .help = "At a right angle to the axis",
                                  .when = way_.is(Way::Grid)},
                                 "20 mm"};
+  const SizesField distances_{*this,
+                              {.key = "distances",
+                               .label = "Distances",
+                               .well = Well::Reach,
+                               .help = "Along the axis, from the body that is there already; less than zero: backwards",
+                               .when = way_.is(Way::Distances)}};
   const AngleField angle_{*this,
                           {.key = "angle",
                            .label = "Angle",
@@ -168,7 +183,7 @@ class Pattern : public StepKind {
   const RegionsField line_{*this, {.key = "line", .label = "Line", .well = Well::Reach, .when = way_.is(Way::Along)}};
   const PlaneField plane_{
       *this, {.key = "plane", .label = "Mirror plane", .well = Well::Reach, .when = way_.is(Way::Mirror)}, "yz"};
-  const AxisFields axis_{*this, way_.is(Way::Line, Way::Grid, Way::Ring)};
+  const AxisFields axis_{*this, way_.is(Way::Line, Way::Grid, Way::Ring, Way::Distances)};
 };
 
 }  // namespace

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "model/document_edits.h"
 #include "support/document_builder.h"
 
 namespace kervo {
@@ -236,6 +237,23 @@ TEST_F(PlaneWays, TurnedAboutAnEdge) {
                                {"edge", std::vector{EdgeReference{"a", "a:left", "a:top", {}}}}});
   EXPECT_NEAR(plane.signedDistance({0, 5, 30}), 0, 1e-9);
   EXPECT_NEAR(plane.normal.z, std::cos(pi / 6), 1e-9);
+}
+
+TEST(PatternStep, PutsCopiesAtDistances) {
+  const Sizes distances{{Expression("gap"), Expression("gap + 15 mm"), Expression("-30 mm")}};
+  const Document document =
+      documentOf({block("a", "10", "10", "10"),
+                  step("p", "pattern",
+                       {{"bodies", bodies({"a"})}, {"way", "distances"}, {"axis", "y"}, {"distances", distances}})},
+                 {{"gap", Expression("20 mm")}});
+  const Model model = made(document);
+  ASSERT_FALSE(model.failed()) << errorOf(model, "p");
+  EXPECT_NEAR(model.find("p/2")->shape.box().low.y, 20, 1e-9);
+  EXPECT_NEAR(model.find("p/3")->shape.box().low.y, 35, 1e-9);
+  EXPECT_NEAR(model.find("p/4")->shape.box().low.y, -30, 1e-9);
+  EXPECT_THAT(usesOfDimension(document, "gap"), testing::ElementsAre("step Pattern, field Distances"));
+  const Model none = made(document.withReplaced(document.find("p")->with("distances", Sizes())));
+  EXPECT_THAT(errorOf(none, "p"), testing::HasSubstr("field Distances: no distance is given"));
 }
 
 }  // namespace
