@@ -8,7 +8,7 @@ namespace {
 
 constexpr int mostChips = 12;
 /// Longer names are shortened in the middle, so that a card needs no scroll bar.
-constexpr int chipCharacters = 26;
+constexpr int chipCharacters = 23;
 
 }  // namespace
 

@@ -77,6 +77,9 @@ std::string faceName(const FaceReference& face, const Model& model) {
 }
 
 std::string edgeName(const EdgeReference& edge, const Model& model) {
+  // Between two faces of one maker, that is named once.
+  if (makerOf(edge.first) == makerOf(edge.second) && nameOfQuoted(edge.first, model))
+    return partOf(edge.first) + " | " + faceName(edge.second, model);
   return faceName(edge.first, model) + " | " + faceName(edge.second, model);
 }
 

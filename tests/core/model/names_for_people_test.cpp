@@ -37,7 +37,7 @@ TEST(NamesForPeople, StandForIdsInQuotes) {
   EXPECT_EQ(withNames("\"b1\" does not meet \"b2:top\"", model), "\"Lid\" does not meet \"top of Tray\"");
   EXPECT_EQ(withNames("with \"b1\" and \"b3\"", model, Quotes::Drop), "with Lid and Foot");
   EXPECT_EQ(faceName("b1:side:c7", model), "side c7 of Lid");
-  EXPECT_EQ(edgeName({"", "b1:top", "b1:left", {}}, model), "top of Lid | left of Lid");
+  EXPECT_EQ(edgeName({"", "b1:top", "b1:left", {}}, model), "top | left of Lid");
 }
 
 TEST(NamesForPeople, LeaveOtherQuotesAlone) {
