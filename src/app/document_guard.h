@@ -1,4 +1,6 @@
 // The file of the document on the desk: who else has it open, and whether somebody else changed it.
+//
+// A lock beside the file tells who has it open; its stamp tells whether somebody changed it.
 #pragma once
 
 #include <QFileSystemWatcher>

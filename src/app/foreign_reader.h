@@ -1,4 +1,7 @@
 // Reads files from outside in a process of their own, so that a broken file cannot take the window down.
+//
+// That process has a limit of time and of memory. Shapes stored in a document or a journal are checked in one too,
+// unless this person's Kervo has read or written the same bytes before (exchange/known_shapes.h).
 #pragma once
 
 #include <QObject>

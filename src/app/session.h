@@ -1,4 +1,9 @@
 // The document on the desk: its history, its file, and the model the worker made of it.
+//
+// Undo and redo step through what is made and keep the newest of what is seen, but for what the edit itself changed
+// there, such as a name. Showing and hiding is not in the list. What each edit changed goes into the journal
+// (exchange/journal.h) at once; a journal that nobody locks was left by a crash. Saved is the document that was
+// written, wherever the history stands by then.
 #pragma once
 
 #include <QObject>

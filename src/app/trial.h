@@ -1,4 +1,7 @@
 // The step on the Bench: tried in the worker while it is edited, then made or put back.
+//
+// Every edit of a field tries the document with that step: first up to it, for the picture and Before you cut, then
+// all of it, so that making the step finds everything in the memo.
 #pragma once
 
 #include <QObject>

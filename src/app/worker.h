@@ -1,4 +1,8 @@
 // The thread that computes: rebuilds documents, tries steps, reads and writes. The interface thread never does.
+//
+// It takes the newest wanted document and the newest wanted step; older wishes are stopped. It also meshes and builds
+// the search trees for picking, so the interface thread gets finished pictures (view/body_picture.h); a trial is shown
+// before its trees are built.
 #pragma once
 
 #include <QObject>

@@ -1,4 +1,7 @@
 // The Bench: offers verbs that fit the selection, or shows the step on it from well to well.
+//
+// A field that takes picks is armed; while one is, the view shows the bodies as they are before the step. A field that
+// holds one thing is armed until it has it; the next one that lacks something follows.
 #pragma once
 
 #include <QStackedWidget>

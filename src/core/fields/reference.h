@@ -1,4 +1,7 @@
 // References: faces and edges named by origin, and how they are found again after a rebuild.
+//
+// They resolve by name in the body and its pieces, then in all bodies; the stored sample only breaks ties, or stands
+// in for a name that is gone, with a warning. Nothing is guessed.
 #pragma once
 
 #include <optional>

@@ -1,4 +1,10 @@
 // Area, volume flux and vector area of one face, by exact boundary integrals.
+//
+// Closed forms on planes, cylinders, cones, spheres and tori, Gauss on free-form faces, divided where borders cross
+// knots: ten to twenty times faster than dividing the body by angle and measuring the copy, and as exact
+// (tests/core/geom/measure_test.cpp). A loosely toleranced body has one volume wherever it stands, and its parts add
+// up to it. How far edges lie beside their surfaces, times the area, is the volume's error bound
+// (Shape::volumeError()).
 #pragma once
 
 #include "geom/space.h"

@@ -1,4 +1,7 @@
 // Several solids divided by each other and by surfaces, all at once: every region with what it is part of.
+//
+// Split, Combine's regions and shared faces are made from it. Surfaces that end inside a body are left out in a second
+// pass, so that they leave no marks.
 #pragma once
 
 #include <string>

@@ -1,4 +1,7 @@
 // Cutting swept profiles out of a body: directly where that is proven to be right, by the general boolean otherwise.
+//
+// The direct way inserts through profiles into the faces they cross. Its precondition is proven for each profile; what
+// fails the proof goes through the boolean.
 #pragma once
 
 #include <vector>

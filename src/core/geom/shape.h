@@ -1,4 +1,8 @@
 // Shape: an exact solid or surface as an immutable value, whose faces carry the names of their origins.
+//
+// Inside, every face carries what is known about it: origins, colour, area, volume flux, box, and whether it was found
+// sound. Faces that an operation does not touch keep all of that, so measuring and checking a result costs as much as
+// what changed.
 #pragma once
 
 #include <memory>

@@ -1,4 +1,7 @@
 // Results of steps, kept under what they were made from.
+//
+// A result is kept under the step's own key and the keys of everything it looked at while it was evaluated. So a cut
+// on "all it touches" depends on the boxes of all bodies, but on the shapes of only those in reach.
 #pragma once
 
 #include <functional>

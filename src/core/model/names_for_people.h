@@ -1,4 +1,6 @@
 // What people call bodies and faces. Steps know them by ids, and put these in quotes wherever they write a text.
+//
+// People see the names in messages, in wells, in the names of pieces and on the command line.
 #pragma once
 
 #include <string>
