@@ -1,18 +1,20 @@
-// The view: shows a scene, turns, and says what was pointed at, clicked and dragged.
+// The view: shows a scene, and lets its tools (view/tools) turn it, pick, drag and draw in it.
 #pragma once
 
-#include <QElapsedTimer>
 #include <QOpenGLWidget>
 #include <QTimer>
+#include <array>
 #include <optional>
 
-#include "view/overlay.h"
-#include "view/picker.h"
 #include "view/renderer.h"
+#include "view/tools/draw_tool.h"
+#include "view/tools/gauge_tool.h"
+#include "view/tools/navigate_tool.h"
+#include "view/tools/select_tool.h"
 
 namespace kervo::app {
 
-class Viewport : public QOpenGLWidget {
+class Viewport : public QOpenGLWidget, private ToolSpace {
   Q_OBJECT
  public:
   explicit Viewport(QWidget* parent = nullptr);
@@ -28,15 +30,14 @@ class Viewport : public QOpenGLWidget {
   void setProjection(Projection projection);
   Projection projection() const { return camera_.projection(); }
   /// Text beside the pointer for what a click would take.
-  void setDescriber(std::function<QString(const Pick&)> describe) { describe_ = std::move(describe); }
+  void setDescriber(std::function<QString(const Pick&)> describe) { select_.describe = std::move(describe); }
   /// Lights a badge, and the piece it stands for.
-  void light(std::optional<std::size_t> piece);
-
+  void light(std::optional<std::size_t> piece) { badges_.light(piece); }
   /// Where badges are, so that nothing else is put there.
-  std::vector<QRect> badgeRects() const;
+  std::vector<QRect> badgeRects() const { return badges_.rects(); }
   /// All badges, also where they hide the bodies.
-  void setAllBadges(bool all);
-  bool allBadges() const { return allBadges_; }
+  void setAllBadges(bool all) { badges_.setAll(all); }
+  bool allBadges() const { return badges_.all(); }
 
   /// While a plane is set, presses and drags on it are curves being drawn.
   void setDrawingPlane(std::optional<Plane> plane, const QString& curve = {});
@@ -46,18 +47,13 @@ class Viewport : public QOpenGLWidget {
   void fit();
   void fitSelection();
   void goHome() { look(StandardView::Home); }
-  void orbitBy(double dx, double dy);
-  void zoomBy(double factor);
-
-  /// Marks the next or previous of all that can be picked: bodies, or faces, then edges, then corners. Space takes it.
-  void stepMark(int direction);
-  void takeMark(bool add);
+  void zoomBy(double factor) { navigate_.zoomBy(factor); }
 
   const Camera& camera() const { return camera_; }
   /// Where a point of space is drawn, in widget coordinates.
   QPointF toWidget(Point point) const { return camera_.project(point) / devicePixelRatioF(); }
-  std::optional<Pick> hovered() const { return hover_; }
-  std::optional<Pick> pickAt(QPointF position) const;
+  std::optional<Pick> hovered() const { return select_.hovered(); }
+  std::optional<Pick> pickAt(QPointF position) const { return select_.pickAt(position); }
   /// False where the window runs without OpenGL.
   bool drawsPictures() const { return renderer_.initialized(); }
 
@@ -93,49 +89,44 @@ class Viewport : public QOpenGLWidget {
   void leaveEvent(QEvent* event) override;
 
  private:
-  enum class Drag { None, Click, Box, Orbit, Pan, Gauge, Curve };
+  // What tools see of it.
+  Camera& eye() override { return camera_; }
+  const Scene& shown() const override { return scene_; }
+  const Picker& picks() const override { return picker_; }
+  const ViewLook& colors() const override;
+  qreal pixelRatio() const override { return devicePixelRatioF(); }
+  QFontMetricsF letters() const override;
+  Overlay emptyOverlay() const override;
+  void turned() override;
+  void redraw() override { update(); }
 
-  QPointF pixels(QPointF position) const { return position * devicePixelRatioF(); }
-  /// The badges as they are painted now.
-  Overlay badgesNow() const;
-  std::optional<std::size_t> gaugeAt(QPointF position) const;
-  std::optional<std::size_t> badgeAt(QPointF position) const;
-  std::optional<PlanePoint> onDrawingPlane(QPointF position) const;
-  /// Where the curve being drawn begins and ends.
-  std::optional<std::pair<PlanePoint, PlanePoint>> drawnPoints() const;
+  void connectTools();
+  Pointer pointerOf(const QMouseEvent& event) const;
   void hoverAt(QPointF position);
-  void forgetHover();
-  void click(QPointF position, Qt::KeyboardModifiers modifiers);
-  void cameraMoved();
-  Point orbitCentre(QPointF position) const;
-  void paintCurvePreview(QPainter& painter);
+  Highlights highlights() const;
+  /// The points among what is selected and pointed at.
+  std::vector<Point> markedCorners() const;
 
   Camera camera_;
   Renderer renderer_;
   Picker picker_;
   Scene scene_;
-  std::vector<Gauge> gauges_;
   DrawStyle style_ = DrawStyle::ShadedEdges;
-  Highlights highlights_;
-  std::function<QString(const Pick&)> describe_;
+  std::vector<Pick> selected_;
 
-  Drag drag_ = Drag::None;
+  NavigateTool navigate_{*this};
+  GaugeTool gauges_{*this};
+  DrawTool draw_{*this};
+  BadgeTool badges_{*this};
+  SelectTool select_{*this, badges_};
+  /// In the order in which they are asked.
+  const std::array<Tool*, 5> tools_{&navigate_, &gauges_, &draw_, &badges_, &select_};
+  Tool* dragging_ = nullptr;  ///< has the mouse until it is released
   QPointF pressed_, last_;
-  Point orbitAbout_;
-  std::optional<std::size_t> hotGauge_, litPiece_;
-  std::optional<Pick> hover_;
-  std::optional<Pick> marked_;  ///< where the keyboard stepped last
-  std::optional<Plane> drawingPlane_;
-  QString drawingCurve_;
-  bool allBadges_ = false;
+
   bool moving_ = false;
-  bool pointing_ = true;  ///< the mark follows the pointer, not the keyboard
   bool fitWhenShown_ = true;
   QTimer rest_;
-
-  /// Repeated clicks at one place go through what lies there.
-  QPointF stackAt_{-100, -100};
-  std::size_t stackNext_ = 0;
 };
 
 }  // namespace kervo::app

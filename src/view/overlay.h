@@ -19,15 +19,15 @@ struct Overlay {
   ViewLook look;
   qreal pixelRatio = 1;
   QSizeF size;
-  std::vector<Badge> badges;
+  std::vector<Badge> badges = {};
   bool allBadges = false;  ///< also where they hide the bodies
-  std::vector<Gauge> gauges;
-  std::optional<std::size_t> hotGauge;  ///< under the pointer or dragged
-  QString label;                        ///< beside the pointer
-  QPointF labelAt;
-  std::optional<QRectF> box;
+  std::vector<Gauge> gauges = {};
+  std::optional<std::size_t> hotGauge = {};  ///< under the pointer or dragged
+  QString label = {};                        ///< beside the pointer
+  QPointF labelAt = {};
+  std::optional<QRectF> box = {};
   bool boxTouches = false;  ///< drawn right to left
-  std::vector<Point> markedCorners;
+  std::vector<Point> markedCorners = {};
 };
 
 void paint(QPainter& painter, const Overlay& overlay);

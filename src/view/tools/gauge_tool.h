@@ -1,0 +1,37 @@
+// Drags what a step can be driven by: lengths and angles.
+#pragma once
+
+#include <functional>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "view/tools/tool.h"
+
+namespace kervo {
+
+class GaugeTool : public Tool {
+ public:
+  using Tool::Tool;
+  /// The field of a gauge, and its value in mm or radians.
+  std::function<void(const std::string&, double)> moved;
+  std::function<void()> released;
+  /// A gauge was clicked: its value is to be typed.
+  std::function<void(const std::string&)> typed;
+
+  void set(std::vector<Gauge> gauges);
+
+  bool press(const Pointer& pointer) override;
+  void drag(const Pointer& pointer) override;
+  void release(const Pointer& pointer) override;
+  bool point(const Pointer& pointer, bool taken) override;
+  void mark(Overlay& overlay, bool dragging) const override;
+
+ private:
+  std::optional<std::size_t> at(QPointF position) const;
+
+  std::vector<Gauge> gauges_;
+  std::optional<std::size_t> hot_;  ///< under the pointer or dragged
+};
+
+}  // namespace kervo
