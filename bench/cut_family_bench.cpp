@@ -17,10 +17,10 @@
 #include <cmath>
 
 #include "exchange/body_file.h"
+#include "fields/all_fields.h"
 #include "geom/plane_split.h"
 #include "geom/soundness.h"
 #include "model/rebuild.h"
-#include "fields/all_fields.h"
 #include "steps/registry.h"
 #include "view/body_picture.h"
 

@@ -2,9 +2,9 @@
 // changed.
 #include <benchmark/benchmark.h>
 
+#include "fields/all_fields.h"
 #include "model/rebuild.h"
 #include "model/shown.h"
-#include "fields/all_fields.h"
 #include "steps/registry.h"
 
 namespace {

@@ -8,9 +8,9 @@
 #include <vector>
 
 #include "base/progress.h"
+#include "fields/reference.h"
 #include "geom/tessellate.h"
 #include "geom/topology.h"
-#include "fields/reference.h"
 
 class SelectMgr_SelectableObject;
 

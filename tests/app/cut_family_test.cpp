@@ -76,8 +76,7 @@ TEST_F(CutFamily, CuttersOfSeveralKindsArePickedAndTakenOut) {
   settle();
   clickPoint(onFace("rod", "rod:side") + Vector{0, 0, 15});
   ASSERT_EQ(window->desk().trial.step().value("cutters").as<std::vector<CutterPick>>().size(), 1u);
-  EXPECT_EQ(window->desk().trial.step().value("cutters").as<std::vector<CutterPick>>()[0].kind,
-            CutterPick::Kind::Face);
+  EXPECT_EQ(window->desk().trial.step().value("cutters").as<std::vector<CutterPick>>()[0].kind, CutterPick::Kind::Face);
   EXPECT_EQ(kept().size(), 2u);
   click(named<QAbstractButton>("Cutter: pick whole bodies"));
   clickPoint(onFace("rod", "rod:top"));

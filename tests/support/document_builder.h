@@ -7,8 +7,8 @@
 #include <string>
 #include <vector>
 
-#include "model/rebuild.h"
 #include "fields/all_fields.h"
+#include "model/rebuild.h"
 #include "steps/registry.h"
 
 namespace kervo::test {

@@ -153,8 +153,7 @@ SharedFaces withSharedFaces(const std::vector<Shape>& solids, Progress& progress
   std::vector<std::vector<TopoDS_Shape>> parts(solids.size());
   ShapeMap<std::vector<std::size_t>> users;
   for (const Part& part : partition.parts) {
-    if (part.in.size() > 1)
-      throw SolidsOverlap(part.in[0], part.in[1], part.shape.volume());
+    if (part.in.size() > 1) throw SolidsOverlap(part.in[0], part.in[1], part.shape.volume());
     const std::size_t solid = part.in.front();
     parts[solid].push_back(part.shape.body().topology);
     for (const auto& [face, facts] : part.shape.body().faces) {

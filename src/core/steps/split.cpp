@@ -7,9 +7,7 @@
 #include "base/parallel.h"
 #include "fields/flag_field.h"
 #include "geom/motion.h"
-#include "geom/partition.h"
 #include "geom/plane_split.h"
-#include "geom/primitives.h"
 #include "geom/reach_gap.h"
 #include "geom/sheet.h"
 #include "geom/tolerances.h"
@@ -17,6 +15,7 @@
 #include "steps/shared/cutters.h"
 #include "steps/shared/divided_bodies.h"
 #include "steps/shared/reach_report.h"
+#include "steps/shared/stock_divider.h"
 
 namespace kervo {
 
@@ -24,24 +23,6 @@ namespace {
 
 enum class KerfSide { Centred, Front, Back };
 enum class Keep { Both, Front, Back };
-
-/// On which side of one cutter a part lies; "front" is where a plane's or surface's normal points to, and outside of a
-/// body.
-enum class Side { Unknown, Front, Back };
-
-struct SidedPart {
-  Shape shape;
-  std::vector<Side> sides;  ///< one a cutter
-};
-
-/// A stock body divided by everything that meets it.
-struct Divided {
-  std::vector<SidedPart> parts;
-  std::vector<Shape> waste;
-  std::string remedy;
-
-  bool changed() const { return parts.size() > 1 || !waste.empty(); }
-};
 
 class Split : public StepKind {
  public:
@@ -89,10 +70,10 @@ class Split : public StepKind {
       inputs_.finding().gauges = result_.gauges;
       requireFeasible(inputs_, stock.bodies, faceCountOf(cutters_));
       requireFeasible(planesOf(cutters_), around_);
-      prepareKerf();
+      const StockDivider divider(cutters_, kerf_, inputs_.id(), fields_.kerf_, progress_);
       std::vector<Shape> shapes;
       for (const BodyId& body : stock.bodies) shapes.push_back(inputs_.shape(body));
-      const std::vector<Outcome> outcomes = divideAll(shapes);
+      const std::vector<Outcome> outcomes = divideAll(shapes, divider);
       for (std::size_t i = 0; i < shapes.size(); ++i) settle(stock.bodies[i], shapes[i], outcomes[i]);
       for (const BodyId& body : stock.shielded) result_.audit.shielded.push_back(body);
       if (result_.audit.touched.empty()) misses_.fail(inputs_);
@@ -108,8 +89,6 @@ class Split : public StepKind {
       return std::any_of(cutters_.begin(), cutters_.end(),
                          [&](const ResolvedCutter& cutter) { return cutter.body == body; });
     }
-
-    bool hasKerf() const { return kerf_.width() >= tolerance::smallestSize; }
 
     /// Gauges at a single plane: its offset, and the kerf.
     void showGauges() {
@@ -136,28 +115,6 @@ class Split : public StepKind {
                                 fields_.kerf_.of(inputs_), side == KerfSide::Centred});
     }
 
-    /// What surfaces and bodies take away, made once for all stock.
-    void prepareKerf() {
-      taken_.resize(cutters_.size());
-      inner_.resize(cutters_.size());
-      if (!hasKerf()) return;
-      for (std::size_t i = 0; i < cutters_.size(); ++i) {
-        const ResolvedCutter& cutter = cutters_[i];
-        try {
-          if (!cutter.sheet.empty()) taken_[i] = thickened(cutter.sheet, kerf_.from, kerf_.to, kerfName(i), progress_);
-          if (cutter.solid.empty()) continue;
-          taken_[i] = grown(cutter.solid, kerf_.to, progress_);
-          inner_[i] = grown(cutter.solid, kerf_.from, progress_);
-        } catch (const Error& error) {
-          fields_.kerf_.fail("the kerf along \"" + cutter.label + "\": " + error.happened(), error.help());
-        }
-      }
-    }
-
-    std::string kerfName(std::size_t cutter) const {
-      return inputs_.id() + ":cut" + (cutter ? std::to_string(cutter + 1) : "");
-    }
-
     /// The plane, if it is the only cutter.
     const Plane* onePlane() const {
       if (cutters_.size() != 1) return nullptr;
@@ -173,12 +130,12 @@ class Split : public StepKind {
 
     /// Every body divided, several at once where they have nothing in common. They have if a cutter is a body or a
     /// surface: the kernel may note things down on what it intersects.
-    std::vector<Outcome> divideAll(const std::vector<Shape>& stocks) {
+    std::vector<Outcome> divideAll(const std::vector<Shape>& stocks, const StockDivider& divider) {
       std::vector<Outcome> outcomes(stocks.size());
       std::atomic<int> done = 0;
       const auto divideOne = [&](std::size_t i) {
         progress_.report(static_cast<double>(done) / static_cast<double>(stocks.size()));
-        outcomes[i] = outcomeOf(stocks[i]);
+        outcomes[i] = outcomeOf(stocks[i], divider);
         ++done;
       };
       const bool planesOnly = std::all_of(cutters_.begin(), cutters_.end(), [](const auto& c) { return c.plane; });
@@ -189,13 +146,13 @@ class Split : public StepKind {
       return outcomes;
     }
 
-    Outcome outcomeOf(const Shape& stock) {
+    Outcome outcomeOf(const Shape& stock, const StockDivider& divider) {
       Outcome outcome;
       if (stock.kind() == BodyKind::Curve) return outcome;
       if (const Plane* plane = onePlane())
         outcome.byPlane = splitByPlane(inputs_.id(), stock, *plane, kerf_, progress_);
       else
-        outcome.divided = stock.kind() == BodyKind::Solid ? divideSolid(stock) : divideSurface(stock);
+        outcome.divided = divider.divide(stock);
       return outcome;
     }
 
@@ -254,127 +211,6 @@ class Split : public StepKind {
       (kept ? result_.audit.volumeAfter : result_.audit.volumeRemoved) += volume;
       const BodyId id = body.part(name);
       kept ? addKept(result_, inputs_, body, id, name, parts) : addDropped(result_, inputs_, body, id, name, parts);
-    }
-
-    Divided divideSolid(const Shape& stock) {
-      // The body and everything solid that meets it, then the surfaces. For each: which cutter it belongs to.
-      std::vector<Shape> solids{stock}, sheets;
-      std::vector<std::size_t> sheetOf;
-      std::vector<std::pair<std::size_t, std::size_t>> taken, inner;  // solid → cutter
-      const Box box = stock.roughBox();
-      const auto addSolid = [&](const Shape& solid, std::size_t cutter, auto& list) {
-        if (solid.empty() || !solid.roughBox().overlaps(box)) return;
-        list.emplace_back(solids.size(), cutter);
-        solids.push_back(solid);
-      };
-      for (std::size_t i = 0; i < cutters_.size(); ++i) {
-        const ResolvedCutter& cutter = cutters_[i];
-        if (cutter.plane && hasKerf())
-          addSolid(makeSlab(kerfName(i), *cutter.plane, kerf_.from, kerf_.to, box), i, taken);
-        else if (hasKerf())
-          addSolid(taken_[i], i, taken), addSolid(inner_[i], i, inner);
-        else if (!cutter.solid.empty())
-          addSolid(cutter.solid, i, inner);
-        if (hasKerf() || (cutter.plane ? !crosses(*cutter.plane, box) : cutter.sheet.empty())) continue;
-        const Shape sheet = cutter.plane ? planarSheet(*cutter.plane, box, kerfName(i)) : cutter.sheet;
-        if (!sheet.roughBox().overlaps(box)) continue;
-        sheetOf.push_back(i);
-        sheets.push_back(sheet);
-      }
-      const Partition partition = kervo::partition(solids, sheets, progress_);
-      Divided divided;
-      divided.remedy = partition.remedy;
-      for (const Part& part : partition.parts) {
-        if (!part.isIn(0)) continue;
-        SidedPart sided{part.shape, std::vector<Side>(cutters_.size(), Side::Unknown)};
-        bool waste = false;
-        for (std::size_t i = 0; i < cutters_.size(); ++i) {
-          if (const auto& plane = cutters_[i].plane)
-            sided.sides[i] = farthestFrom(*plane, part.shape) > 0 ? Side::Front : Side::Back;
-          if (!cutters_[i].solid.empty()) sided.sides[i] = Side::Front;
-        }
-        for (const auto& [solid, cutter] : inner)
-          if (part.isIn(solid)) sided.sides[cutter] = Side::Back;
-        // Planes and surfaces take all of their slab; round a body only what lies outside its inner side goes.
-        for (const auto& [solid, cutter] : taken)
-          waste |= part.isIn(solid) && (cutters_[cutter].solid.empty() || sided.sides[cutter] != Side::Back);
-        for (std::size_t s = 0; s < sheets.size(); ++s)
-          if (!cutters_[sheetOf[s]].plane) sided.sides[sheetOf[s]] = sideFrom(part.sides[s]);
-        if (hasKerf())
-          for (std::size_t i = 0; i < cutters_.size(); ++i)
-            if (!cutters_[i].sheet.empty()) sided.sides[i] = sideFromNames(part.shape, kerfName(i));
-        if (waste)
-          divided.waste.push_back(part.shape);
-        else
-          divided.parts.push_back(std::move(sided));
-      }
-      return divided;
-    }
-
-    static bool crosses(const Plane& plane, const Box& box) {
-      double low = Box::infinity, high = -Box::infinity;
-      for (int i = 0; i < 8; ++i) {
-        low = std::min(low, plane.signedDistance(box.corner(i)));
-        high = std::max(high, plane.signedDistance(box.corner(i)));
-      }
-      return low < -tolerance::point && high > tolerance::point;
-    }
-
-    static Side sideFrom(SheetSide side) {
-      return side == SheetSide::Front ? Side::Front : side == SheetSide::Back ? Side::Back : Side::Unknown;
-    }
-
-    /// Beside a kerf: by the faces that the kerf's two sides left on the part.
-    static Side sideFromNames(const Shape& part, const std::string& kerf) {
-      bool front = false, back = false;
-      for (const Face& face : facesOf(part))
-        for (const std::string& origin : face.origins()) {
-          front |= origin == kerf + ":front";
-          back |= origin == kerf + ":back";
-        }
-      return front == back ? Side::Unknown : front ? Side::Front : Side::Back;
-    }
-
-    /// A surface, by one cutter after another: what lies in a kerf or inside a body is told by the boolean, what lies
-    /// on a side of a surface by its border.
-    Divided divideSurface(const Shape& stock) {
-      Divided divided;
-      divided.parts.push_back({stock, std::vector<Side>(cutters_.size(), Side::Unknown)});
-      for (std::size_t i = 0; i < cutters_.size(); ++i) {
-        std::vector<SidedPart> next;
-        for (const SidedPart& part : divided.parts) {
-          const auto put = [&](const Shape& shape, Side side) {
-            if (shape.empty()) return;
-            SidedPart sided{shape, part.sides};
-            sided.sides[i] = side;
-            next.push_back(std::move(sided));
-          };
-          const ResolvedCutter& cutter = cutters_[i];
-          if (cutter.plane) {
-            const PlaneSplit sides = splitByPlane(kerfName(i), part.shape, *cutter.plane, kerf_, progress_);
-            for (const Shape& shape : sides.front) put(shape, Side::Front);
-            for (const Shape& shape : sides.back) put(shape, Side::Back);
-            if (!sides.waste.empty()) divided.waste.push_back(sides.waste);
-          } else if (!cutter.solid.empty() || hasKerf()) {
-            const Shape& outer = hasKerf() ? taken_[i] : cutter.solid;
-            const Division cut = divide(part.shape, {outer}, progress_);
-            for (const Shape& shape : cut.outside.pieces()) put(shape, Side::Front);
-            if (!hasKerf()) {
-              put(cut.inside, Side::Back);
-            } else if (!cut.inside.empty()) {
-              const Division deep =
-                  inner_[i].empty() ? Division{cut.inside, {}, {}, {}} : divide(cut.inside, {inner_[i]}, progress_);
-              put(deep.inside, Side::Back);
-              if (!deep.outside.empty()) divided.waste.push_back(deep.outside);
-            }
-          } else {
-            const Partition pieces = partitionOfSurface(part.shape, {cutter.sheet}, progress_);
-            for (const Part& piece : pieces.parts) put(piece.shape, sideFrom(piece.sides.front()));
-          }
-        }
-        divided.parts = std::move(next);
-      }
-      return divided;
     }
 
     void noteGaps(const BodyId& body, const Shape& stock) {
@@ -439,7 +275,6 @@ class Split : public StepKind {
     bool finite_ = false;
     Box around_;
     std::vector<ResolvedCutter> cutters_;
-    std::vector<Shape> taken_, inner_;  ///< one a cutter: what its kerf reaches to, and from
     StepResult result_;
     ReachReport misses_;
   };

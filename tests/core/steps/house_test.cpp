@@ -68,7 +68,7 @@ TEST(House, EverySourceFileIsShort) {
     if (entry.path().extension() != ".cpp" && entry.path().extension() != ".h") continue;
     const std::string text = contentOf(entry.path());
     const auto lines = std::count(text.begin(), text.end(), '\n');
-    EXPECT_LE(lines, 600) << entry.path();
+    EXPECT_LE(lines, 500) << entry.path();
   }
 }
 

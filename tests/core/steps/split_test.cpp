@@ -269,8 +269,7 @@ TEST(SplitBy, LineThatIsTooShortSaysWhereAndOffersToExtend) {
   EXPECT_THAT(failed.finding->offers[0].label, HasSubstr("Extend by 3.1 mm"));
   // Taking the offer helps, and is recomputed when the drawing changes.
   Step mended = *document.find("s");
-  mended =
-      mended.with("extent", text("extended")).with("extend", failed.finding->offers[0].fields[1].second);
+  mended = mended.with("extent", text("extended")).with("extend", failed.finding->offers[0].fields[1].second);
   const Model reached = made(document.withReplaced(mended));
   ASSERT_FALSE(reached.failed()) << errorOf(reached, "s");
   EXPECT_NEAR(volume(reached, reached.bodies.front().id), 4000, 1e-6);
