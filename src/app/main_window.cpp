@@ -2,7 +2,6 @@
 
 #include <QApplication>
 #include <QCloseEvent>
-#include <QComboBox>
 #include <QDragEnterEvent>
 #include <QFileInfo>
 #include <QMenu>
@@ -11,18 +10,13 @@
 #include <QScreen>
 #include <QSettings>
 #include <QTimer>
-#include <QToolBar>
-#include <QToolButton>
 #include <cmath>
 
-#include "app/application.h"
 #include "app/icons.h"
 #include "app/look.h"
 #include "app/new_pieces.h"
 #include "app/scene_maker.h"
-#include "app/step_verbs.h"
 #include "model/names_for_people.h"
-#include "steps/registry.h"
 
 namespace kervo::app {
 

@@ -137,9 +137,7 @@ std::string argumentHelp(const Field& field) {
   if (!field.allowed().empty()) text += " (" + field.allowed() + ")";
   if (!field.help().empty()) text += ". " + field.help();
   if (!field.when().words.empty()) text += ". While " + field.when().words;
-  const nlohmann::json standard = field.toJson(field.standard());
-  const bool tells = !standard.is_null() && !standard.empty() && standard != "";
-  return tells ? text + ". If not given: " + field.text(field.standard()) : text;
+  return field.isNothing(field.standard()) ? text : text + ". If not given: " + field.text(field.standard());
 }
 
 }  // namespace kervo::cli

@@ -31,9 +31,7 @@ std::string cell(std::string text) {
 }
 
 std::string standardOf(const Field& field) {
-  const nlohmann::json standard = field.toJson(field.standard());
-  const bool nothing = standard.is_null() || (standard.is_structured() && standard.empty()) || standard == "";
-  return nothing ? std::string() : "`" + cell(field.text(field.standard())) + "`";
+  return field.isNothing(field.standard()) ? std::string() : "`" + cell(field.text(field.standard())) + "`";
 }
 
 std::string meaningOf(const Field& field) {

@@ -1,4 +1,4 @@
-// Editors of what is picked in the view: bodies, a face, edges. Picked things stand as chips that can be removed.
+// Editors of what is picked in the view: bodies, a face. Picked things stand as chips that can be removed.
 #pragma once
 
 #include <QHBoxLayout>
@@ -7,7 +7,6 @@
 
 #include "app/bench/field_editor.h"
 #include "fields/bodies_field.h"
-#include "fields/edges_field.h"
 #include "fields/face_field.h"
 
 namespace kervo::app {
@@ -65,20 +64,6 @@ class FaceEditor : public PickEditor {
  public:
   using PickEditor::PickEditor;
   bool labelled() const override { return true; }
-  void refresh() override;
-  std::optional<PickFilter> filter() const override;
-  void take(const std::vector<Pick>& picks, bool add) override;
-  bool isEmpty() const override;
-
- private:
-  void remove(int chip) override;
-  QString prompt() const override;
-  void fill(QMenu& menu) override;
-};
-
-class EdgesEditor : public PickEditor {
- public:
-  using PickEditor::PickEditor;
   void refresh() override;
   std::optional<PickFilter> filter() const override;
   void take(const std::vector<Pick>& picks, bool add) override;

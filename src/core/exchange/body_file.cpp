@@ -36,7 +36,7 @@ Document withBroughtIn(const Document& document, const FileContents& contents, c
     brought.push_back({key, body.name, body.color, body.layer, faceColors(body.shape)});
   }
   std::map<std::string, FieldValue> fields{{"source", source}, {"unit", contents.unit}, {"bodies", std::move(brought)}};
-  return result.withStep(Step(result.freeId("import"), kinds.bringingIn(), std::move(fields)));
+  return result.withStep(Step(result.freeId("import"), kinds.bringingIn(), fields));
 }
 
 FileBody fileBodyOf(const Body& body, const Model& model) {

@@ -91,7 +91,7 @@ Step stepFrom(const json& value, const StepKinds& kinds, const std::string& plac
       fields.emplace(item.key(), std::move(fieldValue));
     }
   }
-  return Step(id, *kind, std::move(fields), value.value("on", true));
+  return Step(id, *kind, fields, value.value("on", true));
 }
 
 /// Calls `read` with key, place and value of every entry of the object under a key.

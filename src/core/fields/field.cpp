@@ -26,6 +26,11 @@ std::string Field::text(const FieldValue& value) const {
   return json.is_string() ? json.get<std::string>() : json.dump();
 }
 
+bool Field::isNothing(const FieldValue& value) const {
+  const nlohmann::json json = toJson(value);
+  return json.empty() || (json.is_string() && json.get<std::string>().empty());
+}
+
 FieldValue Field::fromText(const std::string& text, const std::string& place) const {
   const bool structured = !text.empty() && (text.front() == '{' || text.front() == '[');
   if (!structured) return fromJson(text, place);

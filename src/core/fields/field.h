@@ -87,6 +87,8 @@ class Field {
   virtual nlohmann::json toJson(const FieldValue& value) const = 0;
   /// As one would write it on the command line: "10 mm", "all"; JSON for anything of several parts.
   std::string text(const FieldValue& value) const;
+  /// Whether the value holds nothing: an empty text or list.
+  bool isNothing(const FieldValue& value) const;
   /// Throws FileError naming `place` ("steps[3].fields.depth") for another form.
   virtual FieldValue fromJson(const nlohmann::json& json, const std::string& place) const = 0;
   /// From one argument of the command line: the text itself, or JSON where a text alone does not do.

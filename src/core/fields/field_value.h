@@ -43,8 +43,7 @@ class FieldValue {
   };
   template <class T>
   struct HeldAs final : Held {
-    template <class From>
-    explicit HeldAs(From&& from) : value(std::forward<From>(from)) {}
+    explicit HeldAs(T from) : value(std::move(from)) {}
     bool same(const Held& other) const override {
       const auto* alike = dynamic_cast<const HeldAs*>(&other);
       return alike && alike->value == value;

@@ -1,42 +1,23 @@
 // Edges replaced by flat faces at equal distances on both sides.
-#include "fields/edges_field.h"
 #include "fields/number_field.h"
 #include "steps/registry.h"
-#include "steps/shared/changed_bodies.h"
+#include "steps/shared/edge_blend.h"
 
 namespace kervo {
 
 namespace {
 
-class Chamfer : public StepKind {
+class Chamfer : public EdgeBlend {
  public:
-  Chamfer()
-      : StepKind({.key = "chamfer",
-                  .label = "Chamfer",
-                  .menu = KindMenu::Cut,
-                  .verb = "Chamfer edges",
-                  .shortcut = "Ctrl+Shift+H",
-                  .help = "With the same distance on both faces"}) {}
+  Chamfer() : EdgeBlend("chamfer", "Chamfer", "Ctrl+Shift+H", "With the same distance on both faces") {}
 
-  void startFrom(const Selected& selected, Start& start) const override { start.set(edges_, selected.edges()); }
-  std::optional<std::string> offered(const Selected& selected) const override {
-    if (selected.anyOf(Picked::What::Edge)) return "Chamfer edges …";
-    return selected.anyOf(Picked::What::Face) ? std::optional<std::string>("Chamfer its edges …") : std::nullopt;
-  }
-
-  StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
-    const double distance = distance_.of(inputs);
-    return withEdgesBlended(inputs, edges_, [&](const Shape& before, const std::vector<Edge>& edges) {
-      return chamferEdges(inputs.id(), before, edges, distance, progress);
-    });
+ protected:
+  BlendedEdges blended(const Inputs& inputs, const Shape& before, const std::vector<Edge>& edges,
+                       Progress& progress) const override {
+    return chamferEdges(inputs.id(), before, edges, distance_.of(inputs), progress);
   }
 
  private:
-  const EdgesField edges_{*this,
-                          {.key = "edges",
-                           .label = "Edges",
-                           .well = Well::Stock,
-                           .help = "Edges that continue one of them tangentially go along"}};
   const LengthField distance_{*this,
                               {.key = "distance",
                                .label = "Distance",

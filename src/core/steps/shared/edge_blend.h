@@ -1,0 +1,38 @@
+// The kinds of step that blend edges of bodies: rounds and chamfers.
+#pragma once
+
+#include "fields/edges_field.h"
+#include "geom/blended_edges.h"
+#include "model/step_inputs.h"
+
+namespace kervo {
+
+class EdgeBlend : public StepKind {
+ public:
+  EdgeBlend(const char* key, const char* label, const char* shortcut, const char* help)
+      : StepKind({.key = key,
+                  .label = label,
+                  .menu = KindMenu::Cut,
+                  .verb = std::string(label) + " edges",
+                  .shortcut = shortcut,
+                  .help = help}) {}
+
+  void startFrom(const Selected& selected, Start& start) const override { start.set(edges_, selected.edges()); }
+  std::optional<std::string> offered(const Selected& selected) const override;
+  /// Every body that has some of the edges, with them blended; shielded ones stay as they are. Says so if there are
+  /// more edges than were picked, since those that continue one tangentially go along.
+  StepResult evaluate(StepInputs& inputs, Progress& progress) const override;
+
+ protected:
+  virtual BlendedEdges blended(const Inputs& inputs, const Shape& before, const std::vector<Edge>& edges,
+                               Progress& progress) const = 0;
+
+ private:
+  const EdgesField edges_{*this,
+                          {.key = "edges",
+                           .label = "Edges",
+                           .well = Well::Stock,
+                           .help = "Edges that continue one of them tangentially go along"}};
+};
+
+}  // namespace kervo
