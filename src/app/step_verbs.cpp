@@ -8,10 +8,17 @@ namespace kervo::app {
 
 namespace {
 
+/// A drawing is selected once it is made, so that the next verb takes it.
 void begin(Desk& desk, const StepKind& kind, const Selected& selected, std::function<void()> then = {}) {
   Start start;
   kind.startFrom(selected, start);
-  desk.trial.begin(Step(desk.session.document().freeId(kind.key()), kind, start.fields), std::move(then), start.name);
+  const Step step(desk.session.document().freeId(kind.key()), kind, start.fields);
+  const bool draws = kind.makes() == Makes::Drawing;
+  const auto afterwards = [&desk, draws, id = step.id(), then = std::move(then)] {
+    if (draws) desk.selection.setStep(id);
+    if (then) then();
+  };
+  desk.trial.begin(step, afterwards, start.name);
 }
 
 }  // namespace
@@ -21,12 +28,7 @@ void startStep(Desk& desk, const StepKind& kind, const Selected& selected) {
 }
 
 void drawFirst(Desk& desk, const StepKind& kind, const Selected& selected) {
-  const StepKind& drawing = allStepKinds().drawing();
-  const StepId id = desk.session.document().freeId(drawing.key());
-  begin(desk, drawing, selected, [&desk, &kind, id] {
-    desk.selection.setStep(id);
-    startStep(desk, kind, SelectedNow(desk).get());
-  });
+  begin(desk, allStepKinds().drawing(), selected, [&desk, &kind] { startStep(desk, kind, SelectedNow(desk).get()); });
 }
 
 void toggleGroup(Desk& desk, const StepId& id) {

@@ -137,6 +137,25 @@ TEST_F(BenchTest, CircleIsDrawnInTheViewWithARoundRadius) {
   EXPECT_NEAR(radius * 2, std::round(radius * 2), 1e-9);
 }
 
+TEST_F(BenchTest, DrawingIsSelectedOnceItIsMade) {
+  makeBlock();
+  click(button("Top"));
+  clickPoint(onFace("block1", "block1:top"));
+  click(button("Draw on it"));
+  click(button("line"));
+  key(Qt::Key_Return);
+  settle();
+  ASSERT_FALSE(window->desk().trial.active());
+  EXPECT_EQ(window->desk().selection.step(), "drawing1");
+  EXPECT_NE(button("Extrude it"), nullptr);
+  // The line, not the face that was drawn on, is what the next verb cuts with.
+  click(button("Split along it"));
+  const auto cutters = window->desk().trial.step().value("cutters").as<std::vector<CutterPick>>();
+  ASSERT_EQ(cutters.size(), 1u);
+  EXPECT_EQ(cutters[0].kind, CutterPick::Kind::Drawing);
+  EXPECT_EQ(cutters[0].drawing.drawing, "drawing1");
+}
+
 TEST_F(BenchTest, LongWorkIsStoppedAndNothingIsLost) {
   makeBlock();
   // A torus cut by many balls takes a while; stopping it leaves the block as it was.
