@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <filesystem>
+#include <sstream>
 
 #include "cli/terminal.h"
 #include "exchange/kervo_file.h"
@@ -68,10 +69,25 @@ class Arguments {
   }
 
   std::vector<BodyId> bodiesNamed(const Field& field, const std::string& text) {
-    std::vector<BodyId> result = pieces_.find(text);
+    std::vector<BodyId> result = listed(text);
     if (!result.empty()) return result;
+    if (pieces_.goesOn() && !std::filesystem::exists(text) && !std::filesystem::exists(text.substr(0, text.rfind('#'))))
+      throw UsageError("--" + field.key() + ": there is no body and no file \"" + text + "\"");
     result = pieces_.add(text);
     if (field.well() == Well::Cutter) onlyCutting_.insert(onlyCutting_.end(), result.begin(), result.end());
+    return result;
+  }
+
+  /// Of the document gone on with: a body by id or name (in which commas may stand), or several with commas between.
+  std::vector<BodyId> listed(const std::string& text) const {
+    std::vector<BodyId> result = pieces_.find(text);
+    if (!result.empty() || text.find(',') == std::string::npos) return result;
+    std::istringstream parts(text);
+    for (std::string part; std::getline(parts, part, ',');) {
+      const std::vector<BodyId> found = pieces_.find(part);
+      if (found.empty()) return {};
+      result.insert(result.end(), found.begin(), found.end());
+    }
     return result;
   }
 

@@ -18,6 +18,7 @@ class Workpieces {
   std::vector<BodyId> addAll(const std::vector<std::string>& specs);
   /// Goes on with the steps of a document file. To be called first.
   void goOnWith(const std::string& path);
+  bool goesOn() const { return model_.has_value(); }
   /// The bodies of that id or name after the steps so far; empty if there are none.
   std::vector<BodyId> find(const std::string& idOrName) const;
   /// The step of that id, if it is a drawing.

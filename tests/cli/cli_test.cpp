@@ -544,6 +544,13 @@ TEST_F(Cli, DoGoesOnWithADocument) {
   const Outcome byName = run("do place " + demo + " --bodies 'Clamp, front' --z 100 --json");
   ASSERT_EQ(byName.code, 0) << byName.err;
   EXPECT_NEAR(byName.parsed()["bodies"][1]["bbox"]["max"][2].get<double>(), 140, 1e-6);
+  const Outcome several = run("do place " + demo + " --bodies clamp/front,clamp/back --z 100 --json");
+  ASSERT_EQ(several.code, 0) << several.err;
+  for (const int body : {1, 2})
+    EXPECT_NEAR(several.parsed()["bodies"][body]["bbox"]["max"][2].get<double>(), 140, 1e-6);
+  const Outcome nobody = run("do place " + demo + " --bodies clamp/front,nobody --z 100");
+  EXPECT_EQ(nobody.code, 2);
+  EXPECT_THAT(nobody.err, HasSubstr("there is no body and no file \"clamp/front,nobody\""));
 }
 
 TEST_F(Cli, DoSaysWhatIsWrong) {
