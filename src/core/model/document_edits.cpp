@@ -24,13 +24,6 @@ bool uses(const Expression& expression, const std::string& name) {
 
 }  // namespace
 
-std::vector<StepId> stepsReadBy(const Document& document, const Step& step) {
-  std::vector<StepId> result;
-  for (const auto& other : document.made.steps)
-    if (other->id() != step.id() && reads(step, other->id())) result.push_back(other->id());
-  return result;
-}
-
 std::vector<StepId> stepsThatRead(const Document& document, const StepId& id) {
   std::vector<StepId> result;
   for (const auto& other : document.made.steps)

@@ -7,10 +7,8 @@
 
 namespace kervo {
 
-/// The steps whose bodies, planes, drawings or faces this one names, in the order of the document. A step that takes
-/// "all it touches" names none.
-std::vector<StepId> stepsReadBy(const Document& document, const Step& step);
-/// The steps that name this one, directly.
+/// The steps that name this one, directly: its bodies, planes, drawings or faces, in the order of the document. A step
+/// that takes "all it touches" names none.
 std::vector<StepId> stepsThatRead(const Document& document, const StepId& id);
 
 /// The step at another place, `index` counted without it. Throws an Error that says which step stands in the way if it
