@@ -193,7 +193,7 @@ Command splitCommand(CLI::App& app) {
   parser->add_flag("--finite", options->finite, "Surfaces cut only where they are");
   parser->add_option("--keep", options->keep, "front (where the normal points; outside of a body), back or both")
       ->check(CLI::IsMember({"front", "back", "both"}));
-  parser->add_flag("--everything", options->everything, "Bodies wholly on the other side go as well");
+  parser->add_flag("--everything", options->everything, "Also remove bodies entirely on the other side");
   return {parser, [options] { return runSplit(*options); }};
 }
 

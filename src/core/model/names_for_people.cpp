@@ -30,6 +30,12 @@ std::string partOf(const std::string& origin) {
 
 std::optional<std::string> nameOfQuoted(const std::string& text, const Model& model) {
   if (const auto id = BodyId::read(text); id && model.everShown.contains(*id)) return model.everShown.at(*id).name;
+  // An edge, by the faces on its two sides.
+  if (const auto bar = text.find(" | "); bar != std::string::npos) {
+    const std::string first = text.substr(0, bar), second = text.substr(bar + 3);
+    if (!nameOfQuoted(first, model) || !nameOfQuoted(second, model)) return std::nullopt;
+    return edgeName(EdgeReference{"", first, second, std::nullopt}, model);
+  }
   const auto colon = text.find(':');
   if (colon == std::string::npos || !nameOfMaker(text.substr(0, colon), model)) return std::nullopt;
   return faceName(text, model);

@@ -271,7 +271,7 @@ class Split : public StepKind {
     Progress& progress_;
     const Kerf kerf_;
     const Keep keep_;
-    const bool everything_;  ///< bodies wholly on the other side go as well
+    const bool everything_;  ///< bodies entirely on the other side go as well
     bool finite_ = false;
     Box around_;
     std::vector<ResolvedCutter> cutters_;
@@ -313,7 +313,7 @@ class Split : public StepKind {
       {.key = "everything",
        .label = "All bodies on that side",
        .well = Well::Pieces,
-       .help = "Bodies that lie wholly on the other side go as well: for a half of a whole assembly",
+       .help = "Also removes bodies that lie entirely on the other side, to halve a whole assembly",
        .when = keep_.is(Keep::Front, Keep::Back)}};
   const PiecesField pieces_{*this};
 };

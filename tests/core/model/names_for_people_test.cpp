@@ -38,6 +38,8 @@ TEST(NamesForPeople, StandForIdsInQuotes) {
   EXPECT_EQ(withNames("with \"b1\" and \"b3\"", model, Quotes::Drop), "with Lid and Foot");
   EXPECT_EQ(faceName("b1:side:c7", model), "side c7 of Lid");
   EXPECT_EQ(edgeName({"", "b1:top", "b1:left", {}}, model), "top | left of Lid");
+  EXPECT_EQ(withNames("the edge \"b1:top | b1:left\" is gone", model), "the edge \"top | left of Lid\" is gone");
+  EXPECT_EQ(withNames("\"b1:top | nobody:left\"", model), "\"b1:top | nobody:left\"");
 }
 
 TEST(NamesForPeople, LeaveOtherQuotesAlone) {

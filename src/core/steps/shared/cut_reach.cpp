@@ -237,7 +237,7 @@ class Reach {
       fields_.toBody.fail("the end body crosses the profile \"" + region + "\" where the cut starts",
                           "Start further back, or give a distance");
     if (!divided && parts.size() == 1)
-      fields_.toBody.fail("the end body does not lie in the way of the profile \"" + region + "\"",
+      fields_.toBody.fail("the profile \"" + region + "\" does not reach the end body",
                           "Reverse the direction, or pick another body");
     return atStart.front();
   }
