@@ -241,8 +241,8 @@ void timeTrial(benchmark::State& state, const Document& document) {
     Memo memo;
     double size = 0;
     for (const Body& body : rebuild(before, memo, progress).bodies) {
-      pictureOf(body.shape, progress);
-      size = std::max(size, body.shape.roughBox().diagonal());
+      pictureOf(body.shape(), progress);
+      size = std::max(size, body.shape().roughBox().diagonal());
     }
     state.ResumeTiming();
     const Model model = rebuild(document, memo, progress);

@@ -22,6 +22,8 @@ const QHash<QString, QString>& drawings() {
       {"sphere", "C 8 8 6 M 2 8 L 5 9.5 L 8 10 L 11 9.5 L 14 8"},
       {"torus", "C 8 8 6 C 8 8 2.2"},
       {"plane", "M 2 10 L 6 5 L 14 5 L 10 10 Z M 8 7.5 L 8 2"},
+      {"axis", "M 3 13 L 6 10 M 7.5 8.5 L 8.5 7.5 M 10 6 L 13 3 M 2 8 L 8 14"},
+      {"point", "M 8 2 L 8 14 M 2 8 L 14 8 C 8 8 2.5"},
       {"drawing", "M 2 12 L 5 7 L 14 7 L 11 12 Z C 8 9.5 1.3 M 10 6 L 13.5 2 L 14.5 3 L 11 6.5"},
       {"cut", "M 2 8 L 8 6 L 14 8 L 8 10 Z M 2 8 L 2 11 L 8 13 L 14 11 L 14 8 M 6 2 L 6 7.8 M 10 2 L 10 7.8"},
       {"split",

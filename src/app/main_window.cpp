@@ -144,7 +144,7 @@ void MainWindow::refreshScene() {
   const FieldEditor* armed = bench_->armed();
   const bool waiting = bench_->chooser() && bench_->chooser()->waiting();
   view_->setFilter(armed     ? armed->filter().value_or(filter_)
-                   : waiting ? PickFilter{false, true, false, false}
+                   : waiting ? PickFilter{false, true, false, false, false}
                              : filter_);
   view_->setSelected(trial.active() ? std::vector<Pick>() : desk_.selection.picks());
 }

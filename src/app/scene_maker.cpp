@@ -10,7 +10,6 @@
 #include <tuple>
 
 #include "fields/bodies_field.h"
-#include "model/document_edits.h"
 
 namespace kervo::app {
 
@@ -22,10 +21,20 @@ void add(Scene& scene, const Body& body, const std::map<BodyId, Picture>& pictur
   scene.bodies.push_back({body.id, body.name, picture->second, bodyColor(body), role, 0, true});
 }
 
+/// Datums and drawings; also hidden ones of the steps that are `needed`.
+void addGuides(Scene& scene, const Model& model, const std::map<BodyId, Picture>& pictures,
+               const std::set<StepId>& needed = {}) {
+  for (const Guide& guide : model.guides) {
+    const auto picture = pictures.find(guide.id);
+    if (picture == pictures.end() || (!guide.visible && !needed.contains(guide.id.step()))) continue;
+    scene.bodies.push_back({guide.id, guide.name, picture->second, {}, guide.datum() ? Role::Datum : Role::Drawing});
+  }
+}
+
 /// The borders of faces that were found not valid.
 void addFlaws(Scene& scene, const Body& body, const std::map<BodyId, Picture>& pictures) {
   const auto picture = pictures.find(body.id);
-  if (picture == pictures.end() || !body.visible || !body.shape.hasFlawedFaces()) return;
+  if (picture == pictures.end() || !body.visible || !body.form.hasFlawedFaces()) return;
   const BodyMesh& mesh = picture->second->mesh;
   for (std::size_t face = 0; face < picture->second->faces.size(); ++face) {
     if (!picture->second->faces[face].flawed()) continue;
@@ -164,9 +173,7 @@ Scene sceneOf(const Made& made) {
     add(scene, body, made.pictures, Role::Plain);
     addFlaws(scene, body, made.pictures);
   }
-  for (const StepReport& step : made.model->steps)
-    if (const DrawingResult* drawing = step.drawing(); drawing && stepsThatRead(made.document, step.id).empty())
-      addLines(scene, drawing->lines, SceneLine::Style::Drawing);
+  addGuides(scene, *made.model, made.guides);
   return scene;
 }
 
@@ -194,12 +201,7 @@ Scene sceneOf(const Tried& tried) {
     if (!shown.count(body.id)) add(scene, body, tried.picturesAfter, Role::Plain);
   addPieces(scene, tried, result);
   addLines(scene, result.cutterOutline, SceneLine::Style::Cutter);
-  if (result.drawing) addLines(scene, result.drawing->lines, SceneLine::Style::Drawing);
-  if (result.plane) {
-    Box around = scene.box();
-    if (around.empty()) around.add(Box{{-50, -50, -50}, {50, 50, 50}});
-    addLines(scene, {rectangleAround(around, *result.plane, 0.1 * around.diagonal())}, SceneLine::Style::Cutter);
-  }
+  addGuides(scene, *tried.after, tried.guidesAfter);
   return scene;
 }
 
@@ -216,13 +218,10 @@ Scene pickingScene(const Tried& tried, const Step& step) {
                                                    : Role::Plain;
     add(scene, body, tried.picturesBefore, role);
   }
-  for (const FieldValue& value : step.values()) {
-    const auto* regions = value.asIf<RegionPick>();
-    if (!regions) continue;
-    for (const StepReport& report : tried.before->steps)
-      if (const DrawingResult* drawing = report.id == regions->drawing ? report.drawing() : nullptr)
-        addLines(scene, drawing->lines, SceneLine::Style::Drawing);
-  }
+  std::set<StepId> read;
+  for (const Field* field : step.kind().fields())
+    if (matters(step, *field)) field->addSteps(read, step.value(*field));
+  addGuides(scene, *tried.before, tried.guidesBefore, read);
   return scene;
 }
 

@@ -7,13 +7,30 @@
 
 namespace kervo::app {
 
+namespace {
+
+Picked pickedGuide(const Guide& guide) {
+  Picked result;
+  result.body = guide.id;
+  result.name = guide.name;
+  result.what = guide.datum() ? Picked::What::Datum : Picked::What::Drawing;
+  if (!guide.datum()) return result;
+  if (const auto* plane = std::get_if<Plane>(guide.datum())) result.plane = *plane;
+  if (std::holds_alternative<Point>(*guide.datum())) result.points = {PointReference::ofDatum(guide.id)};
+  return result;
+}
+
+}  // namespace
+
 Picked picked(const Pick& pick, const Desk& desk) {
+  if (pick.kind == Pick::Kind::Guide)
+    if (const Guide* guide = desk.shownModel ? desk.shownModel->guide(pick.body) : nullptr) return pickedGuide(*guide);
   Picked result;
   result.body = pick.body;
   const auto found = desk.shownPictures.find(pick.body);
   if (found == desk.shownPictures.end()) return result;
   const BodyPicture& picture = *found->second;
-  result.bodyKind = picture.shape.kind();
+  result.bodyKind = picture.form.kind();
   if (const auto face = faceReference(pick, desk.shownPictures)) {
     const auto index = static_cast<std::size_t>(pick.index);
     result.what = Picked::What::Face;
@@ -35,6 +52,11 @@ Picked picked(const Pick& pick, const Desk& desk) {
   return result;
 }
 
+std::optional<PointReference> pickedPoint(const Pick& pick, const Desk& desk) {
+  const Picked result = picked(pick, desk);
+  return result.points.empty() ? std::nullopt : std::optional(result.points.front());
+}
+
 namespace {
 
 /// The selected drawing, or else the newest that no step uses. Empty if there is none.
@@ -42,6 +64,8 @@ StepId drawingToGoOnWith(const Desk& desk) {
   const Document& document = desk.session.document();
   const auto draws = [](const Step& step) { return step.kind().makes() == Makes::Drawing; };
   if (const auto step = document.find(desk.selection.step()); step && draws(*step)) return step->id();
+  for (const BodyId& guide : desk.selection.guides())
+    if (const auto step = document.find(guide.step()); step && draws(*step)) return step->id();
   for (auto step = document.made.steps.rbegin(); step != document.made.steps.rend(); ++step)
     if (draws(**step) && stepsThatRead(document, (*step)->id()).empty()) return (*step)->id();
   return {};
@@ -71,8 +95,9 @@ Selected SelectedNow::make() const {
   Selected selected;
   for (const Pick& pick : desk_.selection.picks()) selected.picks.push_back(picked(pick, desk_));
   if (const auto step = document.find(desk_.selection.step())) {
-    selected.step = step->id();
-    selected.stepMakes = step->kind().makes();
+    selected.step = true;
+    for (const Guide& guide : made.model->guides)
+      if (guide.id.step() == step->id()) selected.picks.push_back(pickedGuide(guide));
   }
   selected.drawing = drawingToGoOnWith(desk_);
   if (const auto drawing = document.find(selected.drawing)) selected.drawingName = document.nameOf(*drawing);
@@ -81,7 +106,7 @@ Selected SelectedNow::make() const {
   selected.unit = unitNamed(document.made.unit);
   const std::vector<BodyId> bodies = desk_.selection.bodies();
   for (const Body& body : made.model->bodies) {
-    if (body.shape.hasFlawedFaces()) selected.damaged.push_back(body.id);
+    if (body.form.hasFlawedFaces()) selected.damaged.push_back(body.id);
     const bool wanted = bodies.empty() ? body.visible && !body.shielded
                                        : std::find(bodies.begin(), bodies.end(), body.id) != bodies.end();
     const auto picture = made.pictures.find(body.id);

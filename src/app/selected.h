@@ -8,6 +8,8 @@ namespace kervo::app {
 
 /// What a pick in the view means. A part that is not there any more gives a pick of its body.
 Picked picked(const Pick& pick, const Desk& desk);
+/// The corner or datum that a pick takes; nothing for a pick of something else.
+std::optional<PointReference> pickedPoint(const Pick& pick, const Desk& desk);
 
 /// What is selected now, and what there is besides; made again only when something of it has changed.
 class SelectedNow {

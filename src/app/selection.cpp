@@ -62,6 +62,7 @@ void Selection::clear() {
 
 void Selection::keepOnly(const Made& before, const Made& now) {
   const auto same = [&](const Pick& pick) {
+    if (pick.kind == Pick::Kind::Guide) return now.guides.contains(pick.body);
     const auto a = before.pictures.find(pick.body), b = now.pictures.find(pick.body);
     if (b == now.pictures.end()) return false;
     return pick.kind == Pick::Kind::Body || (a != before.pictures.end() && a->second == b->second);
@@ -76,7 +77,15 @@ void Selection::keepOnly(const Made& before, const Made& now) {
 std::vector<BodyId> Selection::bodies() const {
   std::vector<BodyId> result;
   for (const Pick& pick : picks_)
-    if (std::find(result.begin(), result.end(), pick.body) == result.end()) result.push_back(pick.body);
+    if (pick.kind != Pick::Kind::Guide && std::find(result.begin(), result.end(), pick.body) == result.end())
+      result.push_back(pick.body);
+  return result;
+}
+
+std::vector<BodyId> Selection::guides() const {
+  std::vector<BodyId> result;
+  for (const Pick& pick : picks_)
+    if (pick.kind == Pick::Kind::Guide) result.push_back(pick.body);
   return result;
 }
 
@@ -131,16 +140,16 @@ std::optional<PlanePoint> middleOf(const FaceReference& face, const std::map<Bod
 
 QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Picture>& pictures,
                  const std::string& unit) {
-  const Body* body = model.find(pick.body);
-  QString name = QString::fromStdString(body ? body->name : pick.body.text());
+  const ShownAs* look = model.lookOf(pick.body);
+  QString name = QString::fromStdString(look ? look->name : pick.body.text());
+  if (const Guide* guide = model.guide(pick.body)) return QStringLiteral("%1 · %2").arg(name, guide->kindName());
   const BodyPicture* picture = pictureOf(pick, pictures);
   if (!picture) return name;
   switch (pick.kind) {
     case Pick::Kind::Body:
-      return picture->shape.kind() == BodyKind::Solid
-                 ? QObject::tr("%1 · %2").arg(name, volumeText(picture->shape.volume()))
-                 : QObject::tr("%1 · %2 · %3")
-                       .arg(name, nameOf(picture->shape.kind()), areaText(picture->shape.area()));
+      return picture->form.kind() == BodyKind::Solid
+                 ? QObject::tr("%1 · %2").arg(name, volumeText(picture->form.volume()))
+                 : QObject::tr("%1 · %2 · %3").arg(name, nameOf(picture->form.kind()), areaText(picture->form.area()));
     case Pick::Kind::Face: {
       const Face* face = at(picture->faces, pick.index);
       if (!face) return name;
@@ -160,6 +169,8 @@ QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Pi
       return QObject::tr("point of %1 · %2, %3, %4")
           .arg(name, number(corners[i]), number(corners[i + 1]), number(corners[i + 2]));
     }
+    case Pick::Kind::Guide:
+      break;
   }
   return name;
 }
@@ -170,7 +181,8 @@ QString countText(const std::vector<Pick>& picks) {
        {std::tuple(Pick::Kind::Body, QObject::tr("1 body"), QObject::tr("%1 bodies")),
         std::tuple(Pick::Kind::Face, QObject::tr("1 face"), QObject::tr("%1 faces")),
         std::tuple(Pick::Kind::Edge, QObject::tr("1 edge"), QObject::tr("%1 edges")),
-        std::tuple(Pick::Kind::Corner, QObject::tr("1 point"), QObject::tr("%1 points"))}) {
+        std::tuple(Pick::Kind::Corner, QObject::tr("1 point"), QObject::tr("%1 points")),
+        std::tuple(Pick::Kind::Guide, QObject::tr("1 datum or drawing"), QObject::tr("%1 datums or drawings"))}) {
     const auto count =
         std::count_if(picks.begin(), picks.end(), [kind = kind](const Pick& p) { return p.kind == kind; });
     if (count > 0) parts << (count == 1 ? one : many.arg(count));

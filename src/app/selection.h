@@ -1,4 +1,4 @@
-// What is selected: parts of bodies picked in the view, or a step of the Cut list.
+// What is selected: parts of bodies, datums and drawings picked in the view, or a step of the Cut list.
 #pragma once
 
 #include <QObject>
@@ -27,6 +27,7 @@ class Selection : public QObject {
   void keepOnly(const Made& before, const Made& now);
 
   std::vector<BodyId> bodies() const;  ///< whole bodies, and those of picked parts, each once
+  std::vector<BodyId> guides() const;  ///< datums and drawings
   std::size_t count(Pick::Kind kind) const;
 
  signals:

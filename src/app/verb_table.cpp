@@ -17,11 +17,13 @@ struct Asked {
 
   bool nothing() const { return desk.selection.empty(); }
   /// A body, or any part of one.
-  bool body() const { return !desk.selection.picks().empty(); }
+  bool body() const { return !desk.selection.bodies().empty(); }
+  /// A body, datum or drawing.
+  bool anything() const { return !desk.selection.picks().empty(); }
   bool anyBody() const { return !desk.session.made()->model->bodies.empty(); }
   bool damaged() const {
     const auto& bodies = desk.session.made()->model->bodies;
-    return std::any_of(bodies.begin(), bodies.end(), [](const Body& body) { return body.shape.hasFlawedFaces(); });
+    return std::any_of(bodies.begin(), bodies.end(), [](const Body& body) { return body.form.hasFlawedFaces(); });
   }
   bool step() const { return desk.session.document().find(desk.selection.step()) != nullptr; }
   /// A step that can be opened and closed.
@@ -206,15 +208,9 @@ void addEditVerbs(std::vector<Verb>& verbs, MainWindow& w) {
                      const Body* body = bodies.empty() ? nullptr : desk.session.made()->model->find(bodies.front());
                      return body && body->holeMaker ? QString("Make it solid again") : QString("Mark as hole-maker");
                    }});
-  verbs.push_back({"hide", "Show or hide bodies", MenuPlace::Edit, "eye", QKeySequence("Ctrl+H"), "",
-                   [&w] { w.bodies().toggleVisible(); }, [&desk] { return !desk.selection.bodies().empty(); },
-                   [is] { return is.body(); },
-                   [&desk] {
-                     const auto bodies = desk.selection.bodies();
-                     const Body* body = bodies.empty() ? nullptr : desk.session.made()->model->find(bodies.front());
-                     const QString which = bodies.size() > 1 ? "bodies" : "body";
-                     return (body && !body->visible ? QString("Show the %1") : QString("Hide the %1")).arg(which);
-                   }});
+  verbs.push_back({"hide", "Show or hide", MenuPlace::Edit, "eye", QKeySequence("Ctrl+H"), "",
+                   [&w] { w.bodies().toggleVisible(); }, [is] { return is.anything(); }, [is] { return is.anything(); },
+                   [&w] { return w.bodies().nameOfToggle(); }});
   verbs.push_back({"color",
                    "Colour of bodies …",
                    MenuPlace::Edit,
@@ -298,10 +294,10 @@ void addViewVerbs(std::vector<Verb>& verbs, MainWindow& w) {
   first = true;
   for (const auto& [key, text, filter] :
        {std::tuple("pick-anything", "Pick anything", PickFilter{}),
-        std::tuple("pick-bodies", "Pick bodies", PickFilter{true, true, false, false}),
-        std::tuple("pick-faces", "Pick faces", PickFilter{false, true, false, false}),
-        std::tuple("pick-edges", "Pick edges", PickFilter{false, false, true, false}),
-        std::tuple("pick-points", "Pick points", PickFilter{false, false, false, true})}) {
+        std::tuple("pick-bodies", "Pick bodies", PickFilter{true, true, false, false, false}),
+        std::tuple("pick-faces", "Pick faces", PickFilter{false, true, false, false, false}),
+        std::tuple("pick-edges", "Pick edges", PickFilter{false, false, true, false, false}),
+        std::tuple("pick-points", "Pick points", PickFilter{false, false, false, true, false})}) {
     verbs.push_back({key,
                      text,
                      MenuPlace::View,

@@ -141,7 +141,7 @@ void Viewport::fitSelection() {
     const auto index = static_cast<std::size_t>(pick.index);
     if (pick.kind == Pick::Kind::Face && index < mesh.faceVertices.size()) add(mesh.points, mesh.faceVertices[index]);
     if (pick.kind == Pick::Kind::Edge && index < mesh.edges.size()) add(mesh.edgePoints, mesh.edges[index]);
-    if (pick.kind == Pick::Kind::Body) box.add(mesh.box);
+    if (pick.kind == Pick::Kind::Body || pick.kind == Pick::Kind::Guide) box.add(mesh.box);
   }
   camera_.fit(box.empty() ? scene_.box() : box);
   turned();

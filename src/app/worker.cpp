@@ -9,6 +9,7 @@
 #include <chrono>
 
 #include "base/parallel.h"
+#include "view/guide_picture.h"
 
 namespace kervo::app {
 
@@ -26,6 +27,21 @@ Document upTo(const Document& document, const StepId& step, bool with) {
       result.made.steps.resize(with ? i + 1 : i);
       break;
     }
+  return result;
+}
+
+/// Of datums and drawings. Datums are as large as what lies around them.
+std::map<BodyId, Picture> guidePictures(const Model& model, const std::map<BodyId, Picture>& bodies) {
+  Box around;
+  for (const auto& [id, picture] : bodies) around.add(picture->mesh.box);
+  for (const Guide& guide : model.guides)
+    if (const DrawingResult* drawing = guide.drawing())
+      for (const Polyline& line : drawing->lines)
+        for (const Point& point : line) around.add(point);
+  if (around.empty()) around = {{-50, -50, -50}, {50, 50, 50}};
+  std::map<BodyId, Picture> result;
+  for (const Guide& guide : model.guides)
+    result[guide.id] = guide.datum() ? pictureOf(*guide.datum(), around) : pictureOf(guide.drawing()->lines);
   return result;
 }
 
@@ -204,15 +220,15 @@ void Worker::perform(Job& job, Progress& progress) {
 std::vector<Picture> Worker::picturesFor(const std::vector<PictureOrder>& orders, Progress& progress) {
   std::vector<Picture> result(orders.size());
   std::vector<PictureOrder> missing;
-  std::map<const ShapeBody*, std::size_t> numberOf;  // of those that are missing
+  std::map<const void*, std::size_t> numberOf;  // of those that are missing
   for (std::size_t i = 0; i < orders.size(); ++i) {
-    const ShapeBody* body = &orders[i].shape.body();
+    const void* body = orders[i].form.identity();
     if (const auto known = pictures_.find(body); known != pictures_.end()) result[i] = known->second.lock();
     if (!result[i] && numberOf.emplace(body, missing.size()).second) missing.push_back(orders[i]);
   }
   const std::vector<Picture> made = picturesOf(missing, progress);
   for (std::size_t i = 0; i < orders.size(); ++i) {
-    const ShapeBody* body = &orders[i].shape.body();
+    const void* body = orders[i].form.identity();
     if (!result[i]) pictures_[body] = result[i] = made[numberOf.at(body)];
     if (orders[i].picks == Picks::Now) result[i]->prepareForPicks();
   }
@@ -222,7 +238,7 @@ std::vector<Picture> Worker::picturesFor(const std::vector<PictureOrder>& orders
 std::map<BodyId, Picture> Worker::picturesFor(const std::vector<Body>& bodies, Progress& progress, Picks picks) {
   std::vector<PictureOrder> orders;
   orders.reserve(bodies.size());
-  for (const Body& body : bodies) orders.push_back({body.shape, picks});
+  for (const Body& body : bodies) orders.push_back({body.form, picks});
   const std::vector<Picture> pictures = picturesFor(orders, progress);
   std::map<BodyId, Picture> result;
   for (std::size_t i = 0; i < bodies.size(); ++i) result[bodies[i].id] = pictures[i];
@@ -236,6 +252,7 @@ std::shared_ptr<Made> Worker::makeNow(const Document& document, Progress& progre
   result->model = std::make_shared<const Model>(rebuild(document, memo_, progress));
   progress.enter(0.9, 1, "shading");
   result->pictures = picturesFor(result->model->bodies, progress);
+  result->guides = guidePictures(*result->model, result->pictures);
   std::erase_if(pictures_, [](const auto& entry) { return entry.second.expired(); });
   result->seconds = secondsSince(start);
   return result;
@@ -254,11 +271,13 @@ std::shared_ptr<Tried> Worker::tryNow(const Job& job, Progress& progress) {
     std::vector<PictureOrder> orders;
     for (const Piece& piece : made->pieces) {
       const Body* from = result->before->find(piece.from);
-      orders.push_back({piece.shape, Picks::Later, from ? from->shape.roughBox().diagonal() : 0});
+      orders.push_back({piece.shape, Picks::Later, from ? from->form.roughBox().diagonal() : 0});
     }
     result->pieces = picturesFor(orders, progress);
   }
   result->picturesAfter = picturesFor(result->after->bodies, progress, Picks::Later);
+  result->guidesBefore = guidePictures(*result->before, result->picturesBefore);
+  result->guidesAfter = guidePictures(*result->after, result->picturesAfter);
   result->seconds = secondsSince(start);
   return result;
 }
@@ -277,8 +296,8 @@ void measureWall(Tried& tried, Progress& progress) {
   for (const auto& [from, shapes] : after) {
     const Body* before = tried.before->find(from);
     if (!before) continue;
-    const double limit = std::min(thinnest, before->shape.roughBox().diagonal());
-    if (const auto wall = thinnestWall(before->shape, shapes, limit, progress)) {
+    const double limit = std::min(thinnest, before->form.roughBox().diagonal());
+    if (const auto wall = thinnestWall(before->shape(), shapes, limit, progress)) {
       tried.wall = wall;
       thinnest = wall->thickness;
     }

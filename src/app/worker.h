@@ -27,11 +27,12 @@ namespace kervo::app {
 
 using Picture = std::shared_ptr<const BodyPicture>;
 
-/// A document with its model and the pictures of its bodies.
+/// A document with its model and the pictures of its bodies, datums and drawings.
 struct Made {
   Document document;
   std::shared_ptr<const Model> model;
   std::map<BodyId, Picture> pictures;
+  std::map<BodyId, Picture> guides;
   double seconds = 0;
 };
 
@@ -43,6 +44,7 @@ struct Tried {
   std::shared_ptr<const Model> after;   ///< up to and with the step
   std::map<BodyId, Picture> picturesBefore;
   std::map<BodyId, Picture> picturesAfter;
+  std::map<BodyId, Picture> guidesBefore, guidesAfter;
   std::vector<Picture> pieces;                               ///< of the report's pieces, in their order
   std::vector<Picture> wholePictures;                        ///< of all steps' bodies, once `complete`
   std::vector<std::pair<StepId, std::string>> laterTrouble;  ///< steps after it that fail then, and why
@@ -131,7 +133,7 @@ class Worker : public QObject {
 
   // Only the thread uses these.
   Memo memo_;
-  std::unordered_map<const ShapeBody*, std::weak_ptr<const BodyPicture>> pictures_;
+  std::unordered_map<const void*, std::weak_ptr<const BodyPicture>> pictures_;
   std::shared_ptr<const Made> warmed_;  ///< keeps its pictures until the next document is made
 
   DeepThread thread_;

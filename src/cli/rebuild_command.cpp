@@ -73,6 +73,8 @@ void printSteps(const Model& model) {
   }
   line("\n%zu bodies\n", model.bodies.size());
   for (const FileBody& body : bodiesOf(model)) line("%s\n", bodyLine(body).c_str());
+  if (!model.guides.empty()) line("\nDatums and drawings\n");
+  for (const Guide& guide : model.guides) line("%s\n", guideLine(guide).c_str());
 }
 
 void write(const std::string& path, const Document& document, const Model& model) {
@@ -103,6 +105,8 @@ int run(const Options& options) {
     root["dimensions"] = dimensionsJson(document, model.dimensions);
     root["bodies"] = Json::array();
     for (const FileBody& body : bodiesOf(model)) root["bodies"].push_back(bodyJson(body));
+    root["datums_and_drawings"] = Json::array();
+    for (const Guide& guide : model.guides) root["datums_and_drawings"].push_back(guideJson(guide));
     print(root);
   } else {
     printSteps(model);

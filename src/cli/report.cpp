@@ -79,6 +79,43 @@ std::string bodyLine(const FileBody& body) {
   return line;
 }
 
+Json guideJson(const Guide& guide) {
+  Json result{{"id", guide.id}, {"name", guide.name}, {"kind", guide.kindName()}, {"visible", guide.visible}};
+  const Datum* datum = guide.datum();
+  if (const auto* plane = datum ? std::get_if<Plane>(datum) : nullptr) {
+    result["at"] = pointJson(plane->origin);
+    result["normal"] = pointJson(plane->normal);
+  } else if (const auto* axis = datum ? std::get_if<Axis>(datum) : nullptr) {
+    result["at"] = pointJson(axis->point);
+    result["direction"] = pointJson(axis->direction);
+  } else if (datum) {
+    result["at"] = pointJson(std::get<Point>(*datum));
+  } else {
+    result["regions"] = Json::array();
+    for (const Region& region : guide.drawing()->regions) result["regions"].push_back(region.name());
+    result["open_lines"] = Json::array();
+    for (const Path& path : guide.drawing()->paths) result["open_lines"].push_back(path.name());
+  }
+  return result;
+}
+
+std::string guideLine(const Guide& guide) {
+  const auto triple = [](const Vector& v) {
+    return formatNumber(v.x, 6) + ", " + formatNumber(v.y, 6) + ", " + formatNumber(v.z, 6);
+  };
+  const std::string line = "  " + guide.name + ": " + guide.kindName();
+  if (const DrawingResult* drawing = guide.drawing()) {
+    const std::size_t regions = drawing->regions.size(), paths = drawing->paths.size();
+    return line + ", " + std::to_string(regions) + (regions == 1 ? " region, " : " regions, ") + std::to_string(paths) +
+           (paths == 1 ? " open line" : " open lines");
+  }
+  if (const auto* plane = std::get_if<Plane>(guide.datum()))
+    return line + " at " + triple(plane->origin) + " mm, normal " + triple(plane->normal);
+  if (const auto* axis = std::get_if<Axis>(guide.datum()))
+    return line + " at " + triple(axis->point) + " mm, direction " + triple(axis->direction);
+  return line + " at " + triple(std::get<Point>(*guide.datum())) + " mm";
+}
+
 Json stepJson(const StepReport& step, const Model& model, bool full) {
   Json result;
   result["id"] = step.id;

@@ -15,6 +15,9 @@ using Json = nlohmann::ordered_json;
 /// layer.
 Json bodyJson(const FileBody& body);
 std::string bodyLine(const FileBody& body);
+/// Of a datum or drawing.
+Json guideJson(const Guide& guide);
+std::string guideLine(const Guide& guide);
 
 /// id, kind, name, state, error; with the audit, time and memo use if `full`.
 Json stepJson(const StepReport& step, const Model& model, bool full);

@@ -133,6 +133,14 @@ StepRun runStep(const Workpieces& pieces, const Step& step, const std::vector<Bo
   return run;
 }
 
+/// The datums and drawings that the step itself made.
+static std::vector<const Guide*> madeBy(const StepRun& run) {
+  std::vector<const Guide*> result;
+  for (const Output& output : run.report.result->made)
+    if (const Guide* guide = run.model.guide(output.id)) result.push_back(guide);
+  return result;
+}
+
 int finish(const StepRun& run, const Workpieces& pieces, const std::vector<std::string>& outputs, bool json,
            Json extra) {
   if (json) {
@@ -140,6 +148,7 @@ int finish(const StepRun& run, const Workpieces& pieces, const std::vector<std::
     root["step"] = stepJson(run.report, run.model, true);
     root["bodies"] = Json::array();
     for (const FileBody& body : run.bodies) root["bodies"].push_back(bodyJson(body));
+    for (const Guide* guide : madeBy(run)) root["datums_and_drawings"].push_back(guideJson(*guide));
     print(root);
   } else {
     clearProgress();
@@ -154,6 +163,7 @@ int finish(const StepRun& run, const Workpieces& pieces, const std::vector<std::
     }
     for (const std::string& warning : withNames(audit.warnings, run.model)) out() << "note: " << warning << "\n";
     for (const FileBody& body : run.bodies) out() << bodyLine(body) << "\n";
+    for (const Guide* guide : madeBy(run)) out() << guideLine(*guide) << "\n";
     out().flush();
   }
   if (run.bodies.empty()) std::cerr << "kervo-cli: nothing stays of the stock\n";

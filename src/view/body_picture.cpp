@@ -21,9 +21,15 @@ void BodyPicture::prepareForPicks() const {
   if (selectable_.IsNull()) selectable_ = made;
 }
 
-std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progress, Picks picks, double cutFrom) {
+std::shared_ptr<const BodyPicture> pictureOf(const BodyForm& form, Progress& progress, Picks picks, double cutFrom) {
   auto picture = std::make_shared<BodyPicture>();
-  picture->shape = shape;
+  picture->form = form;
+  if (const Mesh* mesh = form.mesh()) {
+    picture->mesh = meshForDisplay(*mesh);
+    if (picks == Picks::Now) picture->prepareForPicks();
+    return picture;
+  }
+  const Shape& shape = *form.shape();
   // The rough box is known without computing.
   constexpr double muchSmaller = 4;
   double size = shape.roughBox().diagonal();
@@ -40,7 +46,7 @@ std::vector<std::shared_ptr<const BodyPicture>> picturesOf(const std::vector<Pic
                                                            Progress& progress) {
   std::vector<std::shared_ptr<const BodyPicture>> pictures(orders.size());
   inParallel(orders.size(), [&](std::size_t i) {
-    pictures[i] = pictureOf(orders[i].shape, progress, orders[i].picks, orders[i].cutFrom);
+    pictures[i] = pictureOf(orders[i].form, progress, orders[i].picks, orders[i].cutFrom);
   });
   return pictures;
 }

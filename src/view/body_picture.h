@@ -9,6 +9,7 @@
 
 #include "base/progress.h"
 #include "fields/reference.h"
+#include "geom/body_form.h"
 #include "geom/tessellate.h"
 #include "geom/topology.h"
 
@@ -18,7 +19,7 @@ namespace kervo {
 
 class BodyPicture {
  public:
-  Shape shape;
+  BodyForm form;  ///< of nothing in pictures of datums and drawings
   BodyMesh mesh;
   std::vector<Face> faces;  ///< by the mesh's numbers
   std::vector<Edge> edges;
@@ -38,21 +39,21 @@ class BodyPicture {
 enum class Picks { Now, Later };
 /// `cutFrom`: the size in mm of the body that it is a piece of, 0 for none. A piece that is not much smaller keeps the
 /// meshes of that body's faces.
-std::shared_ptr<const BodyPicture> pictureOf(const Shape& shape, Progress& progress, Picks picks = Picks::Now,
+std::shared_ptr<const BodyPicture> pictureOf(const BodyForm& form, Progress& progress, Picks picks = Picks::Now,
                                              double cutFrom = 0);
 
 /// A picture that is wanted, as of pictureOf().
 struct PictureOrder {
-  Shape shape;
+  BodyForm form;
   Picks picks = Picks::Now;
   double cutFrom = 0;
 };
 /// Of several bodies side by side, in their order.
 std::vector<std::shared_ptr<const BodyPicture>> picturesOf(const std::vector<PictureOrder>& orders, Progress& progress);
 
-/// What a pick takes: a whole body, or one of its parts by its number in the picture.
+/// What a pick takes: a whole body, one of its parts by its number in the picture, or a datum or drawing.
 struct Pick {
-  enum class Kind { Body, Face, Edge, Corner };
+  enum class Kind { Body, Face, Edge, Corner, Guide };
   Kind kind = Kind::Body;
   BodyId body;
   int index = 0;

@@ -8,17 +8,20 @@ std::vector<Pick> allPicks(const Scene& scene, const PickFilter& filter) {
   std::vector<Pick> all;
   const auto add = [&](Pick::Kind kind, const auto& countOf) {
     for (const SceneBody& body : scene.bodies)
-      for (std::size_t i = 0; body.pickable && i < countOf(body); ++i)
+      for (std::size_t i = 0; body.pickable && body.isGuide() == (kind == Pick::Kind::Guide) && i < countOf(body); ++i)
         all.push_back({kind, body.id, static_cast<int>(i)});
   };
+  const auto one = [](const SceneBody&) { return std::size_t{1}; };
   if (filter.bodies) {
-    add(Pick::Kind::Body, [](const SceneBody&) { return std::size_t{1}; });
+    add(Pick::Kind::Body, one);
+    if (filter.guides) add(Pick::Kind::Guide, one);
     return all;
   }
   if (filter.faces) add(Pick::Kind::Face, [](const SceneBody& body) { return body.picture->faces.size(); });
   if (filter.edges) add(Pick::Kind::Edge, [](const SceneBody& body) { return body.picture->edges.size(); });
   if (filter.corners)
     add(Pick::Kind::Corner, [](const SceneBody& body) { return body.picture->mesh.corners.size() / 3; });
+  if (filter.guides) add(Pick::Kind::Guide, one);
   return all;
 }
 

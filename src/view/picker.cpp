@@ -52,13 +52,14 @@ class Picker::Selection {
   void show(const Scene& scene) {
     std::map<SelectMgr_SelectableObject*, Handle(SelectMgr_SelectableObject)> wanted;
     bodies.clear();
+    guides.clear();
     for (const SceneBody& body : scene.bodies) {
       if (!body.pickable) continue;
       // A trial's pictures are shown before picks are prepared; the scene is set again then.
       const Handle(SelectMgr_SelectableObject) selectable = body.picture->selectable();
       if (selectable.IsNull()) continue;
       wanted.emplace(selectable.get(), selectable);
-      bodies.emplace(selectable.get(), body.id);
+      (body.isGuide() ? guides : bodies).emplace(selectable.get(), body.id);
     }
     for (const auto& [pointer, object] : shown)
       if (!wanted.count(pointer)) manager->Remove(object);
@@ -75,15 +76,23 @@ class Picker::Selection {
   std::optional<Pick> pick(int rank) const {
     const Handle(PartOwner) owner = Handle(PartOwner)::DownCast(selector->Picked(rank));
     if (owner.IsNull()) return std::nullopt;
-    const auto body = bodies.find(owner->Selectable().get());
-    if (body == bodies.end()) return std::nullopt;
-    return Pick{owner->kind, body->second, owner->index};
+    const SelectMgr_SelectableObject* object = owner->Selectable().get();
+    if (const auto body = bodies.find(object); body != bodies.end())
+      return Pick{owner->kind, body->second, owner->index};
+    if (const auto guide = guides.find(object); guide != guides.end()) return Pick{Pick::Kind::Guide, guide->second, 0};
+    return std::nullopt;
+  }
+
+  /// Whether what was found there is a face, be it of a body or of a plane.
+  bool isFace(int rank) const {
+    const Handle(PartOwner) owner = Handle(PartOwner)::DownCast(selector->Picked(rank));
+    return !owner.IsNull() && owner->kind == Pick::Kind::Face;
   }
 
   Handle(Selector) selector;
   Handle(SelectMgr_SelectionManager) manager;
   std::map<SelectMgr_SelectableObject*, Handle(SelectMgr_SelectableObject)> shown;
-  std::map<const SelectMgr_SelectableObject*, BodyId> bodies;
+  std::map<const SelectMgr_SelectableObject*, BodyId> bodies, guides;
 };
 
 Picker::Picker() : selection_(std::make_unique<Selection>()) {}
@@ -99,7 +108,8 @@ void Picker::setScene(const Scene& scene) {
 std::vector<Hit> Picker::at(QPointF pixel, double tolerance, const Camera& camera) const {
   if (selection_->shown.empty()) return {};
   selection_->selector->pickAt(pixel, static_cast<int>(std::lround(tolerance)), camera);
-  std::vector<Hit> hits;
+  // Datums are clear: through the inside of a plane all else is picked first.
+  std::vector<Hit> hits, throughs;
   std::set<BodyId> seen;
   // An edge or corner behind the first face is hidden by it.
   bool behindFace = false;
@@ -107,8 +117,13 @@ std::vector<Hit> Picker::at(QPointF pixel, double tolerance, const Camera& camer
     auto pick = selection_->pick(rank);
     if (!pick) continue;
     const gp_Pnt point = selection_->selector->PickedPoint(rank);
-    const bool face = pick->kind == Pick::Kind::Face;
+    const bool face = selection_->isFace(rank);
     if (behindFace && !face) continue;
+    if (pick->kind == Pick::Kind::Guide) {
+      if (filter_.guides && seen.insert(pick->body).second)
+        (face ? throughs : hits).push_back({*pick, {point.X(), point.Y(), point.Z()}});
+      continue;
+    }
     behindFace = behindFace || face;
     if (filter_.bodies) {
       if (!seen.insert(pick->body).second) continue;
@@ -119,28 +134,38 @@ std::vector<Hit> Picker::at(QPointF pixel, double tolerance, const Camera& camer
     }
     hits.push_back({*pick, {point.X(), point.Y(), point.Z()}});
   }
+  hits.insert(hits.end(), throughs.begin(), throughs.end());
   return hits;
 }
 
 Picker::Boxed Picker::boxed(QRectF pixels, bool touching, const Camera& camera) const {
   Boxed result;
   selection_->selector->pickIn(pixels.normalized(), touching, camera);
-  std::map<BodyId, int> facesIn;
+  std::map<BodyId, int> facesIn, edgesIn;
   for (int rank = 1; rank <= selection_->selector->NbPicked(); ++rank) {
     const auto pick = selection_->pick(rank);
     if (!pick) continue;
     if (pick->kind == Pick::Kind::Face) ++facesIn[pick->body];
+    if (pick->kind == Pick::Kind::Guide && !selection_->isFace(rank)) ++edgesIn[pick->body];
     const bool wanted = pick->kind == Pick::Kind::Face
                             ? filter_.faces
                             : pick->kind == Pick::Kind::Edge && filter_.edges && !filter_.faces;
     if (wanted) result.parts.push_back(*pick);
   }
+  const auto countOf = [&](const SelectMgr_SelectableObject* pointer, SelectableBody::Mode mode) {
+    const auto& object = selection_->shown.at(const_cast<SelectMgr_SelectableObject*>(pointer));
+    return object->Selection(mode)->Entities().Length();
+  };
+  for (const auto& [pointer, guide] : selection_->guides) {
+    const auto found = edgesIn.find(guide);
+    if (found == edgesIn.end()) continue;
+    if (touching || found->second == countOf(pointer, SelectableBody::Edges))
+      result.guides.push_back({Pick::Kind::Guide, guide, 0});
+  }
   for (const auto& [pointer, body] : selection_->bodies) {
     const auto found = facesIn.find(body);
     if (found == facesIn.end()) continue;
-    const Handle(SelectMgr_SelectableObject) object =
-        selection_->shown.at(const_cast<SelectMgr_SelectableObject*>(pointer));
-    const int all = object->Selection(SelectableBody::Faces)->Entities().Length();
+    const int all = countOf(pointer, SelectableBody::Faces);
     result.touchedBodies.push_back({Pick::Kind::Body, body, 0});
     if (!touching && found->second == all) result.wholeBodies.push_back({Pick::Kind::Body, body, 0});
   }
@@ -154,7 +179,9 @@ std::vector<Pick> Picker::in(QRectF pixels, Inclusion inclusion, const Camera& c
   if (filter_.bodies) return touching ? found.touchedBodies : found.wholeBodies;
   if (!anything) return found.parts;
   const std::vector<Pick> whole = touching ? boxed(pixels, false, camera).wholeBodies : found.wholeBodies;
-  return whole.empty() ? found.parts : touching ? found.touchedBodies : whole;
+  std::vector<Pick> result = whole.empty() ? found.parts : touching ? found.touchedBodies : whole;
+  result.insert(result.end(), found.guides.begin(), found.guides.end());
+  return result;
 }
 
 }  // namespace kervo

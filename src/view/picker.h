@@ -17,6 +17,7 @@ struct PickFilter {
   bool faces = true;
   bool edges = true;
   bool corners = true;
+  bool guides = true;  ///< datums and drawings
   bool operator==(const PickFilter&) const = default;
 };
 
@@ -45,7 +46,7 @@ class Picker {
   class Selection;
   /// Faces (or edges) first, and the bodies that they make up.
   struct Boxed {
-    std::vector<Pick> parts, wholeBodies, touchedBodies;
+    std::vector<Pick> parts, wholeBodies, touchedBodies, guides;
   };
   Boxed boxed(QRectF pixels, bool touching, const Camera& camera) const;
 

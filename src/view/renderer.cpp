@@ -53,6 +53,9 @@ Fill fillOf(const SceneBody& body, const Renderer::Frame& frame) {
       return {ViewLook::pieceFill(body.tint), clear};
     case Role::Behind:
       return {qt(body.color), 0.25};
+    case Role::Datum:
+    case Role::Drawing:
+      return {frame.look.axes[2], 0.07};
   }
   return {};
 }
@@ -184,7 +187,7 @@ void Renderer::draw(const Frame& frame) {
 bool Renderer::marksLieOnSolids(const Frame& frame) const {
   const auto solid = [&](const Pick& pick) {
     const SceneBody* body = scene_.find(pick.body);
-    return pick.kind == Pick::Kind::Edge || pick.kind == Pick::Kind::Corner || !body || fillOf(*body, frame).alpha >= 1;
+    return (pick.kind != Pick::Kind::Face && pick.kind != Pick::Kind::Body) || !body || fillOf(*body, frame).alpha >= 1;
   };
   const Highlights& marks = frame.highlights;
   if (frame.style == DrawStyle::Lines) return marks.selected.empty() && !marks.hover;
@@ -377,6 +380,9 @@ void Renderer::drawEdges(const Frame& frame) {
     if (body.role == Role::Cutter) {
       if (!sameRole) useLines(frame, frame.look.violet, cutterWidth, dash, edgeBias);
       buffers.edges.drawWide(*gl_);
+    } else if (body.isGuide()) {
+      if (!sameRole) useLines(frame, frame.look.axes[2], cutterWidth, body.role == Role::Datum ? dash : 0, markedBias);
+      buffers.edges.drawWide(*gl_);
     } else if (thin) {
       if (!sameRole) useLines(frame, frame.look.ink, -1, 0, edgeBias);
       buffers.edges.drawThin(*gl_);
@@ -393,7 +399,7 @@ void Renderer::drawSilhouettes(const Frame& frame) {
   if (frame.moving && scene_.triangleCount() > largeModel) return;
   std::vector<float> points;
   for (const SceneBody& body : scene_.bodies) {
-    if (body.role == Role::Cutter || body.role == Role::Behind) continue;
+    if (body.role == Role::Cutter || body.role == Role::Behind || body.isGuide()) continue;
     const std::vector<float> more = silhouette(body.picture->mesh, frame.camera);
     points.insert(points.end(), more.begin(), more.end());
   }
@@ -412,7 +418,7 @@ void Renderer::drawHighlightedEdges(const Frame& frame) {
     useLines(frame, color, markedWidth, 0, markedBias);
     const GpuBody& buffers = gpu(body->picture);
     const auto& faceEdges = body->picture->mesh.faceEdges;
-    if (pick.kind == Pick::Kind::Body) buffers.edges.drawWide(*gl_);
+    if (pick.kind == Pick::Kind::Body || pick.kind == Pick::Kind::Guide) buffers.edges.drawWide(*gl_);
     if (pick.kind == Pick::Kind::Edge) buffers.edges.drawLine(*gl_, static_cast<std::size_t>(pick.index));
     if (pick.kind == Pick::Kind::Face && static_cast<std::size_t>(pick.index) < faceEdges.size())
       for (const std::uint32_t edge : faceEdges[static_cast<std::size_t>(pick.index)])

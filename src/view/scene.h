@@ -9,8 +9,8 @@
 
 namespace kervo {
 
-/// How a body is shown: as itself, or as its part in a trial.
-enum class Role { Plain, Stock, Cutter, Waste, Piece, Behind };
+/// How a body is shown: as itself, or as its part in a trial; or that it is no body.
+enum class Role { Plain, Stock, Cutter, Waste, Piece, Behind, Datum, Drawing };
 
 struct SceneBody {
   BodyId id;
@@ -20,6 +20,8 @@ struct SceneBody {
   Role role = Role::Plain;
   int tint = 0;          ///< of a piece: its place in the row of tints
   bool pickable = true;  ///< what goes in a trial cannot be picked
+
+  bool isGuide() const { return role == Role::Datum || role == Role::Drawing; }
 };
 
 /// A line through points, drawn over the bodies.

@@ -50,7 +50,7 @@ TEST_F(ByKeys, PartitionGivesEveryRegionOnce) {
   EXPECT_EQ(tried().pieces.size(), 3u);  // the plate's own, what is common, and the cross's own
   key(Qt::Key_Return);
   double sum = 0;
-  for (const Body& each : model().bodies) sum += each.shape.volume();
+  for (const Body& each : model().bodies) sum += each.shape().volume();
   EXPECT_NEAR(sum, 60000 + 8000 - 10 * 60 * 5, 1e-6);
 }
 
@@ -60,7 +60,7 @@ TEST_F(ByKeys, ScoreSharesFacesAndCountsThem) {
   chooseByKeys("Verb", "share faces");
   EXPECT_TRUE(hasLine("1 face is shared"));
   key(Qt::Key_Return);
-  EXPECT_EQ(model().find("plate")->shape.faceCount(), 7);
+  EXPECT_EQ(model().find("plate")->shape().faceCount(), 7);
 }
 
 TEST_F(ByKeys, PlaceAlignsFaceToFace) {
@@ -75,7 +75,7 @@ TEST_F(ByKeys, PlaceAlignsFaceToFace) {
   chooseByKeys("Align", "centred against");
   typeByKeys("Gap", "2 mm");
   key(Qt::Key_Return);
-  const Box box = model().find("cube")->shape.box();
+  const Box box = model().find("cube")->shape().box();
   EXPECT_NEAR(box.low.z, 12, 1e-6);
   EXPECT_NEAR(box.centre().x, 0, 1e-6);
   EXPECT_NEAR(box.centre().y, 0, 1e-6);
@@ -112,7 +112,7 @@ TEST_F(ByKeys, PlaceMovesUntilAFaceIsMet) {
   tabTo("The other way along the axis");
   key(Qt::Key_Space);
   key(Qt::Key_Return);
-  EXPECT_NEAR(model().find("ball")->shape.box().low.z, 10, 1e-5);
+  EXPECT_NEAR(model().find("ball")->shape().box().low.z, 10, 1e-5);
 }
 
 TEST_F(ByKeys, PatternedCuttersGoIntoOneOperation) {
@@ -135,7 +135,7 @@ TEST_F(ByKeys, PatternedCuttersGoIntoOneOperation) {
   pickByKeys("Cutters", pins);
   key(Qt::Key_Return);
   EXPECT_NEAR(volume("plate"), 60000 - 9 * 160, 1e-6);
-  EXPECT_EQ(model().find("plate")->shape.faceCount(), 6 + 9 * 4);
+  EXPECT_EQ(model().find("plate")->shape().faceCount(), 6 + 9 * 4);
 }
 
 TEST_F(ByKeys, CutReachesTwoDepthsWithDraft) {
@@ -172,7 +172,7 @@ TEST_F(ByKeys, ExtrudedLineBecomesASurfaceThatSplits) {
   key(Qt::Key_Return);
   ASSERT_EQ(model().bodies.size(), 2u);
   const BodyId sheet = model().bodies.back().id;
-  EXPECT_EQ(model().bodies.back().shape.kind(), BodyKind::Surface);
+  EXPECT_EQ(model().bodies.back().shape().kind(), BodyKind::Surface);
   window->desk().selection.set({});
   settle();
   key(Qt::Key_B, Qt::ControlModifier | Qt::ShiftModifier);
@@ -201,8 +201,8 @@ TEST_F(ByKeys, SurfaceAsStockOfASubtractionSaysWhatItDoes) {
   key(Qt::Key_Return);
   const Body* holed = model().find("lift1");
   ASSERT_NE(holed, nullptr);
-  EXPECT_NEAR(holed->shape.area(), 6000 - 100, 1e-6);
-  EXPECT_EQ(holed->shape.kind(), BodyKind::Surface);
+  EXPECT_NEAR(holed->shape().area(), 6000 - 100, 1e-6);
+  EXPECT_EQ(holed->shape().kind(), BodyKind::Surface);
   // Measure says that it has no volume.
   window->desk().selection.set({body("lift1")});
   settle();
@@ -210,6 +210,33 @@ TEST_F(ByKeys, SurfaceAsStockOfASubtractionSaysWhatItDoes) {
   for (QLabel* label : window->sides().widget(2)->findChildren<QLabel*>()) measured << label->text();
   EXPECT_TRUE(measured.contains("none, not a solid")) << measured.join("|").toStdString();
   EXPECT_TRUE(measured.contains("59.00 cm²")) << measured.join("|").toStdString();
+}
+
+TEST_F(ByKeys, APlaneIsListedPickedCutWithHiddenAndShown) {
+  start(documentOf(
+            {plate(), step("saw", "plane", {{"from", PlanePick::standard("yz")}, {"offset", Expression("10 mm")}})})
+            .withStepNamed("saw", "Saw"));
+  QTableView* rows = window->bodies().sheet();
+  ASSERT_EQ(rows->model()->rowCount(), 2);
+  EXPECT_EQ(rows->model()->index(1, app::BodiesModel::Kind).data().toString(), "plane");
+  // In the view, with the keyboard: it is what can be picked after all parts of bodies.
+  window->view().setFocus();
+  key(Qt::Key_P);
+  key(Qt::Key_Space);
+  EXPECT_EQ(window->desk().selection.picks(), (std::vector<Pick>{{Pick::Kind::Guide, "saw", 0}}));
+  EXPECT_EQ(rows->selectionModel()->selectedRows().value(0).row(), 1);
+  key(Qt::Key_H, Qt::ControlModifier);
+  EXPECT_FALSE(model().guide("saw")->visible);
+  EXPECT_EQ(window->view().scene().bodies.size(), 1u);
+  key(Qt::Key_H, Qt::ControlModifier);
+  EXPECT_EQ(window->view().scene().bodies.size(), 2u);
+  EXPECT_TRUE(button("Split along it"));
+  key(Qt::Key_B, Qt::ControlModifier | Qt::ShiftModifier);
+  EXPECT_TRUE(hasLine("volume balances"));
+  key(Qt::Key_Return);
+  EXPECT_NEAR(volume("plate/front") + volume("plate/back"), 60000, 1e-6);
+  // It was shown by hand: that a step reads it hides it no more.
+  EXPECT_TRUE(model().guide("saw")->visible);
 }
 
 }  // namespace

@@ -59,7 +59,7 @@ TEST_F(CutFamily, LineThatIsTooShortIsMendedByOneClick) {
     }
   key(Qt::Key_Return);
   EXPECT_EQ(model().bodies.size(), 2u);
-  EXPECT_NEAR(model().bodies[0].shape.volume(), 30000, 1e-6);
+  EXPECT_NEAR(model().bodies[0].shape().volume(), 30000, 1e-6);
 }
 
 TEST_F(CutFamily, CuttersOfSeveralKindsArePickedAndTakenOut) {
@@ -143,7 +143,7 @@ TEST_F(CutFamily, ThirdPartyAssemblyWithKeysAlone) {
   open((folder / "motor.step").string());
   const auto total = [&] {
     double volume = 0;
-    for (const Body& body : model().bodies) volume += body.shape.volume();
+    for (const Body& body : model().bodies) volume += body.shape().volume();
     return volume;
   };
   const double whole = total();
@@ -163,7 +163,7 @@ TEST_F(CutFamily, ThirdPartyAssemblyWithKeysAlone) {
   EXPECT_FALSE(window->desk().trial.active());
   EXPECT_NEAR(total(), whole - removed, 1e-6 * whole);
   const double saw = -55 + 0.5;  // the middle, as the step proposes it
-  for (const Body& body : model().bodies) EXPECT_GT(body.shape.box().low.x, saw - 1e-3) << body.name;
+  for (const Body& body : model().bodies) EXPECT_GT(body.shape().box().low.x, saw - 1e-3) << body.name;
   key(Qt::Key_Z, Qt::ControlModifier);
   EXPECT_EQ(model().bodies.size(), 17u);
 
@@ -219,7 +219,7 @@ TEST_F(CutFamily, BadgesAndWordsKeepAndDropPieces) {
   EXPECT_EQ(kept(), std::vector<BodyId>{"plate/front"});
   key(Qt::Key_Return);
   EXPECT_EQ(model().bodies.size(), 1u);
-  EXPECT_NEAR(model().bodies[0].shape.volume(), 40 * 60 * 10, 1e-6);
+  EXPECT_NEAR(model().bodies[0].shape().volume(), 40 * 60 * 10, 1e-6);
 }
 
 TEST_F(CutFamily, PiecesThatTouchABodyStay) {
@@ -402,8 +402,8 @@ TEST_F(CutFamily, SnapshotFollowsNothing) {
   window->desk().session.edit("size",
                               [](const Document& now) { return now.withDimension("size", Expression("30 mm")); });
   settle();
-  EXPECT_NEAR(model().bodies[0].shape.volume(), 3000, 1e-9);
-  EXPECT_NEAR(model().bodies[1].shape.volume(), 1000, 1e-9);
+  EXPECT_NEAR(model().bodies[0].shape().volume(), 3000, 1e-9);
+  EXPECT_NEAR(model().bodies[1].shape().volume(), 1000, 1e-9);
 }
 
 }  // namespace

@@ -362,8 +362,10 @@ TEST_F(DeskTest, HiddenBodiesAndUsedDrawingsAreNotShown) {
   hidden.visible = false;
   apply(document.withLook("c", hidden));
   const Scene scene = app::sceneOf(*desk.session.made());
-  EXPECT_EQ(scene.bodies.size(), 1u);
-  EXPECT_EQ(scene.lines.size(), 1u);
+  ASSERT_EQ(scene.bodies.size(), 2u);
+  EXPECT_EQ(scene.bodies[0].id, "b");
+  EXPECT_EQ(scene.bodies[1].id, "free");
+  EXPECT_EQ(scene.bodies[1].role, Role::Drawing);
 }
 
 TEST_F(DeskTest, SelectionForgetsWhatChanged) {

@@ -194,7 +194,7 @@ TEST_F(Walk, ADamagedBodyIsShownAndRepaired) {
   key(Qt::Key_Return);
   EXPECT_EQ(window->cutList().model()->rowCount(), 2);
   ASSERT_EQ(model().bodies.size(), 1u);
-  EXPECT_TRUE(model().bodies[0].shape.valid());
+  EXPECT_TRUE(model().bodies[0].shape().valid());
   EXPECT_FALSE(marked());
 }
 

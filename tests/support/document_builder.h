@@ -84,7 +84,7 @@ inline Model made(const Document& document) {
 
 inline double volume(const Model& model, const BodyId& body) {
   const Body* found = model.find(body);
-  return found ? found->shape.volume() : NAN;
+  return found ? found->shape().volume() : NAN;
 }
 
 inline const StepReport& report(const Model& model, const StepId& id) {

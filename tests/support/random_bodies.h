@@ -58,7 +58,7 @@ inline std::map<BodyId, double> pieces(const Model& model, const StepId& id) {
 
 inline double total(const Model& model) {
   double sum = 0;
-  for (const Body& body : model.bodies) sum += body.shape.volume();
+  for (const Body& body : model.bodies) sum += body.shape().volume();
   return sum;
 }
 

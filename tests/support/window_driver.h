@@ -112,7 +112,7 @@ class WindowTest : public testing::Test {
   const Model& model() { return *window->desk().session.made()->model; }
   double volume(const BodyId& id) {
     const Body* body = model().find(id);
-    return body ? body->shape.volume() : -1;
+    return body ? body->shape().volume() : -1;
   }
   /// The middle of the face of that name, as the view shows it.
   Point onFace(const BodyId& body, const std::string& name) {

@@ -5,7 +5,7 @@
 #include <set>
 
 #include "geom/primitives.h"
-#include "view/body_picture.h"
+#include "view/guide_picture.h"
 
 namespace kervo {
 namespace {
@@ -50,8 +50,13 @@ TEST(MarkWalk, KeepsToTheFilterAndToWhatCanBePicked) {
   EXPECT_EQ(allPicks(scene, bodies), (std::vector<Pick>{{Pick::Kind::Body, "rod", 0}}));
   // From something that cannot be picked any more it starts anew.
   EXPECT_EQ(nextPick(scene, bodies, Pick{Pick::Kind::Body, "block", 0}, 1), (Pick{Pick::Kind::Body, "rod", 0}));
-  EXPECT_EQ(nextPick(scene, PickFilter{false, false, false, false}, std::nullopt, 1), std::nullopt);
+  EXPECT_EQ(nextPick(scene, PickFilter{false, false, false, false, false}, std::nullopt, 1), std::nullopt);
   EXPECT_EQ(nextPick(Scene{}, bodies, std::nullopt, -1), std::nullopt);
+  scene.bodies.push_back({"p", "p", pictureOf(Datum(Plane{}), {{0, 0, 0}, {9, 9, 9}}), {}, Role::Datum});
+  EXPECT_EQ(allPicks(scene, PickFilter{false, false, false, false, true}),
+            (std::vector<Pick>{{Pick::Kind::Guide, "p", 0}}));
+  EXPECT_EQ(allPicks(scene, PickFilter{true, true, false, false, false}),
+            (std::vector<Pick>{{Pick::Kind::Body, "rod", 0}}));
 }
 
 TEST(MarkWalk, LabelsStandInTheMiddle) {

@@ -14,6 +14,7 @@
 #include "geom/primitives.h"
 #include "geom/sheet.h"
 #include "view/gauge.h"
+#include "view/guide_picture.h"
 #include "view/picker.h"
 #include "view/renderer.h"
 #include "view/silhouette.h"
@@ -131,6 +132,36 @@ TEST(PickerTest, PrefersEdgesAndCornersOverFaces) {
   EXPECT_EQ(picker.at(camera.project({20, 0, 20}), 4, camera).front().pick.kind, Pick::Kind::Face);
   picker.setFilter({true, true, false, false});
   EXPECT_EQ(picker.at(camera.project({20, 0, 20}), 4, camera).front().pick, (Pick{Pick::Kind::Body, "block", 0}));
+}
+
+TEST(PickerTest, TakesDatumsByTheirLinesAndPlanesThroughTheirInsideLast) {
+  Scene scene = blockScene();
+  const Box around{{0, 0, 0}, {40, 30, 20}};
+  Plane above;
+  above.origin = {0, 0, 30};
+  scene.bodies.push_back({"plane", "plane", pictureOf(Datum(above), around), {}, Role::Datum});
+  const Axis axis{{60, 0, 0}, {0, 1, 0}};
+  scene.bodies.push_back({"axis", "axis", pictureOf(Datum(axis), around), {}, Role::Datum});
+  scene.bodies.push_back({"point", "point", pictureOf(Datum(Point{70, 10, 0}), around), {}, Role::Datum});
+  Picker picker;
+  picker.setScene(scene);
+  const Camera camera = cameraFor(scene, StandardView::Top);
+  const Pick plane{Pick::Kind::Guide, "plane", 0};
+  const auto through = picker.at(camera.project({20, 15, 20}), 3, camera);
+  ASSERT_EQ(through.size(), 3u);
+  EXPECT_EQ(faceName(scene, through[0].pick), "block:top");
+  EXPECT_EQ(through[2].pick, plane);
+  // The border lies a tenth of the diagonal beyond the block.
+  const double beyond = 0.1 * around.diagonal();
+  EXPECT_EQ(picker.at(camera.project({-beyond, 15, 30}), 3, camera).front().pick, plane);
+  EXPECT_EQ(picker.at(camera.project({60, 15, 0}), 3, camera).front().pick, (Pick{Pick::Kind::Guide, "axis", 0}));
+  EXPECT_EQ(picker.at(camera.project({70, 10, 0}), 3, camera).front().pick, (Pick{Pick::Kind::Guide, "point", 0}));
+  picker.setFilter({false, true, false, false, false});
+  EXPECT_TRUE(picker.at(camera.project({60, 15, 0}), 3, camera).empty());
+  picker.setFilter({});
+  const QRectF box(camera.project({50, 50, 0}), camera.project({80, -20, 0}));
+  EXPECT_THAT(picker.in(box, Picker::Inclusion::Inside, camera),
+              testing::UnorderedElementsAre(Pick{Pick::Kind::Guide, "axis", 0}, Pick{Pick::Kind::Guide, "point", 0}));
 }
 
 /// Blocks a and b of 40 × 30 × 20, b 100 mm along x.
@@ -266,7 +297,7 @@ TEST(GaugeTest, SnapsToRoundSteps) {
 TEST(SilhouetteTest, OfACylinderIsTwoLinesAlongItsSides) {
   Progress progress;
   const auto picture = pictureOf(makeCylinder("c", Plane{}, 10, 30), progress);
-  const Scene scene = sceneOf({{"c", picture->shape}});
+  const Scene scene = sceneOf({{"c", picture->form.exact("c")}});
   Camera camera = cameraFor(scene, StandardView::Front);
   camera.orbit({}, 33, 0);
   const std::vector<float> lines = silhouette(picture->mesh, camera);

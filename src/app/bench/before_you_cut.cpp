@@ -285,8 +285,8 @@ void BeforeYouCut::showAudit(const StepResult& result, const Tried& tried) {
       line(tr("volume balances ✓"), Tone::Good);
     else
       line(tr("volumes are off by %1").arg(volumeText(audit.balance)), Tone::Bad);
-  } else if (result.drawing) {
-    const auto count = result.drawing->regions.size();
+  } else if (const DrawingResult* drawing = result.drawing()) {
+    const auto count = drawing->regions.size();
     line(count == 1 ? tr("1 region to cut with") : tr("%1 regions to cut with").arg(count),
          count ? Tone::Good : Tone::Plain);
   } else if (audit.volumeBefore > 0) {

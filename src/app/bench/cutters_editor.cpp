@@ -70,11 +70,11 @@ void CuttersEditor::build(PlanePick::Kind kind) {
 std::optional<PickFilter> CuttersEditor::filter() const {
   switch (built_.kind) {
     case PlanePick::Kind::Midway:
-      return PickFilter{false, true, false, false};
+      return PickFilter{false, true, false, false, false};
     case PlanePick::Kind::Points:
       return PickFilter{false, false, false, true};
     case PlanePick::Kind::Across:
-      return PickFilter{false, true, true, false};
+      return PickFilter{false, true, true, false, false};
     default:
       return PickFilter{bodies_->isChecked(), true, false, false};
   }
@@ -97,7 +97,7 @@ void CuttersEditor::addPart(const Pick& pick) {
   const auto face = faceReference(pick, desk_.shownPictures);
   bool done = false;
   if (built_.kind == PlanePick::Kind::Points) {
-    const auto point = pointReference(pick, desk_.shownPictures);
+    const auto point = pickedPoint(pick, desk_);
     if (!point || std::find(built_.points.begin(), built_.points.end(), *point) != built_.points.end()) return;
     built_.points.push_back(*point);
     done = built_.points.size() == 3;
@@ -209,7 +209,7 @@ void CuttersEditor::fill(QMenu& menu) {
   }
   menu.addSeparator();
   for (const Body& body : bodiesBeforeStep(desk_))
-    if (body.shape.kind() != BodyKind::Curve || curvesToo_)
+    if (body.form.kind() != BodyKind::Curve || curvesToo_)
       add(&menu, QString::fromStdString(body.name), CutterPick::ofBody(body.id));
 }
 

@@ -4,6 +4,7 @@
 #include <QStyle>
 #include <QVBoxLayout>
 
+#include "app/bench/axis_editor.h"
 #include "app/bench/curves_editor.h"
 #include "app/bench/cutters_editor.h"
 #include "app/bench/pick_editors.h"
@@ -95,7 +96,8 @@ constexpr FieldEditor* (*makers[])(const Field&, Desk&, QWidget*){
     makeFor<FaceField, FaceEditor>,       makeFor<FacesField, FacesEditor>,
     makeFor<EdgesField, EdgesEditor>,     makeFor<PointsField, PointsEditor>,
     makeFor<RegionsField, RegionsEditor>, makeFor<CurvesField, CurvesEditor>,
-    makeFor<BroughtField, BroughtEditor>, makeFor<CuttersField, CuttersEditor>};
+    makeFor<BroughtField, BroughtEditor>, makeFor<CuttersField, CuttersEditor>,
+    makeFor<AxisField, AxisEditor>};
 
 }  // namespace
 
@@ -107,8 +109,8 @@ FieldEditor* makeFieldEditor(const Field& field, Desk& desk, QWidget* parent) {
 
 QString bodyName(const Desk& desk, const BodyId& id) {
   const auto nameIn = [&](const Model& model) {
-    const Body* body = model.find(id);
-    return body ? QString::fromStdString(body->name) : QString();
+    const ShownAs* look = model.lookOf(id);
+    return look ? QString::fromStdString(look->name) : QString();
   };
   QString name;
   if (desk.trial.active() && desk.trial.result()) name = nameIn(*desk.trial.result()->before);

@@ -83,7 +83,7 @@ void PickEditor::showChips(const QStringList& texts) {
 }
 
 std::optional<PickFilter> BodiesEditor::filter() const {
-  return PickFilter{true, true, false, false};
+  return PickFilter{true, true, false, false, false};
 }
 
 bool BodiesEditor::isEmpty() const {
@@ -143,7 +143,7 @@ void BodiesEditor::fill(QMenu& menu) {
 }
 
 std::optional<PickFilter> FaceEditor::filter() const {
-  return PickFilter{false, true, false, false};
+  return PickFilter{false, true, false, false, false};
 }
 
 bool FaceEditor::isEmpty() const {

@@ -114,7 +114,7 @@ bool PiecesChooser::take(const Pick& pick) {
   if (pick.kind == Pick::Kind::Face && static_cast<std::size_t>(pick.index) < picture->second->faces.size())
     keepTouching(lifted({picture->second->faces[static_cast<std::size_t>(pick.index)]}));
   else
-    keepTouching(picture->second->shape);
+    keepTouching(picture->second->form.exact(pick.body));
   return true;
 }
 

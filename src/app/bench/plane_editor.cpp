@@ -3,6 +3,7 @@
 #include <QVBoxLayout>
 
 #include "app/look.h"
+#include "app/selected.h"
 
 namespace kervo::app {
 
@@ -58,7 +59,7 @@ PlaneEditor::PlaneEditor(const Field& field, Desk& desk, QWidget* parent) : Fiel
 
 void PlaneEditor::setArmed(bool armed) {
   FieldEditor::setArmed(armed);
-  hint_->setText(tr("▸ pick a planar face in the view …"));
+  hint_->setText(tr("▸ pick a plane or planar face …"));
   hint_->setVisible(armed);
 }
 
@@ -83,12 +84,15 @@ void PlaneEditor::refresh() {
 }
 
 void PlaneEditor::take(const std::vector<Pick>& picks, bool) {
-  for (const Pick& pick : picks)
-    if (const auto reference = faceReference(pick, desk_.shownPictures)) {
-      set(PlanePick::onFace(*reference));
-      emit filled(this);
-      return;
-    }
+  for (const Pick& pick : picks) {
+    const Picked part = picked(pick, desk_);
+    // A face that is not planar is taken too, so that the step says what is wrong with it.
+    const bool face = part.what == Picked::What::Face;
+    if (!part.asPlane() && !face) continue;
+    set(part.asPlane().value_or(PlanePick::onFace(part.face)));
+    emit filled(this);
+    return;
+  }
 }
 
 }  // namespace kervo::app

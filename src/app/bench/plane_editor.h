@@ -18,7 +18,7 @@ class PlaneEditor : public FieldEditor {
   PlaneEditor(const Field& field, Desk& desk, QWidget* parent);
   void refresh() override;
   QWidget* first() override { return list_; }
-  std::optional<PickFilter> filter() const override { return PickFilter{false, true, false, false}; }
+  std::optional<PickFilter> filter() const override { return PickFilter{false, true, false, false, true}; }
   void take(const std::vector<Pick>& picks, bool add) override;
   void setArmed(bool armed) override;
 

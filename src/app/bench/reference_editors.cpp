@@ -1,5 +1,7 @@
 #include "app/bench/reference_editors.h"
 
+#include "app/selected.h"
+
 namespace kervo::app {
 
 namespace {
@@ -41,10 +43,11 @@ std::vector<EdgeReference> EdgesEditor::partsOf(const BodyId& body, const BodyPi
 }
 
 std::optional<PointReference> PointsEditor::referenceTo(const Pick& pick) const {
-  return pointReference(pick, desk_.shownPictures);
+  return pickedPoint(pick, desk_);
 }
 
 QString PointsEditor::nameOf(const PointReference& point) const {
+  if (point.isDatum()) return bodyName(desk_, point.body);
   const QString at = point.sample ? placeText(*point.sample, desk_.session.document().made.unit) : tr("corner");
   return tr("%1 of %2").arg(at, bodyName(desk_, point.body));
 }

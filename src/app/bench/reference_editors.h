@@ -68,7 +68,7 @@ class ReferencesEditor : public PickEditor {
 class FacesEditor : public ReferencesEditor<FaceReference> {
  public:
   using ReferencesEditor::ReferencesEditor;
-  std::optional<PickFilter> filter() const override { return PickFilter{false, true, false, false}; }
+  std::optional<PickFilter> filter() const override { return PickFilter{false, true, false, false, false}; }
 
  private:
   QString prompt() const override { return isEmpty() ? tr("pick faces") : tr("+ more faces"); }
@@ -80,7 +80,7 @@ class FacesEditor : public ReferencesEditor<FaceReference> {
 class EdgesEditor : public ReferencesEditor<EdgeReference> {
  public:
   using ReferencesEditor::ReferencesEditor;
-  std::optional<PickFilter> filter() const override { return PickFilter{false, false, true, false}; }
+  std::optional<PickFilter> filter() const override { return PickFilter{false, false, true, false, false}; }
 
  private:
   QString prompt() const override { return tr("+ pick edges"); }
@@ -92,7 +92,7 @@ class EdgesEditor : public ReferencesEditor<EdgeReference> {
 class PointsEditor : public ReferencesEditor<PointReference> {
  public:
   using ReferencesEditor::ReferencesEditor;
-  std::optional<PickFilter> filter() const override { return PickFilter{false, false, false, true}; }
+  std::optional<PickFilter> filter() const override { return PickFilter{false, false, false, true, true}; }
 
  private:
   QString prompt() const override { return isEmpty() ? tr("pick corners") : tr("+ more corners"); }

@@ -55,6 +55,16 @@ void RegionsEditor::refresh() {
   showRegions(pick);
 }
 
+void RegionsEditor::take(const std::vector<Pick>& picks, bool) {
+  for (const Pick& pick : picks) {
+    const Guide* guide = desk_.shownModel ? desk_.shownModel->guide(pick.body) : nullptr;
+    if (!guide || !guide->drawing()) continue;
+    set(RegionPick{guide->id.step(), true, {}});
+    emit filled(this);
+    return;
+  }
+}
+
 bool RegionsEditor::hasDepths() const {
   // Only a step that goes a distance has one that a region can differ from.
   return depth_ && desk_.trial.matters(*depth_);

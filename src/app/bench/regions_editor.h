@@ -17,6 +17,8 @@ class RegionsEditor : public FieldEditor {
   QWidget* first() override { return drawings_; }
   bool labelled() const override { return false; }
   bool isEmpty() const override { return valueAs<RegionPick>().drawing.empty(); }
+  std::optional<PickFilter> filter() const override { return PickFilter{false, false, false, false, true}; }
+  void take(const std::vector<Pick>& picks, bool add) override;
 
  private:
   void showRegions(const RegionPick& pick);

@@ -39,7 +39,8 @@ void changeLooks(Desk& desk, const std::vector<BodyId>& bodies, const QString& w
 BodiesModel::BodiesModel(Desk& desk, QObject* parent) : QAbstractTableModel(parent), desk_(desk) {
   connect(&desk_.session, &Session::modelChanged, this, [this] {
     std::vector<BodyId> now;
-    for (const Body& body : desk_.session.made()->model->bodies) now.push_back(body.id);
+    for (const Body& body : model().bodies) now.push_back(body.id);
+    for (const Guide& guide : model().guides) now.push_back(guide.id);
     // A reset would take away the editor in which a body is just being renamed.
     if (now == ids_) {
       if (!now.empty()) emit dataChanged(index(0, 0), index(rowCount() - 1, columnCount_ - 1));
@@ -52,57 +53,86 @@ BodiesModel::BodiesModel(Desk& desk, QObject* parent) : QAbstractTableModel(pare
 }
 
 int BodiesModel::rowCount(const QModelIndex&) const {
-  return static_cast<int>(desk_.session.made()->model->bodies.size());
+  return static_cast<int>(ids_.size());
 }
 
-const Body* BodiesModel::bodyAt(int row) const {
-  const auto& bodies = desk_.session.made()->model->bodies;
-  return row >= 0 && static_cast<std::size_t>(row) < bodies.size() ? &bodies[static_cast<std::size_t>(row)] : nullptr;
+const ShownAs* BodiesModel::lookAt(int row) const {
+  return row >= 0 && row < rowCount() ? model().lookOf(idAt(row)) : nullptr;
+}
+
+Pick BodiesModel::pickOf(int row) const {
+  return {model().guide(idAt(row)) ? Pick::Kind::Guide : Pick::Kind::Body, idAt(row), 0};
 }
 
 int BodiesModel::rowOf(const BodyId& id) const {
-  for (int row = 0; row < rowCount(); ++row)
-    if (bodyAt(row)->id == id) return row;
-  return -1;
+  const auto found = std::find(ids_.begin(), ids_.end(), id);
+  return found == ids_.end() ? -1 : static_cast<int>(found - ids_.begin());
 }
 
 QVariant BodiesModel::data(const QModelIndex& index, int role) const {
-  const Body* body = bodyAt(index.row());
-  if (!body) return {};
-  const QString name = QString::fromStdString(body->name);
+  const ShownAs* look = lookAt(index.row());
+  if (!look) return {};
+  const QString name = QString::fromStdString(look->name);
+  const int column = index.column();
   switch (role) {
     case Qt::DisplayRole:
     case Qt::EditRole:
-      if (index.column() == Name) return name;
-      if (index.column() == Kind) return body->holeMaker ? tr("hole") : QString(nameOf(body->shape.kind()));
+      if (column == Name) return name;
+      break;
+    case Qt::DecorationRole:
+      if (column == Eye) return look->visible ? icon("eye") : icon("eye-closed", app::look().dim);
+      break;
+    case Qt::ForegroundRole:
+      return column == Kind || !look->visible ? QVariant(QBrush(app::look().dim)) : QVariant();
+    case Qt::ToolTipRole:
+      if (column == Eye)
+        return look->visible ? tr("Visible. Click to hide %1").arg(name) : tr("Hidden. Click to show %1").arg(name);
+      break;
+    case Qt::AccessibleTextRole:
+      if (column == Eye) return look->visible ? tr("visible") : tr("hidden");
+      break;
+    default:
+      return {};
+  }
+  const BodyId& id = idAt(index.row());
+  if (const Guide* guide = model().guide(id)) return guideData(*guide, column, role);
+  return bodyData(*model().find(id), column, role);
+}
+
+QVariant BodiesModel::guideData(const Guide& guide, int column, int role) const {
+  if (role == Qt::DisplayRole && column == Kind) return QString(guide.kindName());
+  if (role == Qt::DecorationRole && column == Swatch) return icon(guide.kindName(), look().view.axes[2]);
+  if (role == Qt::ToolTipRole)
+    return QStringLiteral("%1 · %2").arg(QString::fromStdString(guide.name), QString::fromStdString(guide.id));
+  return {};
+}
+
+QVariant BodiesModel::bodyData(const Body& body, int column, int role) const {
+  const QString name = QString::fromStdString(body.name);
+  const bool damaged = body.form.hasFlawedFaces();
+  switch (role) {
+    case Qt::DisplayRole:
+      if (column == Kind) return body.holeMaker ? tr("hole") : QString(nameOf(body.form.kind()));
       return {};
     case Qt::DecorationRole:
-      if (index.column() == Swatch) return qt(bodyColor(*body));
-      if (index.column() == Name && body->shape.hasFlawedFaces()) return icon("warning", look().ochre);
-      if (index.column() == Eye) return body->visible ? icon("eye") : icon("eye-closed", look().dim);
-      if (index.column() == Shield)
-        return body->shielded ? icon("shield-on", look().ochre) : icon("shield", look().dim);
+      if (column == Swatch) return qt(bodyColor(body));
+      if (column == Name && damaged) return icon("warning", look().ochre);
+      if (column == Shield) return body.shielded ? icon("shield-on", look().ochre) : icon("shield", look().dim);
       return {};
-    case Qt::ForegroundRole:
-      return index.column() == Kind || !body->visible ? QVariant(QBrush(look().dim)) : QVariant();
     case Qt::ToolTipRole:
-      if (index.column() == Eye)
-        return body->visible ? tr("Visible. Click to hide %1").arg(name) : tr("Hidden. Click to show %1").arg(name);
-      if (index.column() == Shield)
-        return body->shielded ? tr("Shielded: no step cuts %1. Click to let steps cut it").arg(name)
-                              : tr("Click to shield %1: no step will cut it").arg(name);
-      if (index.column() == Kind && body->holeMaker)
-        return tr("Hole-maker: a group takes %1 away from its solids").arg(name);
-      if (index.column() == Swatch) return tr("Click to choose a colour");
-      if (body->shape.hasFlawedFaces())
+      if (column == Shield)
+        return body.shielded ? tr("Shielded: no step cuts %1. Click to let steps cut it").arg(name)
+                             : tr("Click to shield %1: no step will cut it").arg(name);
+      if (column == Kind && body.holeMaker) return tr("Hole-maker: a group takes %1 away from its solids").arg(name);
+      if (column == Swatch) return tr("Click to choose a colour");
+      if (damaged)
         return tr("%1 has a face that is not valid, marked in the view: cuts that meet it are refused. Use Repair")
             .arg(name);
-      return QStringLiteral("%1 · %2").arg(name, QString::fromStdString(body->id));
+      return QStringLiteral("%1 · %2").arg(name, QString::fromStdString(body.id));
     case Qt::AccessibleTextRole:
-      if (index.column() == Eye) return body->visible ? tr("visible") : tr("hidden");
-      if (index.column() == Shield) return body->shielded ? tr("shielded") : tr("not shielded");
-      if (index.column() == Swatch) return tr("colour %1").arg(qt(bodyColor(*body)).name());
-      if (index.column() == Name && body->shape.hasFlawedFaces()) return tr("%1, damaged").arg(name);
+      if (column == Shield) return body.shielded ? tr("shielded") : tr("not shielded");
+      if (column == Swatch) return tr("colour %1").arg(qt(bodyColor(body)).name());
+      if (column == Name && damaged) return tr("%1, damaged").arg(name);
       return {};
     default:
       return {};
@@ -122,10 +152,10 @@ Qt::ItemFlags BodiesModel::flags(const QModelIndex& index) const {
 }
 
 bool BodiesModel::setData(const QModelIndex& index, const QVariant& value, int role) {
-  const Body* body = bodyAt(index.row());
+  const ShownAs* now = lookAt(index.row());
   const std::string name = value.toString().trimmed().toStdString();
-  if (role != Qt::EditRole || !body || name.empty() || name == body->name) return false;
-  changeLooks(desk_, {body->id}, tr("Rename body"), [&](BodyLook& look) { look.name = name; });
+  if (role != Qt::EditRole || !now || name.empty() || name == now->name) return false;
+  changeLooks(desk_, {idAt(index.row())}, tr("Rename"), [&](BodyLook& look) { look.name = name; });
   return true;
 }
 
@@ -141,7 +171,8 @@ BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bod
   const QFontMetrics metrics(font());
   header->setSectionResizeMode(BodiesModel::Name, QHeaderView::Stretch);
   sheet_->setColumnWidth(BodiesModel::Swatch, 24);
-  sheet_->setColumnWidth(BodiesModel::Kind, metrics.horizontalAdvance("surface") + 10);
+  sheet_->setColumnWidth(BodiesModel::Kind,
+                         std::max(metrics.horizontalAdvance("surface"), metrics.horizontalAdvance("drawing")) + 14);
   sheet_->setColumnWidth(BodiesModel::Eye, 26);
   sheet_->setColumnWidth(BodiesModel::Shield, 26);
   sheet_->setContextMenuPolicy(Qt::CustomContextMenu);
@@ -195,7 +226,7 @@ BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bod
 void BodiesPanel::takeRows() {
   std::vector<Pick> picks;
   for (const QModelIndex& index : sheet_->selectionModel()->selectedRows(BodiesModel::Name))
-    if (const Body* body = model_->bodyAt(index.row())) picks.push_back({Pick::Kind::Body, body->id, 0});
+    picks.push_back(model_->pickOf(index.row()));
   if (picks != desk_.selection.picks()) desk_.selection.set(picks);
 }
 
@@ -215,10 +246,31 @@ QString BodiesPanel::nameOfSelected() const {
   return count > 1 ? tr("%1 bodies").arg(count) : first() ? QString::fromStdString(first()->name) : QString();
 }
 
+std::vector<BodyId> BodiesPanel::selectedRows() const {
+  std::vector<BodyId> rows = desk_.selection.bodies();
+  const std::vector<BodyId> guides = desk_.selection.guides();
+  rows.insert(rows.end(), guides.begin(), guides.end());
+  return rows;
+}
+
+QString BodiesPanel::nameOfToggle() const {
+  const std::vector<BodyId> rows = selectedRows();
+  const Model& model = *desk_.session.made()->model;
+  const ShownAs* look = rows.empty() ? nullptr : model.lookOf(rows.front());
+  const Guide* guide = rows.size() == 1 ? model.guide(rows.front()) : nullptr;
+  const QString which = guide             ? tr("the %1").arg(guide->kindName())
+                        : rows.size() > 1 ? tr("all of them")
+                                          : tr("the body");
+  return (look && !look->visible ? tr("Show %1") : tr("Hide %1")).arg(which);
+}
+
 void BodiesPanel::toggleVisible() {
-  if (!first()) return;
-  const bool visible = !first()->visible;
-  changeLooks(desk_, desk_.selection.bodies(), (visible ? tr("Show %1") : tr("Hide %1")).arg(nameOfSelected()),
+  const std::vector<BodyId> rows = selectedRows();
+  const ShownAs* first = rows.empty() ? nullptr : desk_.session.made()->model->lookOf(rows.front());
+  if (!first) return;
+  const bool visible = !first->visible;
+  const QString which = rows.size() > 1 ? tr("%1 things").arg(rows.size()) : QString::fromStdString(first->name);
+  changeLooks(desk_, rows, (visible ? tr("Show %1") : tr("Hide %1")).arg(which),
               [&](BodyLook& look) { look.visible = visible; });
 }
 
@@ -254,7 +306,7 @@ void BodiesPanel::renameSelected() {
 void BodiesPanel::showState() {
   int solids = 0, surfaces = 0, others = 0;
   for (const Body& body : desk_.session.made()->model->bodies)
-    ++(body.shape.kind() == BodyKind::Solid ? solids : body.shape.kind() == BodyKind::Surface ? surfaces : others);
+    ++(body.form.kind() == BodyKind::Solid ? solids : body.form.kind() == BodyKind::Surface ? surfaces : others);
   QStringList parts;
   if (solids) parts << tr("%n solid(s)", nullptr, solids).replace("(s)", solids == 1 ? "" : "s");
   if (surfaces) parts << tr("%n surface(s)", nullptr, surfaces).replace("(s)", surfaces == 1 ? "" : "s");
@@ -263,7 +315,7 @@ void BodiesPanel::showState() {
 
   following_ = true;
   QItemSelection rows;
-  for (const BodyId& id : desk_.selection.bodies())
+  for (const BodyId& id : selectedRows())
     if (const int row = model_->rowOf(id); row >= 0)
       rows.select(model_->index(row, 0), model_->index(row, BodiesModel::columnCount_ - 1));
   sheet_->selectionModel()->select(rows, QItemSelectionModel::ClearAndSelect);
@@ -273,9 +325,11 @@ void BodiesPanel::showState() {
   details_->setVisible(body != nullptr);
   if (body && !layer_->hasFocus()) layer_->setText(QString::fromStdString(body->layer));
   // What was picked in the view is found in a long list, once the details have taken their room from it.
-  if (body && !sheet_->hasFocus())
+  const std::vector<BodyId> selected = selectedRows();
+  if (!selected.empty() && !sheet_->hasFocus())
     QMetaObject::invokeMethod(
-        sheet_, [this, row = model_->rowOf(body->id)] { sheet_->scrollTo(model_->index(row, BodiesModel::Name)); },
+        sheet_,
+        [this, row = model_->rowOf(selected.front())] { sheet_->scrollTo(model_->index(row, BodiesModel::Name)); },
         Qt::QueuedConnection);
 }
 

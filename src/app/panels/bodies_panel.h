@@ -1,4 +1,4 @@
-// The bodies of the model: colour, name, kind, visible, shielded, layer.
+// The bodies of the model, and behind them datums and drawings: colour, name, kind, visible, shielded, layer.
 #pragma once
 
 #include <QAbstractTableModel>
@@ -21,10 +21,19 @@ class BodiesModel : public QAbstractTableModel {
   QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
   Qt::ItemFlags flags(const QModelIndex& index) const override;
   bool setData(const QModelIndex& index, const QVariant& value, int role) override;
-  const Body* bodyAt(int row) const;
+  /// The body, datum or drawing in that row; null beyond the last.
+  const ShownAs* lookAt(int row) const;
+  const BodyId& idAt(int row) const { return ids_.at(static_cast<std::size_t>(row)); }
+  /// What selects it.
+  Pick pickOf(int row) const;
   int rowOf(const BodyId& id) const;
 
  private:
+  const Model& model() const { return *desk_.session.made()->model; }
+  /// Those of a datum or drawing that differ from a body's.
+  QVariant guideData(const Guide& guide, int column, int role) const;
+  QVariant bodyData(const Body& body, int column, int role) const;
+
   Desk& desk_;
   std::vector<BodyId> ids_;  ///< of the rows
 };
@@ -38,6 +47,8 @@ class BodiesPanel : public Panel {
   void toggleShield();
   void chooseColor();
   void renameSelected();
+  /// What toggleVisible() would do: "Hide the body", "Show 3 things".
+  QString nameOfToggle() const;
 
  private:
   /// Selects the bodies whose rows are selected.
@@ -45,8 +56,10 @@ class BodiesPanel : public Panel {
   void act(const QModelIndex& index);
   /// The first of the selected bodies; null if none is.
   const Body* first() const;
-  /// "Hide Lid" or "Hide 3 bodies".
+  /// "Lid" or "3 bodies".
   QString nameOfSelected() const;
+  /// Bodies, datums and drawings.
+  std::vector<BodyId> selectedRows() const;
   void showState();
 
   Desk& desk_;

@@ -39,6 +39,8 @@ void MeasurePanel::showState() {
   setNote(picks.empty() ? tr("nothing selected") : picks.size() == 1 ? QString() : countText(picks));
   if (desk_.selection.count(Pick::Kind::Face) > 0) return measureFaces();
   if (desk_.selection.count(Pick::Kind::Edge) > 0) return measureEdges();
+  if (const std::vector<BodyId> guides = desk_.selection.guides(); guides.size() == 1 && picks.size() == 1)
+    if (const Guide* guide = desk_.session.made()->model->guide(guides.front())) return measureGuide(*guide);
   if (!picks.empty()) measureBodies();
 }
 
@@ -50,14 +52,14 @@ void MeasurePanel::measureBodies() {
     const Body* body = desk_.session.made()->model->find(id);
     const auto picture = desk_.session.made()->pictures.find(id);
     if (!body || picture == desk_.session.made()->pictures.end()) continue;
-    solid = solid || body->shape.kind() == BodyKind::Solid;
-    volume += body->shape.volume();
-    unsure += body->shape.volumeError();
-    area += body->shape.area();
-    mass += body->shape.volume() * 1e-9 * body->density;
+    solid = solid || body->form.kind() == BodyKind::Solid;
+    volume += body->form.volume();
+    unsure += body->form.volumeError();
+    area += body->form.area();
+    mass += body->form.volume() * 1e-9 * body->density;
     weighed = weighed && body->density > 0;
     closed = closed && picture->second->mesh.closed;
-    if (!body->shape.empty()) shapes.push_back(body->shape);
+    if (const Shape* shape = body->form.shape(); shape && !shape->empty()) shapes.push_back(*shape);
   }
   if (shapes.empty()) return;
   // Below this share the digits that are shown hold anyway.
@@ -139,6 +141,27 @@ void MeasurePanel::measureFaces() {
     row(tr("Distance"), lengthText(std::abs(a->signedDistance(b->origin)), desk_.session.document().made.unit));
   else
     row(tr("Angle"), tr("%1°").arg(180 / 3.14159265358979323846 * std::acos(-cosine), 0, 'f', 2));
+}
+
+void MeasurePanel::measureGuide(const Guide& guide) {
+  const std::string& unit = desk_.session.document().made.unit;
+  const auto direction = [](const Vector& v) { return placeText(v, "mm"); };
+  if (const DrawingResult* drawing = guide.drawing()) {
+    double area = 0;
+    for (const Region& region : drawing->regions) area += region.area();
+    row(tr("Regions"), QString::number(drawing->regions.size()));
+    row(tr("Open lines"), QString::number(drawing->paths.size()));
+    return row(tr("Area"), areaText(area));
+  }
+  if (const auto* plane = std::get_if<Plane>(guide.datum())) {
+    row(tr("At"), placeText(plane->origin, unit));
+    return row(tr("Normal"), direction(plane->normal));
+  }
+  if (const auto* axis = std::get_if<Axis>(guide.datum())) {
+    row(tr("At"), placeText(axis->point, unit));
+    return row(tr("Direction"), direction(axis->direction));
+  }
+  row(tr("At"), placeText(std::get<Point>(*guide.datum()), unit));
 }
 
 void MeasurePanel::measureEdges() {

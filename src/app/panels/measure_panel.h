@@ -24,6 +24,7 @@ class MeasurePanel : public Panel {
   void askForBoxes(const std::vector<Shape>& shapes);
   void measureFaces();
   void measureEdges();
+  void measureGuide(const Guide& guide);
 
   /// The smallest box around a body takes long for some: the worker finds it.
   struct Extent {

@@ -36,9 +36,9 @@ class StepId {
   std::string text_;
 };
 
-/// The id of a body: the step that made it, then ".2" if that is the second of several that it brought in, then a part
-/// after each "/" for every division since: "plate", "import1.2/front", "cut3/block/side:c7". Parts are of printable
-/// characters without ".
+/// The id of a body, datum or drawing: the step that made it, then ".2" if that is the second of several that it
+/// brought in, then a part after each "/" for every division since: "plate", "import1.2/front", "cut3/block/side:c7".
+/// Parts are of printable characters without ".
 class BodyId {
  public:
   BodyId() = default;

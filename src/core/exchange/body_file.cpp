@@ -44,7 +44,7 @@ FileBody fileBodyOf(const Body& body, const Model& model) {
     const auto found = model.everShown.find(id);
     return found == model.everShown.end() ? std::nullopt : found->second.color;
   };
-  return {body.name, withShownColors(body.shape, colorOf), body.color, body.layer};
+  return {body.name, withShownColors(body.shape(), colorOf), body.color, body.layer};
 }
 
 std::vector<FileBody> bodiesOf(const Model& model) {

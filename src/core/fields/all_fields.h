@@ -1,6 +1,7 @@
 // All types of field, for who handles steps of any kind.
 #pragma once
 
+#include "fields/axis_field.h"
 #include "fields/bodies_field.h"
 #include "fields/brought_field.h"
 #include "fields/choice_field.h"

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "base/ids.h"
+#include "geom/datum.h"
 #include "geom/shape.h"
 
 namespace kervo {
@@ -29,11 +30,13 @@ class Inputs {
 
   /// The ids of the body and the pieces it was divided into; of all bodies for an empty id.
   virtual std::vector<BodyId> members(const BodyId& family) = 0;
-  /// The shape of an existing body.
+  /// Whether a body is a mesh, which has no exact faces.
+  virtual bool isMesh(const BodyId& body) = 0;
+  /// The exact shape of an existing body. Throws Error for a mesh.
   virtual Shape shape(const BodyId& body) = 0;
-  /// The plane or drawing that a step before this one made; null if it made none.
-  virtual const Plane* planeFrom(const StepId& step) = 0;
-  virtual const DrawingResult* drawingFrom(const StepId& step) = 0;
+  /// The datum or drawing of that id that a step before this one made; null if there is none.
+  virtual const Datum* datum(const BodyId& id) = 0;
+  virtual const DrawingResult* drawing(const BodyId& id) = 0;
   /// A shape stored in the document. Throws Error if it is missing.
   virtual Shape brought(const std::string& key) const = 0;
 

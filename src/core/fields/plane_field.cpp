@@ -134,7 +134,8 @@ Plane planeFor(Inputs& inputs, const PlanePick& pick, const Field& field) {
     case PlanePick::Kind::Standard:
       return standardPlane(pick.name, field);
     case PlanePick::Kind::OfStep:
-      if (const Plane* plane = inputs.planeFrom(pick.name)) return *plane;
+      if (const Datum* datum = inputs.datum(pick.name))
+        if (const Plane* plane = std::get_if<Plane>(datum)) return *plane;
       field.fail("there is no plane from a step \"" + pick.name + "\" before this one", "Pick a plane again");
     case PlanePick::Kind::OnFace:
       return planarFace(inputs, pick.face, field);

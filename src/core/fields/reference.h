@@ -37,11 +37,14 @@ struct EdgeReference {
   bool operator==(const EdgeReference&) const = default;
 };
 
-/// A corner of a body, named by the origins of the faces that meet there.
+/// A corner of a body, named by the origins of the faces that meet there; or a datum.
 struct PointReference {
-  BodyId body;
+  BodyId body;                     ///< or the datum
   std::vector<std::string> faces;  ///< sorted
   std::optional<Point> sample;
+
+  static PointReference ofDatum(BodyId datum) { return {std::move(datum), {}, std::nullopt}; }
+  bool isDatum() const { return !body.empty() && faces.empty() && !sample; }
   bool operator==(const PointReference&) const = default;
 };
 

@@ -31,6 +31,7 @@ json toJson(const EdgeReference& edge) {
 }
 
 json toJson(const PointReference& point) {
+  if (point.isDatum()) return {{"datum", point.body}};
   json result{{"between", point.faces}};
   if (!point.body.empty()) result["body"] = point.body;
   if (point.sample) result["at"] = pointJson(*point.sample);
@@ -74,13 +75,18 @@ EdgeReference edgeFrom(const json& value, const std::string& place) {
 
 PointReference pointReferenceFrom(const json& value, const std::string& place) {
   if (!value.is_object()) throw wrongJson(place, "a point");
-  requireOnly(value, {"between", "body", "at"}, place);
+  requireOnly(value, {"between", "body", "at", "datum"}, place);
   PointReference reference;
+  if (value.contains("datum")) {
+    requireOnly(value, {"datum"}, place);
+    reference.body = idAt<BodyId>(value, "datum", place);
+    return reference;
+  }
   if (value.contains("between")) reference.faces = textsFrom(value["between"], place + ".between");
   std::sort(reference.faces.begin(), reference.faces.end());
   reference.body = idAt<BodyId>(value, "body", place, "");
   if (value.contains("at")) reference.sample = pointFrom(value["at"], place + ".at");
-  if (reference.faces.empty() && !reference.sample) throw wrongJson(place, "a key \"between\" or \"at\"");
+  if (reference.faces.empty() && !reference.sample) throw wrongJson(place, "a key \"between\", \"at\" or \"datum\"");
   return reference;
 }
 
@@ -130,7 +136,8 @@ namespace {
 
 std::vector<SearchedBody> searched(Inputs& inputs, const BodyId& family) {
   std::vector<SearchedBody> result;
-  for (const BodyId& body : inputs.members(family)) result.push_back({body, inputs.shape(body)});
+  for (const BodyId& body : inputs.members(family))
+    if (!inputs.isMesh(body)) result.push_back({body, inputs.shape(body)});
   return result;
 }
 
@@ -182,6 +189,12 @@ FoundEdges edgesFor(Inputs& inputs, const EdgeReference& reference, const Field&
 }
 
 Point pointFor(Inputs& inputs, const PointReference& reference, const Field& field) {
+  if (reference.isDatum()) {
+    if (const Datum* datum = inputs.datum(reference.body))
+      if (const Point* point = std::get_if<Point>(datum)) return *point;
+    field.fail("there is no point \"" + reference.body + "\" before this step",
+               "Pick a point again, or mend the step that makes it");
+  }
   try {
     const bool known = !reference.body.empty() && !inputs.members(reference.body).empty();
     const FoundPoint found = resolve(reference, searched(inputs, known ? reference.body : BodyId()));

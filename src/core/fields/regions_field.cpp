@@ -49,7 +49,7 @@ void addSteps(std::set<StepId>& steps, const RegionPick& pick) {
 }
 
 DrawingResult drawingFor(Inputs& inputs, const RegionPick& pick, const Field& field) {
-  if (const DrawingResult* drawing = inputs.drawingFrom(pick.drawing)) return *drawing;
+  if (const DrawingResult* drawing = inputs.drawing(pick.drawing)) return *drawing;
   field.fail(pick.drawing.empty() ? "no drawing is chosen"
                                   : "there is no drawing from a step \"" + pick.drawing + "\" before this one",
              "Pick the drawing again, or mend the step that makes it");

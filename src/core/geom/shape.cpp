@@ -18,6 +18,8 @@ const char* nameOf(BodyKind kind) {
       return "surface";
     case BodyKind::Curve:
       return "curve";
+    case BodyKind::Mesh:
+      return "mesh";
   }
   return "";
 }

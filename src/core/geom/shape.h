@@ -19,7 +19,7 @@ namespace kervo {
 struct ShapeBody;
 
 /// What a body is made of. An open shell is a surface, never a solid.
-enum class BodyKind { Solid, Surface, Curve };
+enum class BodyKind { Solid, Surface, Curve, Mesh };
 const char* nameOf(BodyKind kind);
 
 struct Color {

@@ -72,6 +72,13 @@ struct Plane {
   bool operator==(const Plane&) const = default;
 };
 
+/// A line in space, with a direction of unit length.
+struct Axis {
+  Point point;
+  Vector direction;
+  bool operator==(const Axis&) const = default;
+};
+
 /// An axis-parallel box; empty while low > high.
 struct Box {
   static constexpr double infinity = std::numeric_limits<double>::infinity();

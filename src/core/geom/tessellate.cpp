@@ -113,4 +113,29 @@ BodyMesh tessellate(const Shape& shape, const MeshQuality& quality, Progress& pr
   return result;
 }
 
+BodyMesh meshForDisplay(const Mesh& mesh) {
+  BodyMesh result;
+  result.box = mesh.box();
+  result.closed = mesh.watertight();
+  const auto add = [](std::vector<float>& list, const Vector& v) {
+    list.insert(list.end(), {float(v.x), float(v.y), float(v.z)});
+  };
+  for (const Mesh::Triangle& triangle : mesh.triangles()) {
+    const auto& points = mesh.points();
+    const Point a = points[triangle[0]], b = points[triangle[1]], c = points[triangle[2]];
+    const Vector across = cross(b - a, c - a);
+    const Vector normal = length(across) > 0 ? normalized(across) : Vector{0, 0, 1};
+    for (const Point& corner : {a, b, c}) {
+      result.triangles.push_back(static_cast<std::uint32_t>(result.points.size() / 3));
+      add(result.points, corner);
+      add(result.normals, normal);
+    }
+  }
+  const auto count = static_cast<std::uint32_t>(result.triangles.size());
+  result.faceVertices = {{0, count}};
+  result.faceTriangles = {{0, count / 3}};
+  result.faceEdges = {{}};
+  return result;
+}
+
 }  // namespace kervo

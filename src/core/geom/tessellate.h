@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "base/progress.h"
+#include "geom/mesh.h"
 #include "geom/shape.h"
 
 namespace kervo {
@@ -45,5 +46,7 @@ struct BodyMesh {
 /// triangulation), curved ones by the kernel (Delabella). Faces that have a mesh at least as good from before keep it.
 /// From any thread. Throws Error if a face cannot be meshed, and Stopped on request.
 BodyMesh tessellate(const Shape& shape, const MeshQuality& quality, Progress& progress);
+/// The triangles of a mesh as they are, each with its own normal.
+BodyMesh meshForDisplay(const Mesh& mesh);
 
 }  // namespace kervo

@@ -16,12 +16,6 @@ namespace kervo {
 struct FaceBody;
 struct EdgeBody;
 
-/// A line in space, with a direction of unit length.
-struct Axis {
-  Point point;
-  Vector direction;
-};
-
 /// One face of a shape.
 class Face {
  public:

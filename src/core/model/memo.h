@@ -21,9 +21,10 @@ namespace kervo {
 
 /// One thing that a step looked at while it was evaluated, and the key that it had.
 struct Read {
-  enum class What { Members, ShapeOf, BoxOf, PlaneOf, DrawingOf };
-  What what;
-  std::string id;
+  /// All of an output, only the box of a body, or only which bodies there are of a family.
+  enum class Of { Form, Box, Members };
+  Of of;
+  BodyId id;
   Key value;
 };
 

@@ -25,9 +25,25 @@ struct ShownAs {
 /// A body as it is after the last step.
 struct Body : ShownAs {
   BodyId id;
-  Shape shape;
+  BodyForm form;
   bool shielded = false;   ///< no step cuts it
   bool holeMaker = false;  ///< taken away from the group that it is put into
+
+  /// @throws Error if it is a mesh.
+  const Shape& shape() const { return form.exact(id); }
+};
+
+/// A datum or a drawing: seen, picked and referred to, but no body. Not visible any more once a step has read it,
+/// unless a person says so.
+struct Guide : ShownAs {
+  BodyId id;
+  std::variant<Datum, Drawn> form;
+  bool used = false;  ///< a step has read it
+
+  const Datum* datum() const { return std::get_if<Datum>(&form); }
+  const DrawingResult* drawing() const { return datum() ? nullptr : std::get<Drawn>(form).get(); }
+  /// "plane", "axis", "point" or "drawing".
+  const char* kindName() const { return datum() ? nameOf(*datum()) : "drawing"; }
 };
 
 enum class StepState { Made, Failed, Off };
@@ -49,22 +65,26 @@ struct StepReport {
   std::shared_ptr<const Finding> finding;    ///< also of a failed step; null if there is nothing to show
 
   /// The drawing that the step made, or null.
-  const DrawingResult* drawing() const {
-    if (!result) return nullptr;
-    const auto& made = result->drawing;
-    return made ? &*made : nullptr;
-  }
+  const DrawingResult* drawing() const { return result ? result->drawing() : nullptr; }
 };
 
 struct Model {
   DimensionTable dimensions;
   std::vector<StepReport> steps;
   std::vector<Body> bodies;
-  /// All bodies that were there after some step, also those that later ones used up: filled in by shown().
+  std::vector<Guide> guides;
+  /// All outputs that were there after some step, also those that later ones used up: filled in by shown().
   std::map<BodyId, ShownAs> everShown;
 
   /// The body of that id, or null.
   const Body* find(const BodyId& id) const;
+  /// The datum or drawing of that id, or null.
+  const Guide* guide(const BodyId& id) const;
+  /// How the body, datum or drawing of that id is seen, or null.
+  const ShownAs* lookOf(const BodyId& id) const {
+    const Body* body = find(id);
+    return body ? static_cast<const ShownAs*>(body) : guide(id);
+  }
   bool failed() const;
 };
 

@@ -25,6 +25,11 @@ const Body* Model::find(const BodyId& id) const {
   return found == bodies.end() ? nullptr : &*found;
 }
 
+const Guide* Model::guide(const BodyId& id) const {
+  const auto found = std::find_if(guides.begin(), guides.end(), [&](const Guide& guide) { return guide.id == id; });
+  return found == guides.end() ? nullptr : &*found;
+}
+
 bool Model::failed() const {
   return std::any_of(steps.begin(), steps.end(),
                      [](const StepReport& step) { return step.state == StepState::Failed; });
@@ -52,19 +57,29 @@ class Rebuilding {
       progress_.enter(at / count, (at + 1) / count, "Step " + std::to_string(i + 1) + ", " + step.kind().label());
       make(step, model_.steps.emplace_back());
     }
-    model_.bodies.resize(around_.bodies.size());
-    for (std::size_t i = 0; i < around_.bodies.size(); ++i) {
-      Surroundings::Entry& from = around_.bodies[i];
-      Body& body = model_.bodies[i];
-      body.id = std::move(from.id);
-      body.shape = std::move(from.shape);
-      body.shielded = from.shielded;
-      body.holeMaker = from.holeMaker;
-    }
+    for (Surroundings::Entry& entry : around_.entries) take(entry);
     return std::move(model_);
   }
 
  private:
+  void take(Surroundings::Entry& entry) {
+    if (auto* form = std::get_if<BodyForm>(&entry.form)) {
+      Body& body = model_.bodies.emplace_back();
+      body.id = std::move(entry.id);
+      body.form = std::move(*form);
+      body.shielded = entry.shielded;
+      body.holeMaker = entry.holeMaker;
+      return;
+    }
+    Guide& guide = model_.guides.emplace_back();
+    guide.id = std::move(entry.id);
+    guide.used = entry.used;
+    if (auto* datum = std::get_if<Datum>(&entry.form))
+      guide.form = *datum;
+    else
+      guide.form = std::get<Drawn>(std::move(entry.form));
+  }
+
   void make(const Step& step, StepReport& report) {
     report.id = step.id();
     report.kind = step.kind().key();
@@ -77,8 +92,12 @@ class Rebuilding {
     try {
       const std::shared_ptr<const MemoEntry> entry = outcome(step, report.fromMemo);
       report.finding = entry->finding;
+      for (const Read& read : entry->reads)
+        if (read.of == Read::Of::Form)
+          if (const auto found = around_.index.find(read.id); found != around_.index.end())
+            around_.entries[found->second].used = true;
       if (const auto& error = entry->error) throw Error(*error);
-      publish(step, *entry, report);
+      publish(*entry, report);
     } catch (const Error& error) {
       report.state = StepState::Failed;
       report.cause = error;
@@ -88,7 +107,7 @@ class Rebuilding {
 
   std::shared_ptr<const MemoEntry> outcome(const Step& step, bool& fromMemo) {
     StepInputs inputs(step, document_, model_.dimensions, around_);
-    const auto valueNow = [&](const Read& read) { return around_.valueOf(read.what, read.id); };
+    const auto valueNow = [&](const Read& read) { return around_.valueOf(read.of, read.id); };
     if (auto kept = memo_.find(inputs.ownKey(), valueNow)) {
       fromMemo = true;
       return kept;
@@ -108,19 +127,18 @@ class Rebuilding {
     entry->reads = inputs.reads();
     Hasher hasher;
     hasher.add(inputs.ownKey());
-    for (const Read& read : entry->reads)
-      hasher.add(static_cast<std::uint64_t>(read.what)).add(read.id).add(read.value);
+    for (const Read& read : entry->reads) hasher.add(static_cast<std::uint64_t>(read.of)).add(read.id).add(read.value);
     entry->key = hasher.key();
     memo_.keep(inputs.ownKey(), entry);
     return entry;
   }
 
   /// Puts a result in place of what it consumed.
-  void publish(const Step& step, const MemoEntry& entry, StepReport& report) {
+  void publish(const MemoEntry& entry, StepReport& report) {
     const StepResult& result = *entry.result;
-    for (const MadeBody& made : result.made) {
+    for (const Output& made : result.made) {
       const bool replaced = std::find(result.consumed.begin(), result.consumed.end(), made.id) != result.consumed.end();
-      if (around_.bodyIndex.contains(made.id) && !replaced)
+      if (around_.index.contains(made.id) && !replaced)
         throw Error("there is already a body \"" + made.id + "\"", "", "Give one of the two steps another id");
     }
     // Made bodies stand where the body they come from stood, new ones at the end. Bodies are changed in place: a step
@@ -129,11 +147,11 @@ class Rebuilding {
     bool sameOrder = true;
     std::vector<bool> placed(result.made.size(), false);
     for (const BodyId& id : result.consumed) {
-      const auto found =
-          std::find_if(around_.bodies.begin(), around_.bodies.end(), [&](const auto& body) { return body.id == id; });
-      if (found == around_.bodies.end()) continue;
-      volumeBefore += found->shape.volume();
-      const auto index = found - around_.bodies.begin();
+      const auto found = std::find_if(around_.entries.begin(), around_.entries.end(),
+                                      [&](const auto& entry) { return entry.id == id; });
+      if (found == around_.entries.end()) continue;
+      volumeBefore += volumeOf(found->form);
+      const auto index = found - around_.entries.begin();
       std::vector<Surroundings::Entry> successors;
       for (std::size_t n = 0; n < result.made.size(); ++n)
         if (result.made[n].from == id && !placed[n]) {
@@ -141,34 +159,37 @@ class Rebuilding {
           placed[n] = true;
         }
       sameOrder = sameOrder && successors.size() == 1 && successors.front().id == id;
-      around_.bodies.erase(around_.bodies.begin() + index);
-      around_.bodies.insert(around_.bodies.begin() + index, std::make_move_iterator(successors.begin()),
-                            std::make_move_iterator(successors.end()));
+      around_.entries.erase(around_.entries.begin() + index);
+      around_.entries.insert(around_.entries.begin() + index, std::make_move_iterator(successors.begin()),
+                             std::make_move_iterator(successors.end()));
     }
     double volumeAfter = 0;
     for (std::size_t n = 0; n < result.made.size(); ++n) {
-      volumeAfter += result.made[n].shape.volume();
+      volumeAfter += volumeOf(result.made[n].form);
       if (placed[n]) continue;
-      around_.bodies.push_back(entryOf(entry, n));
+      around_.entries.push_back(entryOf(entry, n));
       sameOrder = false;
     }
     // A body that is only turned has the same volume but for rounding.
     const bool changed = std::abs(volumeAfter - volumeBefore) > 1e-9 * volumeBefore;
     report.volumeChange = changed ? volumeAfter - volumeBefore : 0;
     if (!sameOrder) around_.reindex();
-    if (result.plane) around_.planes.insert_or_assign(step.id(), std::pair(*result.plane, entry.key));
-    if (result.drawing) around_.drawings.insert_or_assign(step.id(), std::pair(*result.drawing, entry.key));
     report.result = entry.result;
   }
 
+  static double volumeOf(const OutputForm& form) {
+    const auto* body = std::get_if<BodyForm>(&form);
+    return body ? body->volume() : 0;
+  }
+
   Surroundings::Entry entryOf(const MemoEntry& entry, std::size_t number) const {
-    const MadeBody& made = entry.result->made[number];
+    const Output& made = entry.result->made[number];
     const Key key = Hasher().add(entry.key).add(static_cast<std::uint64_t>(number)).key();
-    Surroundings::Entry body{made.id, made.shape, key};
+    Surroundings::Entry body{made.id, made.form, key};
     // A piece inherits how its body is treated, unless a person set something else.
-    const auto parent = std::find_if(around_.bodies.begin(), around_.bodies.end(),
+    const auto parent = std::find_if(around_.entries.begin(), around_.entries.end(),
                                      [&](const auto& candidate) { return candidate.id == made.from; });
-    if (parent != around_.bodies.end()) {
+    if (parent != around_.entries.end()) {
       body.shielded = parent->shielded;
       body.holeMaker = parent->holeMaker;
     }

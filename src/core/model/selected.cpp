@@ -5,10 +5,16 @@
 
 namespace kervo {
 
+std::optional<PlanePick> Picked::asPlane() const {
+  if (!plane) return std::nullopt;
+  return what == What::Datum ? PlanePick::ofStep(body.step()) : PlanePick::onFace(face);
+}
+
 std::optional<CutterPick> Picked::cutter() const {
+  if (what == What::Drawing) return CutterPick::of(RegionPick{body.step()});
   if (what == What::Body || (what == What::Face && bodyKind == BodyKind::Surface)) return CutterPick::ofBody(body);
-  if (what != What::Face) return std::nullopt;
-  return plane ? CutterPick::of(PlanePick::onFace(face)) : CutterPick::of(face);
+  if (const auto cutting = asPlane()) return CutterPick::of(*cutting);
+  return what == What::Face ? std::optional(CutterPick::of(face)) : std::nullopt;
 }
 
 bool Selected::anyOf(Picked::What what) const {
@@ -24,7 +30,8 @@ void addOnce(std::vector<T>& list, const T& value) {
 
 std::vector<BodyId> Selected::bodies() const {
   std::vector<BodyId> result;
-  for (const Picked& pick : picks) addOnce(result, pick.body);
+  for (const Picked& pick : picks)
+    if (pick.what != Picked::What::Datum && pick.what != Picked::What::Drawing) addOnce(result, pick.body);
   return result;
 }
 
@@ -42,8 +49,9 @@ const Picked* Selected::planarFace() const {
 }
 
 std::optional<PlanePick> Selected::plane() const {
-  if (stepOf(Makes::Plane)) return PlanePick::ofStep(step);
-  if (const Picked* face = planarFace()) return PlanePick::onFace(face->face);
+  for (const Picked& pick : picks)
+    if (pick.what == Picked::What::Datum && pick.plane) return pick.asPlane();
+  if (const Picked* face = planarFace()) return face->asPlane();
   return std::nullopt;
 }
 
@@ -58,6 +66,12 @@ std::vector<EdgeReference> Selected::edges() const {
   std::vector<EdgeReference> result;
   for (const Picked& pick : picks)
     for (const EdgeReference& edge : pick.edges) addOnce(result, edge);
+  return result;
+}
+
+std::vector<PointReference> Selected::points() const {
+  std::vector<PointReference> result;
+  for (const Picked& pick : picks) result.insert(result.end(), pick.points.begin(), pick.points.end());
   return result;
 }
 

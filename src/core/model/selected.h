@@ -5,38 +5,39 @@
 #include <string>
 #include <vector>
 
+#include "fields/choice_field.h"
 #include "fields/cutters_field.h"
 #include "fields/edges_field.h"
 
 namespace kervo {
 
 /// What a step makes.
-enum class Makes { Bodies, Plane, Drawing };
+enum class Makes { Bodies, Plane, Axis, Point, Drawing };
 
 /// One thing picked in the view, as a reference.
 struct Picked {
-  enum class What { Body, Face, Edge, Point };
+  enum class What { Body, Face, Edge, Point, Datum, Drawing };
   What what = What::Body;
-  BodyId body = {};
+  BodyId body = {};  ///< or the datum or drawing
   BodyKind bodyKind = BodyKind::Solid;
   FaceReference face = {};
-  std::optional<Plane> plane = {};          ///< of a planar face
+  std::optional<Plane> plane = {};          ///< of a planar face or a plane
   PlanePoint middle = {};                   ///< of a planar face, on its plane
   std::string name = {};                    ///< of a face, for people
   std::vector<EdgeReference> edges = {};    ///< the edge, or those round a face
-  std::vector<PointReference> points = {};  ///< the point
+  std::vector<PointReference> points = {};  ///< the corner, or the datum that is a point
 
-  /// As a cutter: a body, the surface that a face is of, a planar face's plane, or a face. Nothing for edges and
-  /// points.
+  /// As a plane: a datum, or a planar face.
+  std::optional<PlanePick> asPlane() const;
+  /// As a cutter: a body, the surface that a face is of, a plane, a face, or a drawing. Nothing for edges and points.
   std::optional<CutterPick> cutter() const;
 };
 
 /// The selection, and what there is besides.
 struct Selected {
+  /// Parts of bodies, datums and drawings; also those that a step selected in the Cut list has made.
   std::vector<Picked> picks = {};
-  /// A step selected in the Cut list, and what it makes.
-  StepId step = {};
-  Makes stepMakes = Makes::Bodies;
+  bool step = false;  ///< a step is selected in the Cut list
   /// The drawing to go on with: the selected one, or the newest that no step uses. Empty if there is none.
   StepId drawing = {};
   std::string drawingName = {};
@@ -46,20 +47,21 @@ struct Selected {
   Box box = {};                      ///< around the selected bodies, or all that are shown and not shielded
   Unit unit = unitNamed("mm");       ///< of the document
 
-  bool nothing() const { return picks.empty() && step.empty(); }
+  bool nothing() const { return picks.empty() && !step; }
   bool anyOf(Picked::What what) const;
-  bool stepOf(Makes makes) const { return !step.empty() && stepMakes == makes; }
   /// Whole bodies, and those of picked parts, each once.
   std::vector<BodyId> bodies() const;
   /// Bodies that were picked as such; a face or edge only says where.
   std::vector<BodyId> wholeBodies() const;
   /// The first planar face, or null.
   const Picked* planarFace() const;
-  /// The plane that the selection means: the result of a step, or a planar face.
+  /// The plane that the selection means: the first datum that is one, or else the first planar face.
   std::optional<PlanePick> plane() const;
   std::vector<FaceReference> faces() const;
   /// Those picked and those round picked faces, each once.
   std::vector<EdgeReference> edges() const;
+  /// Corners and datums that are points.
+  std::vector<PointReference> points() const;
 
   /// A length in the document's unit.
   Expression inUnit(double millimetres) const;
@@ -73,6 +75,10 @@ struct Start {
   template <class T>
   void set(const FieldOf<T>& field, const std::type_identity_t<T>& value) {
     fields.insert_or_assign(field.key(), value);
+  }
+  template <class Choice>
+  void set(const ChoiceField<Choice>& field, std::type_identity_t<Choice> choice) {
+    fields.insert_or_assign(field.key(), field.with(choice));
   }
 };
 

@@ -22,6 +22,11 @@ class Showing {
         take(*report.result, report.name);
     }
     for (Body& body : model_.bodies) static_cast<ShownAs&>(body) = present_.at(body.id);
+    for (Guide& guide : model_.guides) {
+      static_cast<ShownAs&>(guide) = present_.at(guide.id);
+      const auto set = seen_.bodies.find(guide.id);
+      guide.visible = set != seen_.bodies.end() && set->second.visible ? *set->second.visible : !guide.used;
+    }
     return std::move(model_);
   }
 
@@ -29,17 +34,17 @@ class Showing {
   void take(const StepResult& result, const std::string& stepName) {
     std::vector<ShownAs> made;
     made.reserve(result.made.size());
-    for (const MadeBody& body : result.made) {
-      made.push_back(lookOf(body, stepName));
+    for (const Output& output : result.made) {
+      made.push_back(lookOf(output, stepName));
       // Names of later pieces may speak of earlier ones.
-      model_.everShown.insert_or_assign(body.id, made.back());
+      model_.everShown.insert_or_assign(output.id, made.back());
     }
     for (const BodyId& id : result.consumed) present_.erase(id);
     for (std::size_t i = 0; i < made.size(); ++i) present_.insert_or_assign(result.made[i].id, std::move(made[i]));
   }
 
   /// The look that the body inherits from its parent, with what a person set on it.
-  ShownAs lookOf(const MadeBody& made, const std::string& stepName) const {
+  ShownAs lookOf(const Output& made, const std::string& stepName) const {
     ShownAs look;
     if (const auto parent = present_.find(made.from); parent != present_.end()) {
       look = parent->second;

@@ -7,46 +7,26 @@
 namespace kervo {
 
 void Surroundings::reindex() {
-  bodyIndex.clear();
-  for (std::size_t i = 0; i < bodies.size(); ++i) bodyIndex.emplace(bodies[i].id, i);
+  index.clear();
+  for (std::size_t i = 0; i < entries.size(); ++i) index.emplace(entries[i].id, i);
 }
 
-Key Surroundings::valueOf(Read::What what, const std::string& id) const {
-  switch (what) {
-    case Read::What::Members: {
-      Hasher hasher;
-      for (const Entry& body : bodies)
-        if (id.empty() || body.id.isOfFamily(id))
-          hasher.add(body.id).add(body.shielded ? "shielded" : "").add(body.holeMaker ? "hole" : "");
-      return hasher.key();
-    }
-    case Read::What::ShapeOf: {
-      const auto found = bodyIndex.find(id);
-      return found == bodyIndex.end() ? Key() : bodies[found->second].key;
-    }
-    case Read::What::BoxOf: {
-      const auto found = bodyIndex.find(id);
-      if (found == bodyIndex.end()) return Key();
-      const Box box = bodies[found->second].shape.roughBox();
-      return Hasher()
-          .add(box.low.x)
-          .add(box.low.y)
-          .add(box.low.z)
-          .add(box.high.x)
-          .add(box.high.y)
-          .add(box.high.z)
-          .key();
-    }
-    case Read::What::PlaneOf: {
-      const auto found = planes.find(id);
-      return found == planes.end() ? Key() : found->second.second;
-    }
-    case Read::What::DrawingOf: {
-      const auto found = drawings.find(id);
-      return found == drawings.end() ? Key() : found->second.second;
-    }
+Key Surroundings::valueOf(Read::Of of, const BodyId& id) const {
+  if (of == Read::Of::Members) {
+    Hasher hasher;
+    for (const Entry& entry : entries)
+      if (entry.body() && (id.empty() || entry.id.isOfFamily(id)))
+        hasher.add(entry.id).add(entry.shielded ? "shielded" : "").add(entry.holeMaker ? "hole" : "");
+    return hasher.key();
   }
-  return Key();
+  const Entry* entry = find(id);
+  if (!entry) return Key();
+  const BodyForm* body = entry->body();
+  if (of == Read::Of::Form || !body) return entry->key;
+  const Box box = body->roughBox();
+  Hasher hasher;
+  for (const Point& end : {box.low, box.high}) hasher.add(end.x).add(end.y).add(end.z);
+  return hasher.key();
 }
 
 StepInputs::StepInputs(const Step& step, const MadeHalf& document, const DimensionTable& dimensions,
@@ -77,59 +57,59 @@ StepInputs::StepInputs(const Step& step, const MadeHalf& document, const Dimensi
   ownKey_ = hasher.key();
 }
 
-Key StepInputs::read(Read::What what, const std::string& id) {
-  const Key value = around_.valueOf(what, id);
-  const bool known =
-      std::any_of(reads_.begin(), reads_.end(), [&](const Read& r) { return r.what == what && r.id == id; });
-  if (!known) reads_.push_back({what, id, value});
-  return value;
-}
-
-const Surroundings::Entry* StepInputs::entry(const BodyId& body) const {
-  const auto found = around_.bodyIndex.find(body);
-  return found == around_.bodyIndex.end() ? nullptr : &around_.bodies[found->second];
+void StepInputs::read(Read::Of of, const BodyId& id) {
+  const bool known = std::any_of(reads_.begin(), reads_.end(), [&](const Read& r) { return r.of == of && r.id == id; });
+  if (!known) reads_.push_back({of, id, around_.valueOf(of, id)});
 }
 
 std::vector<BodyId> StepInputs::members(const BodyId& family) {
-  read(Read::What::Members, family);
+  read(Read::Of::Members, family);
   std::vector<BodyId> result;
-  for (const Surroundings::Entry& body : around_.bodies)
-    if (family.empty() || body.id.isOfFamily(family)) result.push_back(body.id);
+  for (const Surroundings::Entry& entry : around_.entries)
+    if (entry.body() && (family.empty() || entry.id.isOfFamily(family))) result.push_back(entry.id);
   return result;
 }
 
 bool StepInputs::shielded(const BodyId& body) const {
-  const Surroundings::Entry* found = entry(body);
+  const Surroundings::Entry* found = around_.find(body);
   return found && found->shielded;
 }
 
 bool StepInputs::holeMaker(const BodyId& body) const {
-  const Surroundings::Entry* found = entry(body);
+  const Surroundings::Entry* found = around_.find(body);
   return found && found->holeMaker;
 }
 
+template <class Form>
+const Form* StepInputs::form(const BodyId& id) {
+  read(Read::Of::Form, id);
+  const Surroundings::Entry* found = around_.find(id);
+  return found ? std::get_if<Form>(&found->form) : nullptr;
+}
+
+bool StepInputs::isMesh(const BodyId& body) {
+  const auto* found = form<BodyForm>(body);
+  return found && found->mesh();
+}
+
 Shape StepInputs::shape(const BodyId& body) {
-  read(Read::What::ShapeOf, body);
-  const Surroundings::Entry* found = entry(body);
-  return found ? found->shape : Shape();
+  const auto* found = form<BodyForm>(body);
+  return found ? found->exact(body) : Shape();
 }
 
 Box StepInputs::box(const BodyId& body) {
-  read(Read::What::BoxOf, body);
-  const Surroundings::Entry* found = entry(body);
-  return found ? found->shape.roughBox() : Box();
+  read(Read::Of::Box, body);
+  const Surroundings::Entry* found = around_.find(body);
+  return found && found->body() ? found->body()->roughBox() : Box();
 }
 
-const Plane* StepInputs::planeFrom(const StepId& step) {
-  read(Read::What::PlaneOf, step);
-  const auto found = around_.planes.find(step);
-  return found == around_.planes.end() ? nullptr : &found->second.first;
+const Datum* StepInputs::datum(const BodyId& id) {
+  return form<Datum>(id);
 }
 
-const DrawingResult* StepInputs::drawingFrom(const StepId& step) {
-  read(Read::What::DrawingOf, step);
-  const auto found = around_.drawings.find(step);
-  return found == around_.drawings.end() ? nullptr : &found->second.first;
+const DrawingResult* StepInputs::drawing(const BodyId& id) {
+  const auto* found = form<Drawn>(id);
+  return found ? found->get() : nullptr;
 }
 
 Shape StepInputs::brought(const std::string& key) const {

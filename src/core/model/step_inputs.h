@@ -1,4 +1,4 @@
-// What a step sees while it is evaluated: its own values, and the bodies, planes and drawings made before it.
+// What a step sees while it is evaluated: its own values, and the bodies, datums and drawings made before it.
 // Everything it looks at is recorded, so that its result is kept until one of these things changes.
 #pragma once
 
@@ -14,21 +14,27 @@
 
 namespace kervo {
 
-/// The bodies, planes and drawings at one place in the Cut list.
+/// The bodies, datums and drawings at one place in the Cut list, in their order.
 struct Surroundings {
   struct Entry {
     BodyId id;
-    Shape shape;
+    OutputForm form;
     Key key;
     bool shielded = false;
     bool holeMaker = false;
-  };
-  std::vector<Entry> bodies;
-  std::unordered_map<BodyId, std::size_t> bodyIndex;
-  std::unordered_map<StepId, std::pair<Plane, Key>> planes;
-  std::unordered_map<StepId, std::pair<DrawingResult, Key>> drawings;
+    bool used = false;  ///< a step has read it
 
-  Key valueOf(Read::What what, const std::string& id) const;
+    const BodyForm* body() const { return std::get_if<BodyForm>(&form); }
+  };
+  std::vector<Entry> entries;
+  std::unordered_map<BodyId, std::size_t> index;
+
+  /// The entry of that id, or null.
+  const Entry* find(const BodyId& id) const {
+    const auto found = index.find(id);
+    return found == index.end() ? nullptr : &entries[found->second];
+  }
+  Key valueOf(Read::Of of, const BodyId& id) const;
   void reindex();
 };
 
@@ -47,9 +53,10 @@ class StepInputs : public Inputs {
   const FieldValue& value(const Field& field) const override { return step_.value(field); }
   const std::vector<double>& numbers(const Field& field) const override { return numbers_[field.index()]; }
   std::vector<BodyId> members(const BodyId& family) override;
+  bool isMesh(const BodyId& body) override;
   Shape shape(const BodyId& body) override;
-  const Plane* planeFrom(const StepId& step) override;
-  const DrawingResult* drawingFrom(const StepId& step) override;
+  const Datum* datum(const BodyId& id) override;
+  const DrawingResult* drawing(const BodyId& id) override;
   Shape brought(const std::string& key) const override;
   void warn(std::string text) override { warnings_.push_back(std::move(text)); }
 
@@ -62,8 +69,10 @@ class StepInputs : public Inputs {
   Finding& finding() { return finding_; }
 
  private:
-  Key read(Read::What what, const std::string& id);
-  const Surroundings::Entry* entry(const BodyId& body) const;
+  void read(Read::Of of, const BodyId& id);
+  /// What form the output of that id has, read as a whole; null if there is none, or of another kind.
+  template <class Form>
+  const Form* form(const BodyId& id);
 
   const Step& step_;
   const MadeHalf& document_;

@@ -1,28 +1,37 @@
-// What a step makes: bodies, planes or drawings, pieces, and the audit.
+// What a step makes: outputs (bodies, datums, drawings), pieces, and the audit.
 #pragma once
 
 #include <cmath>
+#include <memory>
 #include <optional>
 #include <string>
+#include <variant>
 #include <vector>
 
 #include "drawing/drawing_result.h"
 #include "fields/field_value.h"
 #include "fields/reference.h"
-#include "geom/shape.h"
+#include "geom/body_form.h"
+#include "geom/datum.h"
 
 namespace kervo {
 
-/// A body that a step makes or changes.
-struct MadeBody {
+/// A drawing as an output; copies share it.
+using Drawn = std::shared_ptr<const DrawingResult>;
+
+/// What an output is.
+using OutputForm = std::variant<BodyForm, Datum, Drawn>;
+
+/// A body that a step makes or changes, or a datum or drawing that it makes.
+struct Output {
   BodyId id;
-  Shape shape;
+  OutputForm form;
   /// The body whose name, colour, layer and settings it takes over; empty for a new one.
-  BodyId from;
-  /// For a new body, or appended to the taken-over name: "front". Ids in quotes are given as names (withNames()).
-  std::string name;
-  std::optional<Color> color;
-  std::string layer;
+  BodyId from = {};
+  /// For a new one, or appended to the taken-over name: "front". Ids in quotes are given as names (withNames()).
+  std::string name = {};
+  std::optional<Color> color = {};
+  std::string layer = {};
   std::optional<bool> visible = {};  ///< whether it is shown, unless a person says otherwise
   bool holeMaker = false;            ///< taken away from the group that it is put into
 };
@@ -101,13 +110,26 @@ struct Finding {
 
 struct StepResult {
   std::vector<BodyId> consumed;  ///< bodies that are gone, or replaced by `made`
-  std::vector<MadeBody> made;
-  std::optional<Plane> plane;
-  std::optional<DrawingResult> drawing;
+  std::vector<Output> made;
   std::vector<Piece> pieces;
   std::vector<Polyline> cutterOutline;  ///< what cuts, where it is not a body
   std::vector<Gauge> gauges;
   Audit audit;
+
+  /// The first output that is a datum or a drawing, or null.
+  const Datum* datum() const { return first<Datum>(); }
+  const DrawingResult* drawing() const {
+    const Drawn* drawn = first<Drawn>();
+    return drawn ? drawn->get() : nullptr;
+  }
+
+ private:
+  template <class Form>
+  const Form* first() const {
+    for (const Output& output : made)
+      if (const Form* form = std::get_if<Form>(&output.form)) return form;
+    return nullptr;
+  }
 };
 
 }  // namespace kervo

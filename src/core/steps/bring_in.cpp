@@ -37,7 +37,7 @@ class BringIn : public StepKind {
         result.audit.warnings.push_back("\"" + body.name + "\" is not closed");
       }
       result.pieces.push_back({body.name, id, shape.volume(), shape.area(), shape.roughBox().centre(), true, shape});
-      result.made.push_back({id, shape, "", body.name, body.color, body.layer});
+      result.made.push_back({.id = id, .form = shape, .name = body.name, .color = body.color, .layer = body.layer});
     }
     return result;
   }

@@ -51,7 +51,7 @@ class Combine : public StepKind {
     if (bodies.size() > 1) start.set(cutters, BodyPick::only({bodies.begin() + 1, bodies.end()}));
   }
   std::optional<std::string> offered(const Selected& selected) const override {
-    if (selected.picks.empty()) return std::nullopt;
+    if (selected.bodies().empty()) return std::nullopt;
     return selected.bodies().size() > 1 ? "Combine them" : "Cut it with …";
   }
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override;
@@ -306,7 +306,8 @@ class Work {
         continue;
       }
       result_.consumed.push_back(body);
-      if (then == After::Hide) result_.made.push_back({body, inputs_.shape(body), body, "", std::nullopt, "", false});
+      if (then == After::Hide)
+        result_.made.push_back({.id = body, .form = inputs_.shape(body), .from = body, .visible = false});
     }
   }
 

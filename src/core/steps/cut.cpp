@@ -36,7 +36,7 @@ class Cut : public StepKind {
     if (const auto bodies = selected.wholeBodies(); !bodies.empty()) start.set(stock_, BodyPick::only(bodies));
   }
   std::optional<std::string> offered(const Selected& selected) const override {
-    const bool drawn = selected.stepOf(Makes::Drawing) || (selected.nothing() && !selected.drawing.empty());
+    const bool drawn = selected.anyOf(Picked::What::Drawing) || (selected.nothing() && !selected.drawing.empty());
     return selected.anyBody && drawn ? std::optional("Cut with " + selected.drawingName) : std::nullopt;
   }
 

@@ -40,12 +40,13 @@ class DrawingStep : public StepKind {
     const Plane plane = plane_.of(inputs);
     const std::vector<PlanarCurve> curves = curves_.of(inputs);
     if (curves.empty()) inputs.warn("nothing is drawn yet");
-    StepResult result;
-    result.drawing = DrawingResult{plane, findRegions(plane, curves, progress), {}, {}};
-    result.drawing->paths = findPaths(plane, curves, result.drawing->regions);
-    for (const PlanarCurve& curve : curves) result.drawing->lines.push_back(outlineOf(curve, plane));
-    if (!curves.empty() && result.drawing->regions.empty())
+    DrawingResult drawing{plane, findRegions(plane, curves, progress), {}, {}};
+    drawing.paths = findPaths(plane, curves, drawing.regions);
+    for (const PlanarCurve& curve : curves) drawing.lines.push_back(outlineOf(curve, plane));
+    if (!curves.empty() && drawing.regions.empty())
       inputs.warn("the curves enclose no region; as open lines they can split a body");
+    StepResult result;
+    result.made.push_back({.id = inputs.id(), .form = std::make_shared<const DrawingResult>(std::move(drawing))});
     return result;
   }
 

@@ -25,7 +25,7 @@ class Extrude : public StepKind {
     start.set(profiles_, RegionPick{selected.drawing});
   }
   std::optional<std::string> offered(const Selected& selected) const override {
-    return selected.stepOf(Makes::Drawing) ? std::optional<std::string>("Extrude it") : std::nullopt;
+    return selected.anyOf(Picked::What::Drawing) ? std::optional<std::string>("Extrude it") : std::nullopt;
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {

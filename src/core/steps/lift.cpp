@@ -31,7 +31,7 @@ class Lift : public StepKind {
     result.audit.notes.push_back("linked: the surface follows its faces. Frozen as a snapshot it stays as it is");
     result.pieces.push_back(
         {inputs.id(), inputs.id(), 0, surface.area(), surface.roughBox().centre(), true, surface, "", inputs.id()});
-    result.made.push_back({inputs.id(), surface, "", "", std::nullopt, ""});
+    result.made.push_back({.id = inputs.id(), .form = surface});
     return result;
   }
 

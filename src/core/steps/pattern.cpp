@@ -34,7 +34,7 @@ class Pattern : public StepKind {
     start.set(bodies_, BodyPick::only(selected.bodies()));
   }
   std::optional<std::string> offered(const Selected& selected) const override {
-    return selected.picks.empty() ? std::nullopt : std::optional<std::string>("Pattern …");
+    return selected.bodies().empty() ? std::nullopt : std::optional<std::string>("Pattern …");
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
@@ -54,7 +54,7 @@ class Pattern : public StepKind {
         const Shape copy = moved(inputs.shape(body), motions[n], id);
         result.audit.volumeAfter += copy.volume();
         result.pieces.push_back({id, id, copy.volume(), copy.area(), copy.roughBox().centre(), true, copy, body, id});
-        result.made.push_back({id, copy, body, std::to_string(n + 2), std::nullopt, ""});
+        result.made.push_back({.id = id, .form = copy, .from = body, .name = std::to_string(n + 2)});
       }
     if (way_.of(inputs) == Way::Line) {
       const Axis axis = axis_.of(inputs);

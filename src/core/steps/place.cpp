@@ -34,7 +34,7 @@ class Place : public StepKind {
     if (selected.picks.size() == 1 && faces.size() == 1) start.set(face_, faces.front());
   }
   std::optional<std::string> offered(const Selected& selected) const override {
-    return selected.picks.empty() ? std::nullopt : std::optional<std::string>("Place …");
+    return selected.bodies().empty() ? std::nullopt : std::optional<std::string>("Place …");
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
@@ -54,7 +54,7 @@ class Place : public StepKind {
       result.audit.volumeAfter += placed.volume();
       result.pieces.push_back(
           {id, id, placed.volume(), placed.area(), placed.roughBox().centre(), true, placed, body, id});
-      result.made.push_back({id, placed, body, copy ? "copy" : "", std::nullopt, ""});
+      result.made.push_back({.id = id, .form = placed, .from = body, .name = copy ? "copy" : ""});
     }
     addGauges(result, inputs, bodies);
     return result;

@@ -39,7 +39,7 @@ class PlaneStep : public StepKind {
     const Plane from = base(inputs);
     const double offset = offset_.of(inputs);
     StepResult result;
-    result.plane = from.moved(offset);
+    result.made.push_back({.id = inputs.id(), .form = Datum(from.moved(offset))});
     result.gauges.push_back({offset_.key(), from.origin, from.normal, offset});
     return result;
   }

@@ -8,6 +8,8 @@
   KIND(bringIn)                \
   KIND(drawing)                \
   KIND(plane)                  \
+  KIND(axis)                   \
+  KIND(point)                  \
   KIND(block)                  \
   KIND(cylinder)               \
   KIND(cone)                   \

@@ -27,7 +27,7 @@ class Score : public StepKind {
     if (const auto plane = selected.plane()) start.set(cut_.cutters, {CutterPick::of(*plane)});
   }
   std::optional<std::string> offered(const Selected& selected) const override {
-    if (selected.picks.empty()) return std::nullopt;
+    if (selected.bodies().empty()) return std::nullopt;
     return selected.bodies().size() > 1 ? "Share faces …" : "Score it …";
   }
 
@@ -96,7 +96,7 @@ class Score : public StepKind {
     result.audit.touched.push_back(body);
     const BodyId id = BodyId(inputs.id()).part(body);
     result.pieces.push_back({"curves on \"" + body + "\"", id, 0, 0, curves.roughBox().centre(), true, curves, "", id});
-    result.made.push_back({id, curves, "", "curves on \"" + body + "\"", std::nullopt, ""});
+    result.made.push_back({.id = id, .form = curves, .name = "curves on \"" + body + "\""});
     result.audit.notes.push_back(std::to_string(curves.edgeCount()) + " curves on \"" + body + "\"");
   }
 

@@ -35,8 +35,9 @@ class Split : public StepKind {
 
   void startFrom(const Selected& selected, Start& start) const override;
   std::optional<std::string> offered(const Selected& selected) const override {
-    if (!selected.anyBody || selected.stepOf(Makes::Bodies)) return std::nullopt;
-    return selected.anyOf(Picked::What::Face) || !selected.step.empty() ? "Split along it" : "Split";
+    if (!selected.anyBody || (selected.step && selected.picks.empty())) return std::nullopt;
+    const bool along = selected.anyOf(Picked::What::Face) || selected.plane() || selected.anyOf(Picked::What::Drawing);
+    return along ? "Split along it" : "Split";
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
@@ -330,8 +331,6 @@ void Split::startFrom(const Selected& selected, Start& start) const {
     else
       cutters.push_back(*cutter);
   }
-  if (selected.stepOf(Makes::Plane)) cutters.push_back(CutterPick::of(PlanePick::ofStep(selected.step)));
-  if (selected.stepOf(Makes::Drawing)) cutters.push_back(CutterPick::of(RegionPick{selected.step}));
   if (!stock.empty()) start.set(stock_, BodyPick::only(stock));
   if (!cutters.empty()) return start.set(cut_.cutters, cutters);
   if (selected.box.empty()) return;

@@ -81,7 +81,7 @@ TEST(StepFile, KeepsColoursOfSingleFacesThroughADocumentAndACut) {
   int coloured = 0;
   for (const Body& body : model.bodies) {
     EXPECT_EQ(colorText(*body.color), "#333333");
-    coloured += static_cast<int>(faceColors(body.shape).size());
+    coloured += static_cast<int>(faceColors(body.shape()).size());
   }
   EXPECT_GE(coloured, 2);
   writeBodies(folder / "b.step", bodiesOf(model), "mm", progress);

@@ -42,8 +42,8 @@ void expectVolumes(const Model& model, const Sizes& sizes) {
   EXPECT_NEAR(volume(model, "clamp/back"), halfVolume(sizes), 1e-4);
   EXPECT_NEAR(volume(model, "mast"), pi * sizes.mast * sizes.mast / 4 * 5 * sizes.height, 1e-4);
   for (const Body& body : model.bodies) {
-    EXPECT_TRUE(body.shape.watertight());
-    EXPECT_TRUE(body.shape.valid());
+    EXPECT_TRUE(body.shape().watertight());
+    EXPECT_TRUE(body.shape().valid());
   }
 }
 

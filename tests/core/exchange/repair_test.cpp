@@ -130,8 +130,8 @@ TEST(Repair, IsALinkedStep) {
   EXPECT_THAT(audit.notes.at(0), HasSubstr("1 face was mended"));
   EXPECT_NEAR(audit.volumeAfter, audit.volumeBefore, 1e-6 * audit.volumeBefore);
   ASSERT_EQ(model.bodies.size(), 1u);
-  EXPECT_TRUE(model.bodies[0].shape.valid());
-  EXPECT_FALSE(model.bodies[0].shape.hasFlawedFaces());
+  EXPECT_TRUE(model.bodies[0].shape().valid());
+  EXPECT_FALSE(model.bodies[0].shape().hasFlawedFaces());
   // On a sound body the step fails, and says so.
   const Model sound = made(document.withStep(step("again", "repair", {{"bodies", BodyPick{false, {"import1"}}}})));
   ASSERT_TRUE(report(sound, "again").error);

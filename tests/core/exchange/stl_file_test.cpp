@@ -91,7 +91,7 @@ TEST(StlFile, TheDemosAreClosed) {
     const Model model =
         made(readDocument(KERVO_SOURCE_DIR "/demo/" + std::string(name) + ".kervo", allStepKinds(), progress));
     double exact = 0;
-    for (const Body& each : model.bodies) exact += each.shape.volume();
+    for (const Body& each : model.bodies) exact += each.shape().volume();
     const Found found = written(bodiesOf(model));
     EXPECT_EQ(found.open, 0u) << name;
     EXPECT_NEAR(found.volume, exact, 2e-3 * exact) << name;

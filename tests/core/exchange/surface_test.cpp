@@ -50,13 +50,13 @@ TEST(Surfaces, CannotCutOrBeUnited) {
 
 TEST(Surfaces, AreSplitInADocumentLikeSolids) {
   Document document = withBroughtIn({}, contentsOf("Room.brep"), "Room.brep", allStepKinds());
-  const Box box = made(document).bodies[0].shape.box();
+  const Box box = made(document).bodies[0].shape().box();
   const double middle = box.centre().z + 0.01 * box.diagonal();
   document = document.withStep(step("s", "split", {{"offset", Expression(std::to_string(middle) + " mm")}}));
   const Model model = made(document);
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   ASSERT_EQ(model.bodies.size(), 2u);
-  EXPECT_NEAR(model.bodies[0].shape.area() + model.bodies[1].shape.area(), 640000, 1e-3);
+  EXPECT_NEAR(model.bodies[0].shape().area() + model.bodies[1].shape().area(), 640000, 1e-3);
   EXPECT_FALSE(report(model, "s").result->audit.watertight);
 }
 

@@ -38,6 +38,7 @@ struct Table : FieldTable {
   const BroughtField brought{*this, {.key = "brought", .label = "Brought"}};
   const CuttersField cutters{*this, {.key = "cutters", .label = "Cutters"}, CuttersField::Curves::Refused};
   const PiecesField pieces{*this};
+  const AxisField axis{*this, {.key = "axis", .label = "Axis"}};
 };
 
 const Table& table() {
@@ -65,14 +66,15 @@ const std::map<std::string, std::vector<const char*>>& written() {
       {"face", {R"("b:top")", R"({"body":"b","face":"b:top"})"}},
       {"faces", {"[]", R"(["b:top",{"body":"c","face":"c:left"}])"}},
       {"edges", {"[]", R"([{"at":[1.0,2.0,3.0],"between":["b:left","b:top"],"body":"b"}])"}},
-      {"points", {"[]", R"([{"at":[1.0,2.0,3.0],"between":["b:left","b:top"],"body":"b"}])"}},
+      {"points", {"[]", R"([{"at":[1.0,2.0,3.0],"between":["b:left","b:top"],"body":"b"},{"datum":"p1"}])"}},
       {"regions", {R"("d1")", R"({"depths":{"c+":"wall"},"drawing":"d1","regions":["c+","r-"]})"}},
       {"curves", {"[]", R"([{"circle":["0","wall","5 mm"],"id":"c1"},{"id":"l1","line":["0","0","1","1"]}])"}},
       {"brought",
        {"[]", R"([{"color":"#ff0000","face_colors":{"3":"#00ff00"},"layer":"steel","name":"Lid","shape":"k"}])"}},
       {"cutters",
        {"[]", R"([{"plane":"xy"},{"face":"b:top"},{"body":"rod"},{"drawing":"d1"},{"plane":{"step":"p1"}}])"}},
-      {"pieces", {"{}", R"({"drop":["b/x"],"keep":["a"],"known":["a","b/x"]})"}}};
+      {"pieces", {"{}", R"({"drop":["b/x"],"keep":["a"],"known":["a","b/x"]})"}},
+      {"axis", {R"("")", R"("hinge")"}}};
   return texts;
 }
 

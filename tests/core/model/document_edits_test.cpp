@@ -211,8 +211,8 @@ TEST(StepPictures, SplitShowsItsPlaneAroundTheStock) {
 
 TEST(StepPictures, DrawingKeepsItsCurvesAsLines) {
   const auto result = report(made(sample()), "outline").result;
-  ASSERT_EQ(result->drawing->lines.size(), 1u);
-  for (const Point& point : result->drawing->lines[0]) EXPECT_NEAR(distance(point, {50, 30, 40}), 5, 1e-9);
+  ASSERT_EQ(result->drawing()->lines.size(), 1u);
+  for (const Point& point : result->drawing()->lines[0]) EXPECT_NEAR(distance(point, {50, 30, 40}), 5, 1e-9);
 }
 
 TEST(DocumentEdits, CuttersPointsAndFacesCountAsUse) {

@@ -44,7 +44,7 @@ std::string described(const Model& model) {
       text += "  " + piece.name + " " + formatNumber(piece.volume, 8) + "\n";
   }
   for (const Body& body : model.bodies)
-    text += body.id + " " + body.name + " " + formatNumber(body.shape.volume(), 8) +
+    text += body.id + " " + body.name + " " + formatNumber(body.shape().volume(), 8) +
             (body.shielded ? " shielded" : "") + "\n";
   return text;
 }

@@ -67,7 +67,7 @@ TEST(Rebuild, AMemoHitReallyIsTheSameBody) {
   Memo memo;
   Progress progress;
   const Model first = rebuild(drilledPlate(), memo, progress), second = rebuild(drilledPlate(), memo, progress);
-  EXPECT_EQ(&first.find("plate")->shape.body(), &second.find("plate")->shape.body());
+  EXPECT_EQ(&first.find("plate")->shape().body(), &second.find("plate")->shape().body());
 }
 
 TEST(Rebuild, AFailedStepKeepsTheBodiesAndLaterStepsGoOn) {

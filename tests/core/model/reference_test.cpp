@@ -98,7 +98,7 @@ TEST(References, AFaceWhoseNameIsGoneIsFoundByPositionWithAWarning) {
   ASSERT_FALSE(model.failed());
   ASSERT_EQ(report(model, "p").result->audit.warnings.size(), 1u);
   EXPECT_THAT(report(model, "p").result->audit.warnings[0], HasSubstr("found by its position only"));
-  EXPECT_DOUBLE_EQ(report(model, "p").result->plane->origin.z, 21);
+  EXPECT_DOUBLE_EQ(std::get<Plane>(*report(model, "p").result->datum()).origin.z, 21);
   // Without anything there it is lost, not guessed.
   const Model moved = made(document.withReplaced(block("a", "100", "60", "25")));
   EXPECT_THAT(errorOf(moved, "p"), HasSubstr("Pick the face again"));
@@ -140,7 +140,7 @@ TEST(References, APickResolvesToWhatWasPicked) {
 TEST(PointReferences, AreFoundByTheirFacesWhenSizesChange) {
   const auto bodyOf = [](double width) {
     return std::vector<SearchedBody>{
-        {"a", made(documentOf({block("a", std::to_string(width), "20", "30")})).bodies[0].shape}};
+        {"a", made(documentOf({block("a", std::to_string(width), "20", "30")})).bodies[0].shape()}};
   };
   const std::vector<SearchedBody> small = bodyOf(10);
   for (const Corner& corner : cornersOf(small[0].shape)) {
@@ -153,7 +153,7 @@ TEST(PointReferences, AreFoundByTheirFacesWhenSizesChange) {
 }
 
 TEST(PointReferences, AreNeverGuessed) {
-  const std::vector<SearchedBody> body{{"a", made(documentOf({block("a", "10", "20", "30")})).bodies[0].shape}};
+  const std::vector<SearchedBody> body{{"a", made(documentOf({block("a", "10", "20", "30")})).bodies[0].shape()}};
   // Between two faces lie two corners: the sample decides only if it is clear.
   EXPECT_THROW(resolve(PointReference{"a", {"a:front", "a:left"}, std::nullopt}, body), Error);
   EXPECT_NEAR(resolve(PointReference{"a", {"a:front", "a:left"}, Point{0, 0, 28}}, body).point.z, 30, 1e-9);

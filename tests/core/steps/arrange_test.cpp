@@ -28,7 +28,7 @@ void expectNear(Point a, Point b) {
 Box boxOf(const Model& model, const BodyId& id) {
   const Body* body = model.find(id);
   EXPECT_NE(body, nullptr) << id;
-  return body ? body->shape.box() : Box();
+  return body ? body->shape().box() : Box();
 }
 
 class PlaceStep : public testing::Test {
@@ -59,7 +59,7 @@ TEST_F(PlaceStep, CopyLeavesTheBodyAndHasNamesOfItsOwn) {
   const Model model = place({{"x", Expression("50")}, {"y", Expression("0")}, {"z", Expression("0")}, {"copy", true}});
   expectNear(boxOf(model, "a").low, {0, 0, 0});
   expectNear(boxOf(model, "p").low, {50, 0, 0});
-  EXPECT_EQ(facesOf(model.find("p")->shape).front().origins().front().rfind("p:a:", 0), 0u);
+  EXPECT_EQ(facesOf(model.find("p")->shape()).front().origins().front().rfind("p:a:", 0), 0u);
 }
 
 TEST_F(PlaceStep, TurnsAboutAnEdge) {
@@ -190,7 +190,7 @@ class PlaneWays : public testing::Test {
                     step("p", "plane", std::move(fields))}));
     EXPECT_EQ(errorOf(model, "p"), "no error");
     const auto& result = report(model, "p").result;
-    return result && result->plane ? *result->plane : Plane{};
+    return result && result->datum() ? std::get<Plane>(*result->datum()) : Plane{};
   }
   static PointReference corner(std::vector<std::string> faces) {
     std::sort(faces.begin(), faces.end());
@@ -248,9 +248,9 @@ TEST(PatternStep, PutsCopiesAtDistances) {
                  {{"gap", Expression("20 mm")}});
   const Model model = made(document);
   ASSERT_FALSE(model.failed()) << errorOf(model, "p");
-  EXPECT_NEAR(model.find("p/2")->shape.box().low.y, 20, 1e-9);
-  EXPECT_NEAR(model.find("p/3")->shape.box().low.y, 35, 1e-9);
-  EXPECT_NEAR(model.find("p/4")->shape.box().low.y, -30, 1e-9);
+  EXPECT_NEAR(model.find("p/2")->shape().box().low.y, 20, 1e-9);
+  EXPECT_NEAR(model.find("p/3")->shape().box().low.y, 35, 1e-9);
+  EXPECT_NEAR(model.find("p/4")->shape().box().low.y, -30, 1e-9);
   EXPECT_THAT(usesOfDimension(document, "gap"), testing::ElementsAre("step Pattern, field Distances"));
   const Model none = made(document.withReplaced(document.find("p")->with("distances", Sizes())));
   EXPECT_THAT(errorOf(none, "p"), testing::HasSubstr("field Distances: no distance is given"));

@@ -50,7 +50,7 @@ TEST(ChamferStep, ItsFacesKeepTheirNamesWhenTheBodyChanges) {
   for (const char* width : {"20", "90"}) {
     const Model model = sizedBy(width);
     ASSERT_FALSE(model.failed()) << errorOf(model, "s");
-    EXPECT_NEAR(model.find("s")->shape.area(), 20 * 2 * std::numbers::sqrt2, 1e-9);
+    EXPECT_NEAR(model.find("s")->shape().area(), 20 * 2 * std::numbers::sqrt2, 1e-9);
     EXPECT_THAT(report(model, "s").result->audit.warnings, ElementsAre());
   }
 }

@@ -90,8 +90,8 @@ TEST(Combine, CuttersAreUsedUpKeptOrHidden) {
 
 TEST(Combine, SeamsAreRemovedOrKept) {
   const std::vector<Step> steps{block("a", "10", "10", "10"), block("b", "10", "10", "10", {"10", "0", "0"})};
-  EXPECT_EQ(with(combine("union", {"a"}, {"b"}), steps).find("a")->shape.faceCount(), 6);
-  EXPECT_EQ(with(combine("union", {"a"}, {"b"}, {{"seams", true}}), steps).find("a")->shape.faceCount(), 10);
+  EXPECT_EQ(with(combine("union", {"a"}, {"b"}), steps).find("a")->shape().faceCount(), 6);
+  EXPECT_EQ(with(combine("union", {"a"}, {"b"}, {{"seams", true}}), steps).find("a")->shape().faceCount(), 10);
 }
 
 TEST(Combine, UnionNamesWhatDoesNotTouch) {
@@ -107,7 +107,7 @@ TEST(Combine, CutFacesTakeTheCuttersColourIfAsked) {
   const auto coloured = [&](bool flag) {
     const Model model = made(document.withStep(combine("subtract", {"a"}, {"b"}, {{"cutter_color", flag}})));
     const auto colorOf = [&](const BodyId& id) { return model.everShown.at(id).color; };
-    return faceColors(withShownColors(model.find("a")->shape, colorOf));
+    return faceColors(withShownColors(model.find("a")->shape(), colorOf));
   };
   EXPECT_TRUE(coloured(false).empty());
   ASSERT_EQ(coloured(true).size(), 1u);
@@ -132,10 +132,10 @@ TEST(Combine, SurfaceAsStockAndAsCutter) {
                                 block("t", "4", "4", "4", {"3", "3", "8"})};
   const Model cut = with(combine("subtract", {"s"}, {"t"}), steps);
   ASSERT_FALSE(cut.failed()) << errorOf(cut, "k");
-  EXPECT_NEAR(cut.find("s")->shape.area(), 84, 1e-9);
+  EXPECT_NEAR(cut.find("s")->shape().area(), 84, 1e-9);
   EXPECT_FALSE(report(cut, "k").result->audit.watertight);
   const Model common = with(combine("intersect", {"s"}, {"t"}), steps);
-  EXPECT_NEAR(common.find("s")->shape.area(), 16, 1e-9);
+  EXPECT_NEAR(common.find("s")->shape().area(), 16, 1e-9);
   EXPECT_THAT(errorOf(with(combine("subtract", {"t"}, {"s"}), steps), "k"),
               HasSubstr("is a surface, which has no inside"));
   EXPECT_THAT(errorOf(with(combine("union", {"t"}, {"s"}), steps), "k"),
@@ -164,9 +164,9 @@ TEST(ScoreStep, MarksFacesAndKeepsTheVolume) {
   const Model model = made(documentOf(
       {block("a", "10", "10", "10"), step("s", "score", {{"cutters", cutBy("xy")}, {"offset", Expression("4 mm")}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
-  EXPECT_EQ(model.find("a")->shape.faceCount(), 10);
+  EXPECT_EQ(model.find("a")->shape().faceCount(), 10);
   EXPECT_NEAR(volume(model, "a"), 1000, 1e-9);
-  EXPECT_TRUE(model.find("a")->shape.watertight());
+  EXPECT_TRUE(model.find("a")->shape().watertight());
 }
 
 TEST(ScoreStep, SharesFacesOfTouchingBodies) {
@@ -176,7 +176,7 @@ TEST(ScoreStep, SharesFacesOfTouchingBodies) {
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   EXPECT_THAT(report(model, "s").result->audit.notes, ElementsAre("1 face is shared"));
   EXPECT_THAT(report(model, "s").result->audit.spared, ElementsAre("far"));
-  EXPECT_EQ(model.find("a")->shape.faceCount(), 7);
+  EXPECT_EQ(model.find("a")->shape().faceCount(), 7);
   EXPECT_NEAR(volume(model, "a"), 1000, 1e-9);
 }
 
@@ -192,8 +192,8 @@ TEST(ScoreStep, IntersectionCurvesAreBodies) {
        step("s", "score", {{"verb", text("curves")}, {"cutters", cutBy("xy")}, {"offset", Expression("4 mm")}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   ASSERT_NE(model.find("s/a"), nullptr);
-  EXPECT_EQ(model.find("s/a")->shape.kind(), BodyKind::Curve);
-  EXPECT_NEAR(model.find("s/a")->shape.box().high.x, 5, 1e-6);
+  EXPECT_EQ(model.find("s/a")->shape().kind(), BodyKind::Curve);
+  EXPECT_NEAR(model.find("s/a")->shape().box().high.x, 5, 1e-6);
 }
 
 TEST(ScoreStep, CurveBodiesMarkTheFacesTheyLieOn) {
@@ -206,7 +206,7 @@ TEST(ScoreStep, CurveBodiesMarkTheFacesTheyLieOn) {
             {{"verb", text("curves")}, {"stock", bodies({"a"})}, {"cutters", std::vector{CutterPick::ofBody("rod")}}}),
        step("s", "score", {{"stock", bodies({"a"})}, {"cutters", std::vector{CutterPick::ofBody("c/a")}}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
-  const Shape& marked = model.find("a")->shape;
+  const Shape& marked = model.find("a")->shape();
   EXPECT_EQ(marked.faceCount(), 8);
   EXPECT_NEAR(marked.volume(), 4000, 1e-9);
   EXPECT_TRUE(marked.watertight());
@@ -257,7 +257,7 @@ TEST(ExtrudeStep, RegionsBecomeSolidsNewJoinedOrCommon) {
   const Model fresh = extruded({{"height", Expression("3")}});
   ASSERT_FALSE(fresh.failed()) << errorOf(fresh, "e");
   EXPECT_NEAR(volume(fresh, "e"), 300, 1e-9);
-  EXPECT_NEAR(fresh.find("e")->shape.box().high.z, 13, 1e-6);
+  EXPECT_NEAR(fresh.find("e")->shape().box().high.z, 13, 1e-6);
   const Model joined = extruded({{"height", Expression("3")}, {"then", text("joined")}, {"stock", bodies({"a"})}});
   ASSERT_FALSE(joined.failed()) << errorOf(joined, "e");
   EXPECT_NEAR(volume(joined, "a"), 4300, 1e-9);
@@ -276,8 +276,8 @@ TEST(ExtrudeStep, OpenLinesBecomeASurface) {
                                {{"l", "line", {Expression("0"), Expression("0"), Expression("5"), Expression("0")}}}),
                        step("e", "extrude", {{"profiles", allOf("d")}, {"height", Expression("4")}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "e");
-  EXPECT_EQ(model.find("e")->shape.kind(), BodyKind::Surface);
-  EXPECT_NEAR(model.find("e")->shape.area(), 20, 1e-9);
+  EXPECT_EQ(model.find("e")->shape().kind(), BodyKind::Surface);
+  EXPECT_NEAR(model.find("e")->shape().area(), 20, 1e-9);
 }
 
 }  // namespace

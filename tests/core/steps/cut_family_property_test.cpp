@@ -97,7 +97,7 @@ TEST_P(Laws, SplitWithKerfTakesItsWidthTimesTheArea) {
   RandomBodies random(GetParam());
   const std::vector<Step> steps{block("s0", "40", "30", random.mm(8, 16), {"-20", "-15", "-4"})};
   const Model before = made(documentOf(steps));
-  const Box box = before.find("s0")->shape.box();
+  const Box box = before.find("s0")->shape().box();
   const double area = (box.high.y - box.low.y) * (box.high.z - box.low.z), kerf = std::stod(random.mm(0.2, 3));
   const std::string at = random.mm(-10, 10);
   for (const char* side : {"centred", "front", "back"}) {

@@ -44,7 +44,7 @@ TEST(Cut, StartsAtAnOffsetOrAFace) {
                                 {"to", text("distance")},
                                 {"depth", Expression("7 mm")}});
   EXPECT_NEAR(depthOf(inside), 7, 1e-8);
-  EXPECT_TRUE(inside.find("plate")->shape.watertight());
+  EXPECT_TRUE(inside.find("plate")->shape().watertight());
   // From a lower block's top face only: the plate above is reached by the offset, not the hole through it.
   const Model lower =
       cutWith({{"from", text("face")}, {"from_face", FaceReference{"low", "low:top", {}}}, {"to", text("through")}},
@@ -126,7 +126,7 @@ TEST(Cut, TakesAnySetOfRegions) {
   const Model ring = made(steps({"outline", false, {"island-.r+"}}));
   ASSERT_FALSE(ring.failed()) << errorOf(ring, "cut");
   ASSERT_EQ(ring.bodies.size(), 2u);
-  EXPECT_NEAR(ring.bodies[0].shape.volume() + ring.bodies[1].shape.volume(), (6000 - 1600 + 25 * pi) * 10, 1e-6);
+  EXPECT_NEAR(ring.bodies[0].shape().volume() + ring.bodies[1].shape().volume(), (6000 - 1600 + 25 * pi) * 10, 1e-6);
   const Model island = made(steps({"outline", false, {"island+", "lone+"}}));
   EXPECT_NEAR(volume(island, "plate"), (6000 - 61 * pi) * 10, 1e-6);
   const Model all = made(steps({"outline", true, {}}));

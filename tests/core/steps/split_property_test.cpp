@@ -46,7 +46,7 @@ TEST_P(SplitLaws, PartsOfATiltedPlaneAddUpAndLieOnTheirSides) {
   EXPECT_NEAR(total(both), total(before), 1e-6 * total(before));
   EXPECT_NEAR(total(front) + total(back), total(before), 1e-6 * total(before));
   for (const Model* kept : {&front, &back})
-    for (const Body& body : kept->bodies) EXPECT_NEAR(volume(both, body.id), body.shape.volume(), 1e-6) << body.id;
+    for (const Body& body : kept->bodies) EXPECT_NEAR(volume(both, body.id), body.shape().volume(), 1e-6) << body.id;
 }
 
 TEST_P(SplitLaws, OrderOfPlanesDoesNotMatterAndTwoStepsDoTheSame) {
@@ -55,7 +55,7 @@ TEST_P(SplitLaws, OrderOfPlanesDoesNotMatterAndTwoStepsDoTheSame) {
   const std::vector<CutterPick> other{plane("xy"), plane("yz"), plane("xz")};
   const auto volumes = [&](const Model& model) {
     std::vector<double> result;
-    for (const Body& body : model.bodies) result.push_back(body.shape.volume());
+    for (const Body& body : model.bodies) result.push_back(body.shape().volume());
     std::sort(result.begin(), result.end());
     return result;
   };
@@ -85,7 +85,7 @@ TEST_P(SplitLaws, BodyAsCutterDividesIntoDifferenceAndCommonPart) {
     EXPECT_FALSE(combined.failed()) << errorOf(combined, "k");
     double sum = 0;
     for (const Body& body : combined.bodies)
-      if (body.id.text().rfind("s0", 0) == 0) sum += body.shape.volume();
+      if (body.id.text().rfind("s0", 0) == 0) sum += body.shape().volume();
     return sum;
   };
   double outside = 0, inside = 0;
@@ -132,14 +132,14 @@ TEST_P(SplitLaws, MotionsUndoEachOther) {
   ASSERT_FALSE(there.failed());
   ASSERT_FALSE(back.failed());
   for (const Body& body : before.bodies) {
-    const Box was = body.shape.box(), is = back.find(body.id)->shape.box();
+    const Box was = body.shape().box(), is = back.find(body.id)->shape().box();
     EXPECT_NEAR(distance(was.low, is.low) + distance(was.high, is.high), 0, 1e-6) << body.id;
-    EXPECT_NEAR(volume(there, body.id), body.shape.volume(), 1e-9 * body.shape.volume()) << body.id;
+    EXPECT_NEAR(volume(there, body.id), body.shape().volume(), 1e-9 * body.shape().volume()) << body.id;
   }
   const Model scaled = with(steps, {place("m1", {{"way", text("scale")}, {"factor", Expression(factor)}})});
   const double cube = std::pow(std::stod(factor), 3);
   for (const Body& body : before.bodies)
-    EXPECT_NEAR(volume(scaled, body.id), cube * body.shape.volume(), 1e-6 * cube * body.shape.volume()) << body.id;
+    EXPECT_NEAR(volume(scaled, body.id), cube * body.shape().volume(), 1e-6 * cube * body.shape().volume()) << body.id;
 }
 
 TEST_P(SplitLaws, CopiesHaveTheVolumeOfTheirBodyAndCutAsMuchIfTheyAreApart) {
@@ -163,7 +163,7 @@ TEST_P(SplitLaws, CopiesHaveTheVolumeOfTheirBodyAndCutAsMuchIfTheyAreApart) {
     const double one = volume(copies, "c0");
     EXPECT_NEAR(total(copies), 400000 + count * one, 1e-6) << way;
     EXPECT_NEAR(volume(model, "s0"), 400000 - count * one / 3, 1e-6) << way;
-    EXPECT_EQ(model.find("s0")->shape.faceCount(), 6 + count) << way;
+    EXPECT_EQ(model.find("s0")->shape().faceCount(), 6 + count) << way;
   }
 }
 
@@ -182,7 +182,7 @@ TEST_P(SplitLaws, HalfOfASymmetricStudyAndItsMirrorAreTheWhole) {
   EXPECT_NEAR(total(halves), before / 2, 1e-6);
   EXPECT_NEAR(total(whole), before, 1e-6);
   Box box;
-  for (const Body& body : whole.bodies) box.add(body.shape.box());
+  for (const Body& body : whole.bodies) box.add(body.shape().box());
   EXPECT_NEAR(box.low.x + box.high.x, 0, 1e-6);
 }
 

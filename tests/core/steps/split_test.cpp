@@ -49,9 +49,9 @@ TEST(SplitBy, ThreePlanesAtOnceGiveEightNamedOctants) {
       {block20("a"), step("s", "split", {{"cutters", std::vector{standard("xy"), standard("xz"), standard("yz")}}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   ASSERT_EQ(model.bodies.size(), 8u);
-  for (const Body& body : model.bodies) EXPECT_NEAR(body.shape.volume(), 1000, 1e-9) << body.id;
+  for (const Body& body : model.bodies) EXPECT_NEAR(body.shape().volume(), 1000, 1e-9) << body.id;
   // xz's normal points to −y.
-  EXPECT_NEAR(distance(model.find("a/front-back-front")->shape.box().centre(), {5, 5, 5}), 0, 1e-6);
+  EXPECT_NEAR(distance(model.find("a/front-back-front")->shape().box().centre(), {5, 5, 5}), 0, 1e-6);
   EXPECT_NEAR(report(model, "s").result->audit.balance, 0, 1e-9);
 }
 
@@ -102,7 +102,7 @@ TEST(SplitBy, ThreePlanesWithKerfLeaveSmallerOctants) {
                                            {"kerf", Expression("2 mm")}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   ASSERT_EQ(model.bodies.size(), 8u);
-  for (const Body& body : model.bodies) EXPECT_NEAR(body.shape.volume(), 729, 1e-9);
+  for (const Body& body : model.bodies) EXPECT_NEAR(body.shape().volume(), 729, 1e-9);
   EXPECT_NEAR(report(model, "s").result->audit.volumeRemoved, 8000 - 8 * 729, 1e-9);
 }
 
@@ -129,7 +129,7 @@ std::vector<double> volumesAfter(const Step& split) {
   const Model model = made(documentOf({block20("a"), split}));
   EXPECT_FALSE(model.failed()) << errorOf(model, split.id().text().c_str());
   std::vector<double> volumes;
-  for (const Body& body : model.bodies) volumes.push_back(body.shape.volume());
+  for (const Body& body : model.bodies) volumes.push_back(body.shape().volume());
   std::sort(volumes.begin(), volumes.end());
   return volumes;
 }
@@ -179,7 +179,7 @@ TEST(SplitBy, PlaneAcrossAnEdgeOrAnAxis) {
                        splitBy(PlanePick::across(faceOf("rod:side")))}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   ASSERT_EQ(model.bodies.size(), 2u);
-  for (const Body& body : model.bodies) EXPECT_NEAR(body.shape.volume(), pi * 16 * 15, 1e-6);
+  for (const Body& body : model.bodies) EXPECT_NEAR(body.shape().volume(), pi * 16 * 15, 1e-6);
   const Model flat = made(documentOf({block20("a"), splitBy(PlanePick::across(faceOf("a:top")))}));
   EXPECT_THAT(errorOf(flat, "s"), HasSubstr("has no axis"));
 }
@@ -189,7 +189,7 @@ TEST(SplitBy, PlaneBuiltFromFacesFollowsThem) {
   document = document.withReplaced(document.find("a")->with("width", Expression("30 mm")));
   const Model model = made(document);
   ASSERT_EQ(model.bodies.size(), 2u);
-  for (const Body& body : model.bodies) EXPECT_NEAR(body.shape.volume(), 6000, 1e-6);
+  for (const Body& body : model.bodies) EXPECT_NEAR(body.shape().volume(), 6000, 1e-6);
 }
 
 TEST(SplitBy, KerfRoundABodyIsAGapOnBothSides) {
@@ -244,7 +244,7 @@ TEST(SplitBy, DrawnLineSweptThrough) {
        step("s", "split", {{"cutters", std::vector{drawn("d")}}})}));
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   ASSERT_EQ(model.bodies.size(), 2u);
-  EXPECT_NEAR(std::min(model.bodies[0].shape.volume(), model.bodies[1].shape.volume()), (200 - 10 * 5 / 2.0) * 20,
+  EXPECT_NEAR(std::min(model.bodies[0].shape().volume(), model.bodies[1].shape().volume()), (200 - 10 * 5 / 2.0) * 20,
               1e-6);
 }
 
@@ -329,7 +329,7 @@ TEST(SplitBy, SurfaceIsSplitBySurfaceAndStaysASurface) {
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   std::vector<double> areas;
   for (const Body& body : model.bodies)
-    if (body.shape.kind() == BodyKind::Surface) areas.push_back(body.shape.area());
+    if (body.shape().kind() == BodyKind::Surface) areas.push_back(body.shape().area());
   std::sort(areas.begin(), areas.end());
   ASSERT_EQ(areas.size(), 2u);
   EXPECT_NEAR(areas[0], 20 * 6, 1e-9);
@@ -344,7 +344,7 @@ TEST(SplitBy, SurfaceWithKerfLeavesAPieceOnEverySide) {
   EXPECT_THAT(idsOf(model), UnorderedElementsAre("a", "top/front", "top/back"));
   for (const Body& body : model.bodies)
     if (body.id != "a") {
-      EXPECT_NEAR(body.shape.area(), 20 * 9, 1e-9) << body.id;
+      EXPECT_NEAR(body.shape().area(), 20 * 9, 1e-9) << body.id;
     }
 }
 
@@ -366,9 +366,9 @@ TEST(SplitBy, CapsOfABallWithoutCornersLieOnTheirSides) {
   ASSERT_FALSE(model.failed()) << errorOf(model, "s");
   const double cap = pi * 25 * (30 - 5) / 3;
   for (const Body& body : model.bodies) {
-    const double x = body.shape.box().centre().x;
+    const double x = body.shape().box().centre().x;
     EXPECT_EQ(body.id, x > 5 ? "ball/front-front" : x < -5 ? "ball/back-back" : "ball/front-back");
-    EXPECT_NEAR(body.shape.volume(), std::abs(x) > 5 ? cap : pi * 4000 / 3 - 2 * cap, 1e-6);
+    EXPECT_NEAR(body.shape().volume(), std::abs(x) > 5 ? cap : pi * 4000 / 3 - 2 * cap, 1e-6);
   }
   EXPECT_EQ(model.bodies.size(), 3u);
 }

@@ -33,13 +33,13 @@ TEST(Solids, StandWhereTheyArePlaced) {
              {"at", point("5", "5", "0")}})}));
   ASSERT_FALSE(model.failed());
   EXPECT_NEAR(volume(model, "a"), 6000, 1e-9);
-  EXPECT_NEAR(distance(model.find("a")->shape.box().low, {1, 2, 3}), 0, 1e-6);
+  EXPECT_NEAR(distance(model.find("a")->shape().box().low, {1, 2, 3}), 0, 1e-6);
   EXPECT_NEAR(volume(model, "c"), 20 * pi, 1e-9);
-  EXPECT_NEAR(distance(model.find("c")->shape.box().low, {3, -1, 0}), 0, 1e-6);
+  EXPECT_NEAR(distance(model.find("c")->shape().box().low, {3, -1, 0}), 0, 1e-6);
   EXPECT_NEAR(volume(model, "k"), 18 * pi, 1e-9);
   EXPECT_NEAR(volume(model, "s"), 36 * pi, 1e-9);
   EXPECT_NEAR(volume(model, "t"), 10 * pi * pi, 1e-9);
-  EXPECT_NEAR(distance(model.find("on")->shape.box().low, {4, 4, 33}), 0, 1e-6);
+  EXPECT_NEAR(distance(model.find("on")->shape().box().low, {4, 4, 33}), 0, 1e-6);
 }
 
 TEST(Solids, NameTheFieldThatIsWrong) {
@@ -64,8 +64,8 @@ TEST(PlaneStep, LiesAtADistanceFromAPlaneOrFace) {
        step("p", "plane", {{"from", onFace("a", "a:left")}, {"offset", Expression("4 mm")}}),
        step("q", "plane", {{"from", PlanePick{PlanePick::Kind::OfStep, "p", {}}}, {"offset", Expression("1 mm")}}),
        step("bad", "plane", {{"from", PlanePick{PlanePick::Kind::OfStep, "nope", {}}}})}));
-  EXPECT_EQ(report(model, "q").result->plane->origin, (Point{-5, 0, 0}));
-  EXPECT_EQ(report(model, "q").result->plane->normal, (Vector{-1, 0, 0}));
+  EXPECT_EQ(std::get<Plane>(*report(model, "q").result->datum()).origin, (Point{-5, 0, 0}));
+  EXPECT_EQ(std::get<Plane>(*report(model, "q").result->datum()).normal, (Vector{-1, 0, 0}));
   EXPECT_THAT(errorOf(model, "bad"), HasSubstr("no plane from a step \"nope\""));
 }
 
@@ -230,7 +230,7 @@ TEST(PlacedSolids, BeadsOfTheirGaugesLieOnThem) {
       if (kind == std::string("cone") && gauge.field == "height") continue;
       // A ring is measured to the middle of its tube.
       const double off = gauge.field == "ring" ? gauges.back().value : 0;
-      EXPECT_NEAR(distanceTo(model.find("b")->shape, gauge.from + gauge.along * gauge.value), off, 1e-6)
+      EXPECT_NEAR(distanceTo(model.find("b")->shape(), gauge.from + gauge.along * gauge.value), off, 1e-6)
           << kind << ", " << gauge.field;
     }
   }

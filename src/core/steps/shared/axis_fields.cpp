@@ -2,17 +2,18 @@
 
 namespace kervo {
 
-AxisFields::AxisFields(FieldTable& table, const When& when)
+AxisFields::AxisFields(FieldTable& table, const When& when, Well well)
     : axis(table,
            {.key = "axis",
             .label = "Axis",
-            .well = Well::Reach,
+            .well = well,
             .help = "face: the axis of a round face, or the normal of a planar one; edge: along a straight edge, or "
-                    "the axis of a round one",
+                    "the axis of a round one; made: that of an Axis step",
             .when = when},
-           {"x", "y", "z", "face", "edge"}),
-      face(table, {.key = "axis_face", .label = "Axis of", .well = Well::Reach, .when = axis.is(From::Face)}),
-      edge(table, {.key = "axis_edge", .label = "Axis along", .well = Well::Reach, .when = axis.is(From::Edge)}) {}
+           {"x", "y", "z", "face", "edge", "made"}),
+      face(table, {.key = "axis_face", .label = "Axis of", .well = well, .when = axis.is(From::Face)}),
+      edge(table, {.key = "axis_edge", .label = "Axis along", .well = well, .when = axis.is(From::Edge)}),
+      made(table, {.key = "axis_made", .label = "Axis made", .well = well, .when = axis.is(From::Made)}) {}
 
 Axis AxisFields::of(Inputs& inputs) const {
   switch (axis.of(inputs)) {
@@ -25,9 +26,11 @@ Axis AxisFields::of(Inputs& inputs) const {
     case From::Face: {
       const Face found = face.of(inputs);
       if (const auto round = found.axis()) return *round;
-      if (found.plane()) return {found.samplePoint(), found.normal()};
+      if (found.plane()) return {found.middle(), found.normal()};
       face.fail("a " + found.surfaceName() + " face has no axis", "Pick a planar or a round face");
     }
+    case From::Made:
+      return made.of(inputs);
     case From::Edge:
       break;
   }

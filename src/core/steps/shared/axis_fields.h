@@ -1,23 +1,25 @@
-// The fields for an axis: one of the world's, a round face's, or an edge's.
+// The fields for an axis: one of the world's, a round face's, an edge's, or one that a step made.
 #pragma once
 
+#include "fields/axis_field.h"
 #include "fields/choice_field.h"
 #include "fields/edges_field.h"
 #include "fields/face_field.h"
 
 namespace kervo {
 
-/// They stand in the well Reach, and matter while `when` holds.
+/// They stand in one well, and matter while `when` holds.
 struct AxisFields {
-  AxisFields(FieldTable& table, const When& when);
+  AxisFields(FieldTable& table, const When& when, Well well = Well::Reach);
 
-  /// The axis that they say. Throws Error if the face or edge has none.
+  /// The axis that they say. Throws Error if there is none.
   Axis of(Inputs& inputs) const;
 
-  enum class From { X, Y, Z, Face, Edge };
+  enum class From { X, Y, Z, Face, Edge, Made };
   const ChoiceField<From> axis;
   const FaceField face;
   const EdgesField edge;
+  const AxisField made;
 };
 
 }  // namespace kervo

@@ -8,7 +8,7 @@ void replaceBody(StepResult& result, const BodyId& body, const Shape& before, co
   result.audit.volumeAfter += after.volume();
   result.consumed.push_back(body);
   result.pieces.push_back({body, body, after.volume(), after.area(), after.roughBox().centre(), true, after});
-  result.made.push_back({body, after, body, "", std::nullopt, ""});
+  result.made.push_back({.id = body, .form = after, .from = body});
 }
 
 }  // namespace kervo

@@ -66,7 +66,7 @@ void moveVolume(Audit& audit, double volume, bool toKept) {
 }
 
 void drop(StepResult& result, Piece& piece) {
-  std::erase_if(result.made, [&](const MadeBody& made) { return made.id == piece.body; });
+  std::erase_if(result.made, [&](const Output& made) { return made.id == piece.body; });
   piece.kept = false;
   piece.body = {};
   moveVolume(result.audit, piece.volume, false);
@@ -81,7 +81,7 @@ std::vector<Piece> keep(StepResult& result, StepInputs& inputs, const Piece& pie
     if (!kept) continue;
     noteKind(result.audit, part.shape);
     moveVolume(result.audit, part.shape.volume(), true);
-    result.made.push_back({part.id, part.shape, piece.from, part.name, std::nullopt, ""});
+    result.made.push_back({.id = part.id, .form = part.shape, .from = piece.from, .name = part.name});
   }
   return pieces;
 }
@@ -142,7 +142,7 @@ void addKept(StepResult& result, StepInputs& inputs, const BodyId& from, const B
   for (const NamedPart& part : named(inputs, id, label, parts)) {
     noteKind(result.audit, part.shape);
     result.pieces.push_back(pieceOf(part, from, true));
-    result.made.push_back({part.id, part.shape, from, part.name, std::nullopt, ""});
+    result.made.push_back({.id = part.id, .form = part.shape, .from = from, .name = part.name});
   }
 }
 

@@ -10,9 +10,10 @@ Plane Placement::of(Inputs& inputs) const {
 }
 
 void PlacedSolid::startFrom(const Selected& selected, Start& start) const {
-  if (const auto plane = selected.plane()) start.set(placement().plane, *plane);
-  if (selected.stepOf(Makes::Plane)) return;
-  if (const Picked* face = selected.planarFace())
+  const auto plane = selected.plane();
+  if (!plane) return;
+  start.set(placement().plane, *plane);
+  if (const Picked* face = selected.planarFace(); plane->kind == PlanePick::Kind::OnFace)
     start.set(placement().at, {selected.inUnit(face->middle.u), selected.inUnit(face->middle.v), selected.inUnit(0)});
 }
 
@@ -28,7 +29,7 @@ StepResult PlacedSolid::newBody(const Inputs& inputs, Shape shape) {
   result.audit.touched = {inputs.id()};
   result.pieces.push_back(
       {inputs.id(), inputs.id(), shape.volume(), shape.area(), shape.roughBox().centre(), true, shape});
-  result.made.push_back({inputs.id(), std::move(shape), "", "", std::nullopt, ""});
+  result.made.push_back({.id = inputs.id(), .form = std::move(shape)});
   return result;
 }
 

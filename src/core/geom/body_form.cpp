@@ -1,0 +1,54 @@
+#include "geom/body_form.h"
+
+#include "base/error.h"
+
+namespace kervo {
+
+const Shape& BodyForm::exact(const std::string& id) const {
+  if (const Shape* exact = shape()) return *exact;
+  throw Error("\"" + id + "\" is a mesh, and this is not for meshes yet", "", "Choose a body that has exact faces");
+}
+
+bool BodyForm::empty() const {
+  return std::visit([](const auto& form) { return form.empty(); }, form_);
+}
+
+BodyKind BodyForm::kind() const {
+  const Shape* exact = shape();
+  return !exact ? BodyKind::Mesh : exact->empty() ? BodyKind::Solid : exact->kind();
+}
+
+double BodyForm::volume() const {
+  return std::visit([](const auto& form) { return form.volume(); }, form_);
+}
+
+double BodyForm::volumeError() const {
+  return shape() ? shape()->volumeError() : 0;
+}
+
+double BodyForm::area() const {
+  return std::visit([](const auto& form) { return form.area(); }, form_);
+}
+
+Box BodyForm::box() const {
+  return std::visit([](const auto& form) { return form.box(); }, form_);
+}
+
+Box BodyForm::roughBox() const {
+  return shape() ? shape()->roughBox() : mesh()->box();
+}
+
+bool BodyForm::watertight() const {
+  return std::visit([](const auto& form) { return form.watertight(); }, form_);
+}
+
+bool BodyForm::hasFlawedFaces() const {
+  return shape() && shape()->hasFlawedFaces();
+}
+
+const void* BodyForm::identity() const {
+  if (const Mesh* triangles = mesh()) return triangles->identity();
+  return empty() ? nullptr : &shape()->body();
+}
+
+}  // namespace kervo

@@ -1,0 +1,41 @@
+// What a body is made of: an exact shape, or a mesh. The one place that refuses meshes where only exact shapes will do.
+#pragma once
+
+#include <string>
+#include <variant>
+
+#include "geom/mesh.h"
+#include "geom/shape.h"
+
+namespace kervo {
+
+class BodyForm {
+ public:
+  BodyForm() = default;
+  BodyForm(Shape shape) : form_(std::move(shape)) {}
+  BodyForm(Mesh mesh) : form_(std::move(mesh)) {}
+
+  const Shape* shape() const { return std::get_if<Shape>(&form_); }
+  const Mesh* mesh() const { return std::get_if<Mesh>(&form_); }
+  /// The exact shape of the body of that id. @throws Error "not for meshes yet" if it has none.
+  const Shape& exact(const std::string& id) const;
+
+  bool empty() const;
+  BodyKind kind() const;
+  // As those of the shape or mesh.
+  double volume() const;
+  double volumeError() const;  ///< 0 for a mesh, whose triangles are all there is
+  double area() const;
+  Box box() const;
+  Box roughBox() const;
+  bool watertight() const;
+  bool hasFlawedFaces() const;  ///< never of a mesh
+
+  /// The same for copies of one form, different for others; null for none.
+  const void* identity() const;
+
+ private:
+  std::variant<Shape, Mesh> form_;
+};
+
+}  // namespace kervo
