@@ -6,6 +6,7 @@
 
 #include <filesystem>
 
+#include "drawing/regions.h"
 #include "exchange/body_file.h"
 #include "exchange/step_exchange.h"
 #include "geom/kernel/shape_body.h"

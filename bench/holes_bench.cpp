@@ -8,6 +8,7 @@
 
 #include <cmath>
 
+#include "drawing/regions.h"
 #include "geom/perforate.h"
 #include "geom/primitives.h"
 #include "geom/profile.h"

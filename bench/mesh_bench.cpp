@@ -3,6 +3,7 @@
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <BRepTools.hxx>
 
+#include "drawing/regions.h"
 #include "geom/kernel/shape_body.h"
 #include "geom/perforate.h"
 #include "geom/primitives.h"

@@ -122,11 +122,11 @@ void MainWindow::refreshScene() {
     // While a value cannot be read at all, its gauge stays: somebody may be typing into it.
     if (!bench_->armed() && gauges_.first == trial.step().id()) gauges = gauges_.second;
     std::optional<Plane> plane;
-    QString kind;
+    const CurveKind* kind = nullptr;
     if (CurvesEditor* curves = bench_->curves()) {
       if (const DrawingResult* drawing = report.drawing()) {
         kind = curves->drawnKind();
-        if (!kind.isEmpty()) plane = drawing->plane;
+        if (kind) plane = drawing->plane;
       }
     }
     view_->setDrawingPlane(plane, kind);

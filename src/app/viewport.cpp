@@ -45,7 +45,7 @@ void Viewport::connectTools() {
   };
   gauges_.released = [this] { emit gaugeReleased(); };
   gauges_.typed = [this](const std::string& field) { emit gaugeTyped(QString::fromStdString(field)); };
-  draw_.drawn = [this](PlanePoint from, PlanePoint to) { emit curveDrawn(from.u, from.v, to.u, to.v); };
+  draw_.drawn = [this](const std::vector<double>& numbers) { emit curveDrawn(numbers); };
   badges_.clicked = [this](std::size_t piece) { emit badgeClicked(static_cast<int>(piece)); };
   badges_.boxed = [this](const std::vector<std::size_t>& pieces) { emit badgesBoxed(pieces); };
   select_.picked = [this](const Pick& pick, bool add) { emit picked(pick, add); };
@@ -106,8 +106,8 @@ void Viewport::setProjection(Projection projection) {
   turned();
 }
 
-void Viewport::setDrawingPlane(std::optional<Plane> plane, const QString& curve) {
-  draw_.set(plane, curve.toStdString());
+void Viewport::setDrawingPlane(std::optional<Plane> plane, const CurveKind* curve) {
+  draw_.set(plane, curve);
   setCursor(plane ? Qt::CrossCursor : Qt::ArrowCursor);
 }
 

@@ -40,7 +40,7 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   bool allBadges() const { return badges_.all(); }
 
   /// While a plane is set, presses and drags on it are curves being drawn.
-  void setDrawingPlane(std::optional<Plane> plane, const QString& curve = {});
+  void setDrawingPlane(std::optional<Plane> plane, const CurveKind* curve = nullptr);
 
   void look(StandardView view);
   void flip();
@@ -69,7 +69,7 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   void badgesBoxed(const std::vector<std::size_t>& pieces);
   void menuWanted(const QPoint& globalPosition);
   /// A curve was drawn from one point to another, in the drawing plane's coordinates.
-  void curveDrawn(double fromU, double fromV, double toU, double toV);
+  void curveDrawn(const std::vector<double>& numbers);
   void pointed(const std::optional<kervo::Point>& where);
   void moved();  ///< the camera
   void styleChanged();

@@ -261,8 +261,8 @@ void MainWindow::connectView() {
   connect(view_, &Viewport::badgesBoxed, this, [this](const std::vector<std::size_t>& pieces) {
     if (!bench_->armed() && bench_->chooser()) bench_->chooser()->toggleAll(pieces);
   });
-  connect(view_, &Viewport::curveDrawn, this, [this](double u, double v, double toU, double toV) {
-    if (CurvesEditor* curves = bench_->curves()) curves->addDrawn({u, v}, {toU, toV});
+  connect(view_, &Viewport::curveDrawn, this, [this](const std::vector<double>& numbers) {
+    if (CurvesEditor* curves = bench_->curves()) curves->addDrawn(numbers);
   });
   connect(view_, &Viewport::pointed, status_, &StatusLine::showPointer);
   connect(view_, &Viewport::drawingFailed, message_, [this](const Error& error) { message_->show(error); });

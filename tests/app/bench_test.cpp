@@ -121,6 +121,8 @@ TEST_F(BenchTest, CircleIsDrawnInTheViewWithARoundRadius) {
   QTimer::singleShot(100, [] {
     auto* menu = QApplication::activePopupWidget();
     ASSERT_NE(menu, nullptr);
+    // In the order of the buttons: line, circle.
+    QTest::keyClick(menu, Qt::Key_Down);
     QTest::keyClick(menu, Qt::Key_Down);
     QTest::keyClick(menu, Qt::Key_Return);
   });

@@ -12,18 +12,11 @@ namespace kervo::app {
 
 namespace {
 
-Expression millimetres(double value) {
-  return Expression(formatNumber(std::round(value * 1e6) / 1e6) + " mm");
-}
-
-/// A first size that suits what is on screen.
-std::vector<Expression> firstNumbers(const std::string& kind, PlanePoint middle) {
-  const Expression u = millimetres(middle.u), v = millimetres(middle.v);
-  if (kind == "circle") return {u, v, Expression("10 mm")};
-  if (kind == "rectangle")
-    return {millimetres(middle.u - 10), millimetres(middle.v - 5), Expression("20 mm"), Expression("10 mm")};
-  if (kind == "arc") return {u, v, Expression("10 mm"), Expression("0 deg"), Expression("90 deg")};
-  return {millimetres(middle.u - 10), v, millimetres(middle.u + 10), v};
+/// In mm or degrees.
+Expression written(double value, Dimensionality dimension) {
+  const bool angle = dimension == angleDimension;
+  const double shown = angle ? value / unitNamed("deg").factor : value;
+  return Expression(formatNumber(std::round(shown * 1e6) / 1e6) + (angle ? " deg" : " mm"));
 }
 
 QString shortName(const char* name) {
@@ -42,7 +35,8 @@ CurvesEditor::CurvesEditor(const CurvesField& field, Desk& desk, QWidget* parent
   all->setSpacing(3);
   auto* tools = new QHBoxLayout;
   tools->setSpacing(2);
-  for (const CurveKind& kind : curveKinds()) {
+  for (const CurveKind* each : curveKinds()) {
+    const CurveKind& kind = *each;
     auto* tool = new QToolButton;
     tool->setObjectName("segment");
     tool->setFocusPolicy(Qt::StrongFocus);
@@ -52,7 +46,7 @@ CurvesEditor::CurvesEditor(const CurvesField& field, Desk& desk, QWidget* parent
     tool->setProperty("kind", QString(kind.name));
     tool->setAccessibleName(tr("Add a %1").arg(kind.name));
     tool->setToolTip(tr("Add a %1; then type its numbers").arg(kind.name));
-    connect(tool, &QToolButton::clicked, this, [this, &field, name = std::string(kind.name)] {
+    connect(tool, &QToolButton::clicked, this, [this, &field, &kind] {
       PlanePoint middle;
       const auto& tried = desk_.trial.result();
       if (const DrawingResult* drawing = tried ? tried->report().drawing() : nullptr) {
@@ -60,39 +54,27 @@ CurvesEditor::CurvesEditor(const CurvesField& field, Desk& desk, QWidget* parent
         if (pick.kind == PlanePick::Kind::OnFace)
           middle = middleOf(pick.face, tried->picturesBefore, drawing->plane).value_or(middle);
       }
-      addCurve(name, firstNumbers(name, middle));
+      addCurve(kind, kind.about(middle));
       if (!rows_.empty()) rows_.back().numbers.back()->line()->setFocus();
     });
     tools->addWidget(tool);
     tools_.push_back(tool);
   }
-  auto* draw = new QToolButton;
-  draw->setObjectName("segment");
-  draw->setCheckable(true);
-  draw->setFocusPolicy(Qt::StrongFocus);
-  draw->setPopupMode(QToolButton::InstantPopup);
-  draw->setIcon(icon("drawing"));
-  draw->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-  draw->setText(tr("draw in the view"));
-  draw->setToolTip(tr("Press at the centre or a corner in the view and drag"));
-  draw->setProperty("drawn", QString());
-  auto* menu = new QMenu(draw);
-  for (const char* name : {"circle", "rectangle", "line"})
-    menu->addAction(icon(name), QString(name), this, [this, draw, name] {
-      draw->setProperty("drawn", QString(name));
-      draw->setText(tr("drawing a %1").arg(name));
-      draw->setChecked(true);
-      emit drawingChanged();
-    });
-  menu->addAction(tr("stop drawing"), this, [this, draw] {
-    draw->setProperty("drawn", QString());
-    draw->setText(tr("draw in the view"));
-    draw->setChecked(false);
-    emit drawingChanged();
-  });
-  draw->setMenu(menu);
-  tools->addWidget(draw);
-  tools_.push_back(draw);
+  draw_ = new QToolButton;
+  draw_->setObjectName("segment");
+  draw_->setCheckable(true);
+  draw_->setFocusPolicy(Qt::StrongFocus);
+  draw_->setPopupMode(QToolButton::InstantPopup);
+  draw_->setIcon(icon("drawing"));
+  draw_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+  draw_->setText(tr("draw in the view"));
+  draw_->setToolTip(tr("Press at the centre or a corner in the view and drag"));
+  auto* menu = new QMenu(draw_);
+  for (const CurveKind* kind : curveKinds())
+    if (kind->drawn()) menu->addAction(icon(kind->name), QString(kind->name), this, [this, kind] { draw(kind); });
+  menu->addAction(tr("stop drawing"), this, [this] { draw(nullptr); });
+  draw_->setMenu(menu);
+  tools->addWidget(draw_);
   tools->addStretch();
   all->addLayout(tools);
   list_ = new QVBoxLayout;
@@ -104,20 +86,15 @@ QWidget* CurvesEditor::first() {
   return rows_.empty() ? static_cast<QWidget*>(tools_.front()) : rows_.front().numbers.front()->line();
 }
 
-QString CurvesEditor::drawnKind() const {
-  return tools_.back()->property("drawn").toString();
+void CurvesEditor::draw(const CurveKind* kind) {
+  drawn_ = kind;
+  draw_->setText(kind ? tr("drawing a %1").arg(kind->name) : tr("draw in the view"));
+  draw_->setChecked(kind);
+  emit drawingChanged();
 }
 
-void CurvesEditor::addDrawn(PlanePoint from, PlanePoint to) {
-  const QString kind = drawnKind();
-  if (kind == "circle")
-    addCurve("circle",
-             {millimetres(from.u), millimetres(from.v), millimetres(std::hypot(to.u - from.u, to.v - from.v))});
-  else if (kind == "rectangle")
-    addCurve("rectangle", {millimetres(std::min(from.u, to.u)), millimetres(std::min(from.v, to.v)),
-                           millimetres(std::abs(to.u - from.u)), millimetres(std::abs(to.v - from.v))});
-  else if (kind == "line")
-    addCurve("line", {millimetres(from.u), millimetres(from.v), millimetres(to.u), millimetres(to.v)});
+void CurvesEditor::addDrawn(const std::vector<double>& numbers) {
+  if (drawn_) addCurve(*drawn_, numbers);
 }
 
 std::string CurvesEditor::freeId(const std::string& kind) const {
@@ -128,9 +105,12 @@ std::string CurvesEditor::freeId(const std::string& kind) const {
   }
 }
 
-void CurvesEditor::addCurve(const std::string& kind, std::vector<Expression> numbers) {
+void CurvesEditor::addCurve(const CurveKind& kind, const std::vector<double>& numbers) {
+  DrawnCurve curve{freeId(kind.name), kind.name, {}};
+  for (std::size_t i = 0; i < numbers.size(); ++i)
+    curve.numbers.push_back(written(numbers[i], kind.numbers[i].dimension));
   auto curves = valueAs<std::vector<DrawnCurve>>();
-  curves.push_back({freeId(kind), kind, std::move(numbers)});
+  curves.push_back(std::move(curve));
   set(curves);
 }
 

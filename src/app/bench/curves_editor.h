@@ -17,10 +17,10 @@ class CurvesEditor : public FieldEditor {
   QWidget* first() override;
   bool wide() const override { return true; }
 
-  /// The kind of curve that is being drawn in the view; empty for none.
-  QString drawnKind() const;
-  /// Adds a curve from one point of the plane to another, as the kind being drawn takes them.
-  void addDrawn(PlanePoint from, PlanePoint to);
+  /// The kind of curve that is being drawn in the view; null for none.
+  const CurveKind* drawnKind() const { return drawn_; }
+  /// Adds a curve of that kind by its numbers, mm and rad.
+  void addDrawn(const std::vector<double>& numbers);
 
  signals:
   void drawingChanged();
@@ -31,7 +31,9 @@ class CurvesEditor : public FieldEditor {
     std::vector<ExpressionLine*> numbers;
     std::string kind;
   };
-  void addCurve(const std::string& kind, std::vector<Expression> numbers);
+  void addCurve(const CurveKind& kind, const std::vector<double>& numbers);
+  /// Draws curves of a kind in the view, or none.
+  void draw(const CurveKind* kind);
   void removeCurve(std::size_t row);
   void buildRows(const std::vector<DrawnCurve>& curves);
   void changed();
@@ -40,6 +42,8 @@ class CurvesEditor : public FieldEditor {
   QVBoxLayout* list_;
   std::vector<Row> rows_;
   std::vector<QToolButton*> tools_;
+  QToolButton* draw_;
+  const CurveKind* drawn_ = nullptr;
 };
 
 }  // namespace kervo::app

@@ -1,11 +1,7 @@
 // What a drawing comes to: its plane, and what its curves enclose.
 #pragma once
 
-#include <vector>
-
-#include "geom/outline.h"
-#include "geom/path.h"
-#include "geom/profile.h"
+#include "drawing/regions.h"
 
 namespace kervo {
 
@@ -15,6 +11,9 @@ struct DrawingResult {
   std::vector<Region> regions;
   std::vector<Path> paths;  ///< open lines
   std::vector<Polyline> lines;
+
+  /// Of curves on a plane. Throws as findRegions() does.
+  static DrawingResult of(const Plane& plane, const std::vector<PlanarCurve>& curves, Progress& progress);
 };
 
 }  // namespace kervo

@@ -14,7 +14,7 @@ namespace {
 
 std::string namesOfKinds() {
   std::string names;
-  for (const CurveKind& kind : curveKinds()) names += (names.empty() ? "" : ", ") + std::string(kind.name);
+  for (const CurveKind* kind : curveKinds()) names += (names.empty() ? "" : ", ") + std::string(kind->name);
   return names;
 }
 
@@ -25,7 +25,8 @@ DrawnCurve curveFrom(const json& value, const std::string& place) {
   // Region names say with - on which side of a curve they lie.
   if (curve.id.find('-') != std::string::npos || !whyNotAnId(curve.id).empty())
     throw FileError("\"" + curve.id + "\" cannot be a curve's id", place + ".id", "Use letters, digits and _");
-  for (const CurveKind& kind : curveKinds()) {
+  for (const CurveKind* each : curveKinds()) {
+    const CurveKind& kind = *each;
     if (!value.contains(kind.name)) continue;
     requireOnly(value, {"id", kind.name}, place);
     curve.kind = kind.name;
@@ -51,7 +52,7 @@ std::vector<PlanarCurve> CurvesField::of(const Inputs& inputs) const {
   for (const DrawnCurve& curve : in(inputs)) {
     const std::vector<double> numbers(next, next + static_cast<std::ptrdiff_t>(curve.numbers.size()));
     next += static_cast<std::ptrdiff_t>(curve.numbers.size());
-    for (PlanarCurve& planar : planarCurves(*findCurveKind(curve.kind), curve.id, numbers))
+    for (PlanarCurve& planar : findCurveKind(curve.kind)->curves(curve.id, numbers))
       result.push_back(std::move(planar));
   }
   return result;

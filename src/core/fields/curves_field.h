@@ -6,14 +6,6 @@
 
 namespace kervo {
 
-/// A drawn curve: its kind and the numbers the kind takes, as expressions.
-struct DrawnCurve {
-  std::string id;
-  std::string kind;
-  std::vector<Expression> numbers;
-  bool operator==(const DrawnCurve&) const = default;
-};
-
 extern template class FieldOf<std::vector<DrawnCurve>>;
 
 class CurvesField : public FieldOf<std::vector<DrawnCurve>> {

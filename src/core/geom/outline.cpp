@@ -14,25 +14,6 @@ namespace {
 
 constexpr double stepRadians = std::numbers::pi / 36;
 
-Polyline arc(const Plane& plane, PlanePoint centre, double radius, double from, double to) {
-  const int steps = std::max(2, static_cast<int>(std::ceil((to - from) / stepRadians)));
-  Polyline points;
-  for (int i = 0; i <= steps; ++i) {
-    const double angle = from + (to - from) * i / steps;
-    points.push_back(plane.at(centre.u + radius * std::cos(angle), centre.v + radius * std::sin(angle)));
-  }
-  return points;
-}
-
-struct OutlineOnPlane {
-  const Plane& plane;
-  Polyline operator()(const LineCurve& line) const {
-    return {plane.at(line.from.u, line.from.v), plane.at(line.to.u, line.to.v)};
-  }
-  Polyline operator()(const ArcCurve& a) const { return arc(plane, a.centre, a.radius, a.fromAngle, a.toAngle); }
-  Polyline operator()(const CircleCurve& c) const { return arc(plane, c.centre, c.radius, 0, 2 * std::numbers::pi); }
-};
-
 void append(Polyline& loop, const TopoDS_Edge& edge) {
   const BRepAdaptor_Curve curve(edge);
   const GCPnts_TangentialDeflection sampler(curve, stepRadians, 1e6);
@@ -44,10 +25,6 @@ void append(Polyline& loop, const TopoDS_Edge& edge) {
 }
 
 }  // namespace
-
-Polyline outlineOf(const PlanarCurve& curve, const Plane& plane) {
-  return std::visit(OutlineOnPlane{plane}, curve.geometry);
-}
 
 std::vector<Polyline> outlinesOf(const Region& region) {
   return kernelCall("outlining a region", [&] {

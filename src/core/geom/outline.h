@@ -1,17 +1,12 @@
-// Drawn curves and regions as lines through points, to be shown.
+// Regions and edges as lines through points, to be shown.
 #pragma once
 
 #include <vector>
 
 #include "geom/profile.h"
+#include "geom/space_curve.h"
 
 namespace kervo {
-
-/// A line through points in space, mm.
-using Polyline = std::vector<Point>;
-
-/// A curve drawn on a plane, arcs in steps of 5°.
-Polyline outlineOf(const PlanarCurve& curve, const Plane& plane);
 
 /// Every loop that bounds the region, closed (its first point comes again at the end).
 std::vector<Polyline> outlinesOf(const Region& region);

@@ -1,36 +1,44 @@
-// Chains of open drawn curves, which are swept through a body to divide it.
+// Chains of open curves, which are swept through a body to divide it.
 #pragma once
 
-#include <memory>
 #include <string>
 #include <vector>
 
-#include "geom/outline.h"
-#include "geom/profile.h"
+#include "geom/shape.h"
+#include "geom/space_curve.h"
 
 namespace kervo {
 
-struct PathBody;
-
-/// Drawn curves that follow each other end to end without closing.
+/// Curves on a plane that follow each other end to end without closing.
 class Path {
  public:
-  explicit Path(std::shared_ptr<const PathBody> body) : body_(std::move(body)) {}
+  struct Link {
+    NamedCurve along;
+    bool backwards = false;  ///< followed from its end to its beginning
 
-  /// The ids of its curves in their order, joined by dots.
-  const std::string& name() const;
+    Point start() const { return along.curve.at(backwards ? 1 : 0); }
+    Point end() const { return along.curve.at(backwards ? 0 : 1); }
+    /// In the direction in which it is followed, unit length.
+    Vector startDirection() const { return backwards ? -along.curve.tangentAt(1) : along.curve.tangentAt(0); }
+    Vector endDirection() const { return backwards ? -along.curve.tangentAt(0) : along.curve.tangentAt(1); }
+  };
+
+  /// @throws Error for a closed curve.
+  Path(Plane plane, std::vector<Link> links);
+
+  /// The names of its curves in their order, joined by dots.
+  const std::string& name() const { return name_; }
+  const Plane& plane() const { return plane_; }
+  const std::vector<Link>& links() const { return links_; }
   double length() const;  ///< mm
-  /// The point at a length from its beginning, in space.
+  /// The point at a length from its beginning.
   Point at(double length) const;
-  const PathBody& body() const { return *body_; }
 
  private:
-  std::shared_ptr<const PathBody> body_;
+  std::string name_;
+  Plane plane_;
+  std::vector<Link> links_;
 };
-
-/// The chains of those curves that bound none of the regions. Where more than two of them meet, chains end.
-std::vector<Path> findPaths(const Plane& plane, const std::vector<PlanarCurve>& curves,
-                            const std::vector<Region>& regions);
 
 /// The path swept along its plane's normal from one distance to another, as a surface whose faces are named
 /// `name`:curve. `straightOn`: by how much its ends go on along their tangents, mm.

@@ -21,6 +21,12 @@ int Region::islandCount() const {
   return body_->islands;
 }
 
+std::set<std::string> Region::curves() const {
+  std::set<std::string> names;
+  for (const auto& [edge, curve] : body_->curves) names.insert(curve);
+  return names;
+}
+
 void RegionBody::measure() {
   area = integrate(face).area;
   Bnd_Box bounds;

@@ -72,6 +72,13 @@ struct Plane {
   bool operator==(const Plane&) const = default;
 };
 
+/// A point in a plane's own coordinates, mm.
+struct PlanePoint {
+  double u = 0;
+  double v = 0;
+  bool operator==(const PlanePoint&) const = default;
+};
+
 /// A line in space, with a direction of unit length.
 struct Axis {
   Point point;

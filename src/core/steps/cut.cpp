@@ -1,6 +1,7 @@
 // Regions of a drawing swept through stock and taken away.
 #include <algorithm>
 
+#include "geom/outline.h"
 #include "geom/perforate.h"
 #include "steps/registry.h"
 #include "steps/shared/cut_reach.h"

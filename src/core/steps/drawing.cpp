@@ -40,9 +40,7 @@ class DrawingStep : public StepKind {
     const Plane plane = plane_.of(inputs);
     const std::vector<PlanarCurve> curves = curves_.of(inputs);
     if (curves.empty()) inputs.warn("nothing is drawn yet");
-    DrawingResult drawing{plane, findRegions(plane, curves, progress), {}, {}};
-    drawing.paths = findPaths(plane, curves, drawing.regions);
-    for (const PlanarCurve& curve : curves) drawing.lines.push_back(outlineOf(curve, plane));
+    DrawingResult drawing = DrawingResult::of(plane, curves, progress);
     if (!curves.empty() && drawing.regions.empty())
       inputs.warn("the curves enclose no region; as open lines they can split a body");
     StepResult result;

@@ -2,15 +2,14 @@
 
 #include <QCoreApplication>
 #include <QPolygonF>
+#include <algorithm>
 #include <cmath>
-
-#include "geom/outline.h"
 
 namespace kervo {
 
-void DrawTool::set(std::optional<Plane> plane, std::string curve) {
-  plane_ = plane;
-  curve_ = std::move(curve);
+void DrawTool::set(std::optional<Plane> plane, const CurveKind* kind) {
+  plane_ = kind && kind->drawn() ? plane : std::nullopt;
+  kind_ = kind;
   if (!plane_) drawing_ = false;
 }
 
@@ -24,14 +23,10 @@ std::optional<PlanePoint> DrawTool::onPlane(QPointF position) const {
   return PlanePoint{snapped(local.x, space_.eye()), snapped(local.y, space_.eye())};
 }
 
-std::optional<std::pair<PlanePoint, PlanePoint>> DrawTool::ends() const {
-  const auto from = onPlane(from_);
-  auto to = onPlane(to_);
+std::optional<std::vector<double>> DrawTool::numbers() const {
+  const auto from = onPlane(from_), to = onPlane(to_);
   if (!from || !to) return std::nullopt;
-  // Of a circle the radius is to be round, not the point that it goes through.
-  if (curve_ == "circle")
-    to = PlanePoint{from->u + snapped(std::hypot(to->u - from->u, to->v - from->v), space_.eye()), from->v};
-  return std::pair(*from, *to);
+  return kind_->drawn(*from, *to, [this](double length) { return snapped(length, space_.eye()); });
 }
 
 bool DrawTool::press(const Pointer& pointer) {
@@ -44,35 +39,25 @@ bool DrawTool::press(const Pointer& pointer) {
 void DrawTool::release(const Pointer& pointer) {
   drawing_ = false;
   to_ = pointer.now;
-  if (const auto points = ends(); points && !pointer.still()) drawn(points->first, points->second);
+  if (const auto curve = numbers(); curve && !pointer.still()) drawn(*curve);
 }
 
 void DrawTool::paint(QPainter& painter) const {
-  const auto points = drawing_ ? ends() : std::nullopt;
-  if (!points || !plane_) return;
-  const auto& [from, to] = *points;
-  Polyline line;
-  if (curve_ == "circle") {
-    line = outlineOf({"", CircleCurve{from, std::hypot(to.u - from.u, to.v - from.v)}}, *plane_);
-  } else if (curve_ == "rectangle") {
-    for (const auto& [u, v] : {std::pair(from.u, from.v), std::pair(to.u, from.v), std::pair(to.u, to.v),
-                               std::pair(from.u, to.v), std::pair(from.u, from.v)})
-      line.push_back(plane_->at(u, v));
-  } else {
-    line = {plane_->at(from.u, from.v), plane_->at(to.u, to.v)};
-  }
-  QPolygonF shape;
-  for (const Point& point : line) shape << space_.toWidget(point);
+  const auto curve = drawing_ ? numbers() : std::nullopt;
+  if (!curve || !plane_) return;
+  const std::vector<double> sizes = kind_->sizes(*curve);
+  if (std::any_of(sizes.begin(), sizes.end(), [](double size) { return size <= 0; })) return;
   painter.setPen(QPen(space_.colors().axes[2], 2));
-  painter.drawPolyline(shape);
+  for (const PlanarCurve& part : kind_->curves("", *curve)) {
+    QPolygonF shape;
+    for (const Point& point : part.geometry->on(*plane_).outline()) shape << space_.toWidget(point);
+    painter.drawPolyline(shape);
+  }
+  QStringList texts;
+  for (const double size : sizes) texts << QString::number(size, 'g', 5);
   painter.setPen(space_.colors().text);
-  const QString size =
-      curve_ == "rectangle"
-          ? QCoreApplication::translate("DrawTool", "%1 × %2 mm")
-                .arg(std::abs(to.u - from.u))
-                .arg(std::abs(to.v - from.v))
-          : QCoreApplication::translate("DrawTool", "%1 mm").arg(std::hypot(to.u - from.u, to.v - from.v), 0, 'g', 5);
-  painter.drawText(to_ + QPointF(14, -8), size);
+  painter.drawText(to_ + QPointF(14, -8),
+                   QCoreApplication::translate("DrawTool", "%1 mm").arg(texts.join(QStringLiteral(" × "))));
 }
 
 }  // namespace kervo

@@ -3,9 +3,9 @@
 
 #include <functional>
 #include <optional>
-#include <string>
+#include <vector>
 
-#include "geom/profile.h"
+#include "drawing/curve_kind.h"
 #include "view/tools/tool.h"
 
 namespace kervo {
@@ -13,11 +13,11 @@ namespace kervo {
 class DrawTool : public Tool {
  public:
   using Tool::Tool;
-  /// From one point to another, in the plane's coordinates.
-  std::function<void(PlanePoint, PlanePoint)> drawn;
+  /// The numbers of a curve of the kind that was set, mm.
+  std::function<void(const std::vector<double>&)> drawn;
 
-  /// While a plane is set, presses and drags on it are curves of that kind.
-  void set(std::optional<Plane> plane, std::string curve);
+  /// While a plane and a kind that is drawn() are set, presses and drags are curves of that kind.
+  void set(std::optional<Plane> plane, const CurveKind* kind);
 
   bool press(const Pointer& pointer) override;
   void drag(const Pointer& pointer) override { to_ = pointer.now; }
@@ -27,11 +27,11 @@ class DrawTool : public Tool {
 
  private:
   std::optional<PlanePoint> onPlane(QPointF position) const;
-  /// Where the curve begins and ends.
-  std::optional<std::pair<PlanePoint, PlanePoint>> ends() const;
+  /// The numbers of the curve from where the mouse went down to where it is.
+  std::optional<std::vector<double>> numbers() const;
 
   std::optional<Plane> plane_;
-  std::string curve_;
+  const CurveKind* kind_ = nullptr;
   bool drawing_ = false;
   QPointF from_, to_;
 };

@@ -1,5 +1,6 @@
 // A comb of many teeth, cut where few of them are: only those few are intersected.
 #include "geom/kernel/divided_near.h"
+#include "drawing/regions.h"
 
 #include <gtest/gtest.h>
 

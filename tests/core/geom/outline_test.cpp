@@ -1,4 +1,5 @@
 #include "geom/outline.h"
+#include "drawing/regions.h"
 
 #include <gtest/gtest.h>
 
@@ -22,7 +23,7 @@ TEST(Outline, OfCurvesLiesOnThePlane) {
                                         {"c", CircleCurve{{1, 1}, 5}}};
   const double lengths[] = {5, std::numbers::pi, 10 * std::numbers::pi};
   for (std::size_t i = 0; i < 3; ++i) {
-    const Polyline line = outlineOf(curves[i], tilted);
+    const Polyline line = curves[i].geometry->on(tilted).outline();
     EXPECT_NEAR(lengthOf(line), lengths[i], 0.002 * lengths[i]);
     for (const Point& point : line) EXPECT_NEAR(tilted.signedDistance(point), 0, 1e-9);
   }

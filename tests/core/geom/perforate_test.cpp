@@ -1,5 +1,6 @@
 // The direct way of cutting profiles and the general one must give the same body.
 #include "geom/perforate.h"
+#include "drawing/regions.h"
 
 #include <gtest/gtest.h>
 

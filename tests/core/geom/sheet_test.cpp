@@ -1,4 +1,5 @@
 #include "geom/sheet.h"
+#include "drawing/regions.h"
 
 #include <gtest/gtest.h>
 

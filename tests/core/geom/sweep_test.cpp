@@ -1,4 +1,5 @@
 #include "geom/sweep.h"
+#include "drawing/regions.h"
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>

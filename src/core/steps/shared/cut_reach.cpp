@@ -1,4 +1,5 @@
 #include "steps/shared/cut_reach.h"
+#include "geom/outline.h"
 
 #include <algorithm>
 #include <cmath>

@@ -1,4 +1,5 @@
 #include "steps/shared/cutters.h"
+#include "geom/outline.h"
 
 #include <algorithm>
 

@@ -1,3 +1,4 @@
+#include "drawing/regions.h"
 #include "geom/profile.h"
 
 #include <gmock/gmock.h>

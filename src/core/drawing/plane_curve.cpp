@@ -1,0 +1,162 @@
+#include "drawing/plane_curve.h"
+
+#include <algorithm>
+#include <numbers>
+
+#include "base/error.h"
+#include "base/quantity.h"
+#include "geom/primitives.h"
+#include "geom/tolerances.h"
+
+namespace kervo {
+
+namespace {
+
+constexpr double near = tolerance::point;
+constexpr double turn = 2 * std::numbers::pi;
+
+PlanePoint onCircle(PlanePoint centre, double radius, double angle) {
+  return {centre.u + radius * std::cos(angle), centre.v + radius * std::sin(angle)};
+}
+
+void requireFinite(std::initializer_list<double> numbers, const std::string& place) {
+  for (const double number : numbers)
+    if (!std::isfinite(number) || std::abs(number) > tolerance::largestSize)
+      throw Error("a coordinate is not finite or beyond " + formatNumber(tolerance::largestSize) + " mm", place,
+                  "Type a smaller number");
+}
+
+}  // namespace
+
+PlanePoint LineCurve::at(double t) const {
+  if (t == 0) return from_;
+  if (t == 1) return to_;
+  return {from_.u + (to_.u - from_.u) * t, from_.v + (to_.v - from_.v) * t};
+}
+
+PlanePoint LineCurve::tangentAt(double) const {
+  const double length = distance(from_, to_);
+  return {(to_.u - from_.u) / length, (to_.v - from_.v) / length};
+}
+
+PlaneBox LineCurve::box() const {
+  return {{std::min(from_.u, to_.u), std::min(from_.v, to_.v)}, {std::max(from_.u, to_.u), std::max(from_.v, to_.v)}};
+}
+
+bool LineCurve::holds(PlanePoint point) const {
+  const double length = distance(from_, to_);
+  const double t = ((point.u - from_.u) * (to_.u - from_.u) + (point.v - from_.v) * (to_.v - from_.v)) / length;
+  return t > -near && t < length + near;
+}
+
+SpaceCurve LineCurve::on(const Plane& plane) const {
+  return Segment{plane.at(from_.u, from_.v), plane.at(to_.u, to_.v)};
+}
+
+void LineCurve::require(const std::string& place) const {
+  requireFinite({from_.u, from_.v, to_.u, to_.v}, place);
+  if (distance(from_, to_) < tolerance::smallestSize)
+    throw Error("the line has no length", place, "Move one of its ends");
+}
+
+PlanePoint ArcCurve::at(double t) const {
+  // The end angle itself, so that neighbours which are given it meet.
+  const double angle = t == 1 ? toAngle_ : fromAngle_ + (toAngle_ - fromAngle_) * t;
+  return onCircle(centre_, radius_, angle);
+}
+
+PlanePoint ArcCurve::tangentAt(double t) const {
+  const double angle = fromAngle_ + (toAngle_ - fromAngle_) * t;
+  return {-std::sin(angle), std::cos(angle)};
+}
+
+PlaneBox ArcCurve::box() const {
+  return {{centre_.u - radius_, centre_.v - radius_}, {centre_.u + radius_, centre_.v + radius_}};
+}
+
+bool ArcCurve::holds(PlanePoint point) const {
+  double angle = std::atan2(point.v - centre_.v, point.u - centre_.u) - fromAngle_;
+  const double slack = near / radius_;
+  while (angle < -slack) angle += turn;
+  while (angle > turn - slack) angle -= turn;
+  return angle < toAngle_ - fromAngle_ + slack;
+}
+
+SpaceCurve ArcCurve::on(const Plane& plane) const {
+  Plane axes = plane;
+  axes.origin = plane.at(centre_.u, centre_.v);
+  return CircularArc{axes, radius_, fromAngle_, toAngle_};
+}
+
+void ArcCurve::require(const std::string& place) const {
+  const double sweep = toAngle_ - fromAngle_;
+  if (!closed() && (!(sweep > tolerance::parallel) || sweep > turn - tolerance::parallel))
+    throw Error("the arc spans no angle, or all of it", place, "Give it two different angles, or draw a circle");
+  requireFinite({centre_.u, centre_.v, radius_, fromAngle_, sweep}, place);
+  try {
+    requireSize("radius", radius_);
+  } catch (const Error& error) {
+    throw error.within(place);
+  }
+}
+
+CircleCurve::CircleCurve(PlanePoint centre, double radius) : ArcCurve(centre, radius, 0, turn) {}
+
+Meetings meetings(const Carrier& a, const Carrier& b) {
+  if (a.radius == 0 && b.radius == 0) {
+    const double au = a.to.u - a.from.u, av = a.to.v - a.from.v, bu = b.to.u - b.from.u, bv = b.to.v - b.from.v;
+    const double determinant = au * bv - av * bu;
+    const double scale = std::hypot(au, av) * std::hypot(bu, bv);
+    const double wu = b.from.u - a.from.u, wv = b.from.v - a.from.v;
+    if (std::abs(determinant) < tolerance::parallel * scale)
+      return {{}, std::abs(au * wv - av * wu) / std::hypot(au, av) < 2 * near};
+    const double t = (wu * bv - wv * bu) / determinant;
+    return {{{a.from.u + t * au, a.from.v + t * av}}};
+  }
+  if (a.radius == 0) {
+    const double length = distance(a.from, a.to);
+    const double du = (a.to.u - a.from.u) / length, dv = (a.to.v - a.from.v) / length;
+    const double along = (b.centre.u - a.from.u) * du + (b.centre.v - a.from.v) * dv;
+    const PlanePoint foot{a.from.u + along * du, a.from.v + along * dv};
+    const double height = distance(foot, b.centre);
+    if (height > b.radius + near) return {};
+    if (std::abs(height - b.radius) <= std::max(near, 1e-9 * b.radius)) return {{foot}};
+    const double half = std::sqrt(b.radius * b.radius - height * height);
+    return {{{foot.u + half * du, foot.v + half * dv}, {foot.u - half * du, foot.v - half * dv}}};
+  }
+  if (b.radius == 0) return meetings(b, a);
+  const double d = distance(a.centre, b.centre);
+  const double slack = std::max(near, 1e-9 * (a.radius + b.radius));
+  if (d > a.radius + b.radius + near || d < std::abs(a.radius - b.radius) - near) return {};
+  if (d < slack) return {{}, true};
+  const double du = (b.centre.u - a.centre.u) / d, dv = (b.centre.v - a.centre.v) / d;
+  const double along = (d * d + a.radius * a.radius - b.radius * b.radius) / (2 * d);
+  const PlanePoint foot{a.centre.u + along * du, a.centre.v + along * dv};
+  if (std::abs(std::abs(along) - a.radius) < slack) return {{foot}};
+  const double half = std::sqrt(std::max(0.0, a.radius * a.radius - along * along));
+  return {{{foot.u - half * dv, foot.v + half * du}, {foot.u + half * dv, foot.v - half * du}}};
+}
+
+bool mayCross(const PlaneCurve& a, const PlaneCurve& b) {
+  const auto ofA = a.carrier(), ofB = b.carrier();
+  if (!ofA || !ofB) return true;
+  const Meetings found = meetings(*ofA, *ofB);
+  for (const PlanePoint point : found.points) {
+    if (!a.holds(point) || !b.holds(point)) continue;
+    const auto isEnd = [&](const PlaneCurve& curve) {
+      return !curve.closed() && (distance(point, curve.at(0)) < 2 * near || distance(point, curve.at(1)) < 2 * near);
+    };
+    if (!isEnd(a) || !isEnd(b)) return true;
+  }
+  if (!found.overlap) return false;
+  // On one carrier: they overlap if an end or the middle of one lies on the other, other than end on end.
+  if (a.closed() || b.closed()) return true;
+  const auto touches = [&](const PlaneCurve& p, const PlaneCurve& q) {
+    for (const PlanePoint end : {p.at(0), p.at(1)})
+      if (q.holds(end) && distance(end, q.at(0)) > 2 * near && distance(end, q.at(1)) > 2 * near) return true;
+    return q.holds(p.at(0.5));
+  };
+  return touches(a, b) || touches(b, a);
+}
+
+}  // namespace kervo

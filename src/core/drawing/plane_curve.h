@@ -1,0 +1,119 @@
+// Curves in a plane, behind one interface.
+#pragma once
+
+#include <concepts>
+#include <memory>
+#include <optional>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "geom/space_curve.h"
+
+namespace kervo {
+
+inline double distance(PlanePoint a, PlanePoint b) {
+  return std::hypot(a.u - b.u, a.v - b.v);
+}
+
+struct PlaneBox {
+  PlanePoint low, high;
+};
+
+/// The unbounded line or circle that a curve is a part of: of these, meeting points are known in closed form.
+struct Carrier {
+  PlanePoint from, to;  ///< two points of a line
+  PlanePoint centre;
+  double radius = 0;  ///< 0 for a line
+};
+
+/// A curve that is run through by t from 0 to 1. Immutable.
+class PlaneCurve {
+ public:
+  PlaneCurve() = default;
+  virtual ~PlaneCurve() = default;
+
+  virtual bool closed() const { return false; }
+  virtual PlanePoint at(double t) const = 0;
+  /// Of unit length, in the direction of growing t.
+  virtual PlanePoint tangentAt(double t) const = 0;
+  /// A box around it that may be larger than the smallest one.
+  virtual PlaneBox box() const = 0;
+  /// Nothing for a curve that is part of no line or circle: where it meets others, the kernel finds.
+  virtual std::optional<Carrier> carrier() const { return std::nullopt; }
+  /// Whether a point that is known to lie on its carrier lies on the curve itself, to tolerance::point.
+  virtual bool holds(PlanePoint point) const = 0;
+  virtual SpaceCurve on(const Plane& plane) const = 0;
+  /// Throws Error at `place` for a curve without length, or one that is too large.
+  virtual void require(const std::string& place) const = 0;
+
+ protected:
+  PlaneCurve(const PlaneCurve&) = default;
+  PlaneCurve& operator=(const PlaneCurve&) = default;
+};
+
+class LineCurve : public PlaneCurve {
+ public:
+  LineCurve(PlanePoint from, PlanePoint to) : from_(from), to_(to) {}
+
+  PlanePoint at(double t) const override;
+  PlanePoint tangentAt(double t) const override;
+  PlaneBox box() const override;
+  std::optional<Carrier> carrier() const override { return Carrier{from_, to_, {}, 0}; }
+  bool holds(PlanePoint point) const override;
+  SpaceCurve on(const Plane& plane) const override;
+  void require(const std::string& place) const override;
+
+ private:
+  PlanePoint from_, to_;
+};
+
+/// Counter-clockwise from one angle to the other, in radians from the u axis; 0 < to − from < 2π.
+class ArcCurve : public PlaneCurve {
+ public:
+  ArcCurve(PlanePoint centre, double radius, double fromAngle, double toAngle)
+      : centre_(centre), radius_(radius), fromAngle_(fromAngle), toAngle_(toAngle) {}
+
+  PlanePoint at(double t) const override;
+  PlanePoint tangentAt(double t) const override;
+  PlaneBox box() const override;
+  std::optional<Carrier> carrier() const override { return Carrier{{}, {}, centre_, radius_}; }
+  bool holds(PlanePoint point) const override;
+  SpaceCurve on(const Plane& plane) const override;
+  void require(const std::string& place) const override;
+
+ private:
+  PlanePoint centre_;
+  double radius_, fromAngle_, toAngle_;
+};
+
+/// Counter-clockwise.
+class CircleCurve : public ArcCurve {
+ public:
+  CircleCurve(PlanePoint centre, double radius);
+  bool closed() const override { return true; }
+  bool holds(PlanePoint) const override { return true; }
+};
+
+/// A curve with an id that stays the same when sizes change.
+struct PlanarCurve {
+  std::string id;
+  std::shared_ptr<const PlaneCurve> geometry;
+
+  template <std::derived_from<PlaneCurve> Curve>
+  PlanarCurve(std::string id, const Curve& curve) : id(std::move(id)), geometry(std::make_shared<const Curve>(curve)) {}
+
+  NamedCurve on(const Plane& plane) const { return {id, geometry->on(plane)}; }
+};
+
+/// Where the carriers of two curves meet.
+struct Meetings {
+  std::vector<PlanePoint> points;
+  bool overlap = false;  ///< they are the same line or circle; no points then
+};
+Meetings meetings(const Carrier& a, const Carrier& b);
+
+/// True if two curves meet anywhere but in ends of both, or if it is not known.
+bool mayCross(const PlaneCurve& a, const PlaneCurve& b);
+
+}  // namespace kervo
