@@ -3,7 +3,7 @@
 #include <BRepAlgoAPI_Cut.hxx>
 #include <TopTools_ListOfShape.hxx>
 
-#include "geom/boolean.h"
+#include "geom/divide/boolean.h"
 #include "geom/kernel/shape_body.h"
 #include "geom/primitives.h"
 

@@ -18,8 +18,8 @@
 
 #include "exchange/body_file.h"
 #include "fields/all_fields.h"
-#include "geom/plane_split.h"
-#include "geom/soundness.h"
+#include "geom/divide/plane_split.h"
+#include "geom/measure/soundness.h"
 #include "model/rebuild.h"
 #include "steps/registry.h"
 #include "view/body_picture.h"

@@ -9,11 +9,11 @@
 #include "drawing/regions.h"
 #include "exchange/body_file.h"
 #include "exchange/step_exchange.h"
+#include "geom/divide/perforate.h"
 #include "geom/kernel/shape_body.h"
-#include "geom/perforate.h"
 #include "geom/primitives.h"
-#include "geom/profile.h"
-#include "geom/sweep.h"
+#include "geom/sweep/profile.h"
+#include "geom/sweep/sweep.h"
 
 namespace {
 

@@ -9,10 +9,10 @@
 #include <cmath>
 
 #include "drawing/regions.h"
-#include "geom/perforate.h"
+#include "geom/divide/perforate.h"
 #include "geom/primitives.h"
-#include "geom/profile.h"
-#include "geom/sweep.h"
+#include "geom/sweep/profile.h"
+#include "geom/sweep/sweep.h"
 
 namespace {
 

@@ -4,11 +4,11 @@
 #include <BRepTools.hxx>
 
 #include "drawing/regions.h"
+#include "geom/display/tessellate.h"
+#include "geom/divide/perforate.h"
 #include "geom/kernel/shape_body.h"
-#include "geom/perforate.h"
 #include "geom/primitives.h"
-#include "geom/sweep.h"
-#include "geom/tessellate.h"
+#include "geom/sweep/sweep.h"
 
 namespace {
 

@@ -7,7 +7,7 @@
 #include <string>
 
 #include "base/error.h"
-#include "geom/boolean.h"
+#include "geom/divide/boolean.h"
 #include "geom/topology.h"
 #include "support/body_pairs.h"
 

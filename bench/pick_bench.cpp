@@ -1,8 +1,8 @@
 // What a movement of the pointer costs over 200 000 triangles, and preparing picks in the worker.
 #include <benchmark/benchmark.h>
 
+#include "geom/display/tessellate.h"
 #include "geom/primitives.h"
-#include "geom/tessellate.h"
 #include "view/picker.h"
 
 namespace {

@@ -19,7 +19,7 @@
 #include "base/deep_thread.h"
 #include "base/error.h"
 #include "base/progress.h"
-#include "geom/thinnest_wall.h"
+#include "geom/measure/thinnest_wall.h"
 #include "model/rebuild.h"
 #include "view/body_picture.h"
 

@@ -6,7 +6,7 @@
 #include <iostream>
 
 #include "cli/terminal.h"
-#include "geom/mass_properties.h"
+#include "geom/measure/mass_properties.h"
 #include "model/names_for_people.h"
 
 namespace kervo::cli {

@@ -8,17 +8,17 @@
 
 namespace kervo {
 
-Handle(SelectMgr_SelectableObject) BodyPicture::selectable() const {
+std::shared_ptr<const PickTrees> BodyPicture::pickTrees() const {
   const std::lock_guard lock(mutex_);
-  return selectable_;
+  return pickTrees_;
 }
 
 void BodyPicture::prepareForPicks() const {
-  if (!selectable().IsNull()) return;
-  const Handle(SelectMgr_SelectableObject) made =
-      kernelCall("preparing picks", [&]() -> Handle(SelectMgr_SelectableObject) { return SelectableBody::of(mesh); });
+  if (pickTrees()) return;
+  const auto made = kernelCall("preparing picks",
+                               [&] { return std::make_shared<const PickTrees>(PickTrees{SelectableBody::of(mesh)}); });
   const std::lock_guard lock(mutex_);
-  if (selectable_.IsNull()) selectable_ = made;
+  if (!pickTrees_) pickTrees_ = made;
 }
 
 std::shared_ptr<const BodyPicture> pictureOf(const BodyForm& form, Progress& progress, Picks picks, double cutFrom) {

@@ -2,7 +2,6 @@
 // (what picks search may follow later).
 #pragma once
 
-#include <Standard_Handle.hxx>
 #include <memory>
 #include <mutex>
 #include <vector>
@@ -10,12 +9,12 @@
 #include "base/progress.h"
 #include "fields/reference.h"
 #include "geom/body_form.h"
-#include "geom/tessellate.h"
+#include "geom/display/tessellate.h"
 #include "geom/topology.h"
 
-class SelectMgr_SelectableObject;
-
 namespace kervo {
+
+struct PickTrees;
 
 class BodyPicture {
  public:
@@ -26,13 +25,13 @@ class BodyPicture {
   std::vector<Corner> corners;
 
   /// What picks search, with its trees built; null until prepareForPicks() was called. From any thread.
-  Handle(SelectMgr_SelectableObject) selectable() const;
+  std::shared_ptr<const PickTrees> pickTrees() const;
   /// Takes longer than all the rest of a picture. From any thread.
   void prepareForPicks() const;
 
  private:
   mutable std::mutex mutex_;
-  mutable Handle(SelectMgr_SelectableObject) selectable_;
+  mutable std::shared_ptr<const PickTrees> pickTrees_;
 };
 
 /// Whether a picture is ready for picks at once, or when prepareForPicks() is called.

@@ -4,6 +4,8 @@
 #include <cmath>
 #include <numbers>
 
+#include "view/kernel_camera.h"
+
 namespace kervo {
 
 namespace {
@@ -33,34 +35,34 @@ Box shown(const Box& box) {
 
 }  // namespace
 
-Camera::Camera() : camera_(new Graphic3d_Camera) {
-  camera_->SetProjectionType(Graphic3d_Camera::Projection_Orthographic);
-  camera_->SetFOVy(fieldOfViewDegrees);
-  camera_->SetZeroToOneDepth(false);
+Camera::Camera() : kernel_(std::make_shared<KernelCamera>()) {
+  kernel_->camera->SetProjectionType(Graphic3d_Camera::Projection_Orthographic);
+  kernel_->camera->SetFOVy(fieldOfViewDegrees);
+  kernel_->camera->SetZeroToOneDepth(false);
   look(StandardView::Home, {});
 }
 
 void Camera::setViewport(QSize pixels) {
   viewport_ = pixels.expandedTo({1, 1});
-  camera_->SetAspect(double(viewport_.width()) / viewport_.height());
+  kernel_->camera->SetAspect(double(viewport_.width()) / viewport_.height());
 }
 
 void Camera::setProjection(Projection projection) {
-  const double scale = camera_->Scale();
+  const double scale = kernel_->camera->Scale();
   projection_ = projection;
-  camera_->SetProjectionType(projection == Projection::Parallel ? Graphic3d_Camera::Projection_Orthographic
-                                                                : Graphic3d_Camera::Projection_Perspective);
-  camera_->SetScale(scale);
+  kernel_->camera->SetProjectionType(projection == Projection::Parallel ? Graphic3d_Camera::Projection_Orthographic
+                                                                        : Graphic3d_Camera::Projection_Perspective);
+  kernel_->camera->SetScale(scale);
   updateDepth();
 }
 
 void Camera::turn(Vector towardsEye, Vector up) {
-  const gp_Pnt centre = camera_->Center();
-  const double distance = std::max(camera_->Distance(), 1.0);
+  const gp_Pnt centre = kernel_->camera->Center();
+  const double distance = std::max(kernel_->camera->Distance(), 1.0);
   const Vector eye = vector(centre.XYZ()) + normalized(towardsEye) * distance;
-  camera_->SetEyeAndCenter(pnt(eye), centre);
-  camera_->SetUp(gp_Dir(up.x, up.y, up.z));
-  camera_->OrthogonalizeUp();
+  kernel_->camera->SetEyeAndCenter(pnt(eye), centre);
+  kernel_->camera->SetUp(gp_Dir(up.x, up.y, up.z));
+  kernel_->camera->OrthogonalizeUp();
 }
 
 void Camera::look(StandardView view, const Box& box) {
@@ -86,9 +88,10 @@ void Camera::flip(const Box& box) {
   const Vector axis = std::abs(towardsEye().z) > 0.99 ? normalized(up()) : Vector{0, 0, 1};
   const auto about = [&](Point p) { return middle + turned(p - middle, axis, std::numbers::pi); };
   const Vector newUp = turned(up(), axis, std::numbers::pi);
-  camera_->SetEyeAndCenter(pnt(about(vector(camera_->Eye().XYZ()))), pnt(about(vector(camera_->Center().XYZ()))));
-  camera_->SetUp(gp_Dir(newUp.x, newUp.y, newUp.z));
-  camera_->OrthogonalizeUp();
+  kernel_->camera->SetEyeAndCenter(pnt(about(vector(kernel_->camera->Eye().XYZ()))),
+                                   pnt(about(vector(kernel_->camera->Center().XYZ()))));
+  kernel_->camera->SetUp(gp_Dir(newUp.x, newUp.y, newUp.z));
+  kernel_->camera->OrthogonalizeUp();
   updateDepth();
 }
 
@@ -106,8 +109,8 @@ void Camera::fit(const Box& wanted) {
   const double scale = std::max({height, width / std::min(aspect, 1e3), box.diagonal() * 0.05, smallestScale}) * margin;
   const Vector back = towardsEye();
   const double distance = std::max(3 * box.diagonal(), 1.0);
-  camera_->SetEyeAndCenter(pnt(box.centre() + back * distance), pnt(box.centre()));
-  camera_->SetScale(std::clamp(scale, smallestScale, largestScale));
+  kernel_->camera->SetEyeAndCenter(pnt(box.centre() + back * distance), pnt(box.centre()));
+  kernel_->camera->SetScale(std::clamp(scale, smallestScale, largestScale));
   updateDepth();
 }
 
@@ -121,24 +124,26 @@ void Camera::orbit(Point about, double dx, double dy) {
   const Vector sideways = right();
   const auto rotated = [&](Vector v) { return turned(turned(v, sideways, pitch), {0, 0, 1}, yaw); };
   const Vector newUp = rotated(up());
-  camera_->SetEyeAndCenter(pnt(about + rotated(vector(camera_->Eye().XYZ()) - about)),
-                           pnt(about + rotated(vector(camera_->Center().XYZ()) - about)));
-  camera_->SetUp(gp_Dir(newUp.x, newUp.y, newUp.z));
-  camera_->OrthogonalizeUp();
+  kernel_->camera->SetEyeAndCenter(pnt(about + rotated(vector(kernel_->camera->Eye().XYZ()) - about)),
+                                   pnt(about + rotated(vector(kernel_->camera->Center().XYZ()) - about)));
+  kernel_->camera->SetUp(gp_Dir(newUp.x, newUp.y, newUp.z));
+  kernel_->camera->OrthogonalizeUp();
   updateDepth();
 }
 
 void Camera::pan(double dx, double dy) {
   const Vector move = right() * (-dx * pixelSize()) + up() * (dy * pixelSize());
-  camera_->SetEyeAndCenter(pnt(vector(camera_->Eye().XYZ()) + move), pnt(vector(camera_->Center().XYZ()) + move));
+  kernel_->camera->SetEyeAndCenter(pnt(vector(kernel_->camera->Eye().XYZ()) + move),
+                                   pnt(vector(kernel_->camera->Center().XYZ()) + move));
   updateDepth();
 }
 
 void Camera::zoomAt(QPointF pixel, double factor) {
   const Point before = under(pixel);
-  camera_->SetScale(std::clamp(camera_->Scale() / factor, smallestScale, largestScale));
+  kernel_->camera->SetScale(std::clamp(kernel_->camera->Scale() / factor, smallestScale, largestScale));
   const Vector move = before - under(pixel);
-  camera_->SetEyeAndCenter(pnt(vector(camera_->Eye().XYZ()) + move), pnt(vector(camera_->Center().XYZ()) + move));
+  kernel_->camera->SetEyeAndCenter(pnt(vector(kernel_->camera->Eye().XYZ()) + move),
+                                   pnt(vector(kernel_->camera->Center().XYZ()) + move));
   updateDepth();
 }
 
@@ -149,49 +154,53 @@ void Camera::setScene(const Box& box) {
 
 void Camera::updateDepth() {
   const Box box = shown(scene_);
-  const double radius = box.diagonal() / 2 * 1.3 + camera_->Scale() * 0.1;
+  const double radius = box.diagonal() / 2 * 1.3 + kernel_->camera->Scale() * 0.1;
   if (projection_ == Projection::Parallel) {
     // The eye's distance changes nothing but depth: keep it outside everything.
     const Vector back = towardsEye();
-    const Point centre = vector(camera_->Center().XYZ());
+    const Point centre = vector(kernel_->camera->Center().XYZ());
     const double distance = std::max(length(box.centre() - centre) + 2 * radius, 1.0);
-    camera_->SetEyeAndCenter(pnt(centre + back * distance), pnt(centre));
+    kernel_->camera->SetEyeAndCenter(pnt(centre + back * distance), pnt(centre));
   }
-  const double middle = dot(vector(camera_->Eye().XYZ()) - box.centre(), towardsEye());
+  const double middle = dot(vector(kernel_->camera->Eye().XYZ()) - box.centre(), towardsEye());
   const double far = std::max(middle + radius, 1e-3);
   const double near =
       projection_ == Projection::Parallel ? std::max(middle - radius, 0.0) : std::max(middle - radius, far * 1e-3);
-  camera_->SetZRange(near, std::max(far, near + 1e-3));
+  kernel_->camera->SetZRange(near, std::max(far, near + 1e-3));
 }
 
 QPointF Camera::project(Point point) const {
-  const gp_Pnt ndc = camera_->Project(pnt(point));
+  const gp_Pnt ndc = kernel_->camera->Project(pnt(point));
   return {(ndc.X() + 1) / 2 * viewport_.width(), (1 - ndc.Y()) / 2 * viewport_.height()};
 }
 
 Point Camera::under(QPointF pixel) const {
   const auto [from, direction] = sight(pixel);
   const Vector back = towardsEye();
-  const Point centre = vector(camera_->Center().XYZ());
+  const Point centre = vector(kernel_->camera->Center().XYZ());
   return from + direction * (dot(centre - from, back) / dot(direction, back));
 }
 
 std::pair<Point, Vector> Camera::sight(QPointF pixel) const {
   const double x = 2 * pixel.x() / viewport_.width() - 1, y = 1 - 2 * pixel.y() / viewport_.height();
-  const double scale = camera_->Scale() / 2, aspect = camera_->Aspect();
-  const Point centre = vector(camera_->Center().XYZ());
+  const double scale = kernel_->camera->Scale() / 2, aspect = kernel_->camera->Aspect();
+  const Point centre = vector(kernel_->camera->Center().XYZ());
   const Point onPlane = centre + right() * (x * scale * aspect) + up() * (y * scale);
   if (projection_ == Projection::Parallel) return {onPlane, -towardsEye()};
-  const Point eye = vector(camera_->Eye().XYZ());
+  const Point eye = vector(kernel_->camera->Eye().XYZ());
   return {eye, normalized(onPlane - eye)};
 }
 
+Point Camera::eye() const {
+  return vector(kernel_->camera->Eye().XYZ());
+}
+
 Vector Camera::towardsEye() const {
-  return -vector(camera_->Direction().XYZ());
+  return -vector(kernel_->camera->Direction().XYZ());
 }
 
 Vector Camera::up() const {
-  return vector(camera_->Up().XYZ());
+  return vector(kernel_->camera->Up().XYZ());
 }
 
 Vector Camera::right() const {
@@ -199,13 +208,13 @@ Vector Camera::right() const {
 }
 
 double Camera::pixelSize() const {
-  return camera_->Scale() / viewport_.height();
+  return kernel_->camera->Scale() / viewport_.height();
 }
 
 QMatrix4x4 Camera::matrix() const {
   // The kernel's matrices are stored by columns.
-  return QMatrix4x4(camera_->ProjectionMatrixF().GetData()).transposed() *
-         QMatrix4x4(camera_->OrientationMatrixF().GetData()).transposed();
+  return QMatrix4x4(kernel_->camera->ProjectionMatrixF().GetData()).transposed() *
+         QMatrix4x4(kernel_->camera->OrientationMatrixF().GetData()).transposed();
 }
 
 }  // namespace kervo

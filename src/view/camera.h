@@ -1,14 +1,16 @@
 // Where one looks from: one camera for drawing and picking.
 #pragma once
 
-#include <Graphic3d_Camera.hxx>
 #include <QMatrix4x4>
 #include <QPointF>
 #include <QSize>
+#include <memory>
 
 #include "geom/space.h"
 
 namespace kervo {
+
+struct KernelCamera;
 
 enum class Projection { Parallel, Perspective };
 enum class StandardView { Home, Top, Front, Side };
@@ -44,18 +46,20 @@ class Camera {
   /// The line of sight through a pixel: a point on it and its unit direction away from the eye.
   std::pair<Point, Vector> sight(QPointF pixel) const;
   Vector towardsEye() const;
+  Point eye() const;
   Vector up() const;
   Vector right() const;
   /// mm per pixel at the middle of the view.
   double pixelSize() const;
   QMatrix4x4 matrix() const;
-  const Handle(Graphic3d_Camera) & kernel() const { return camera_; }
+  /// As the kernel knows it; see kernel_camera.h.
+  const KernelCamera& kernel() const { return *kernel_; }
 
  private:
   void turn(Vector towardsEye, Vector up);
   void updateDepth();
 
-  Handle(Graphic3d_Camera) camera_;
+  std::shared_ptr<KernelCamera> kernel_;
   QSize viewport_{1, 1};
   Projection projection_ = Projection::Parallel;
   Box scene_;

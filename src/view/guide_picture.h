@@ -2,7 +2,7 @@
 #pragma once
 
 #include "geom/datum.h"
-#include "geom/outline.h"
+#include "geom/display/outline.h"
 #include "view/body_picture.h"
 
 namespace kervo {

@@ -5,8 +5,8 @@
 #include <cstdint>
 #include <vector>
 
-#include "geom/outline.h"
-#include "geom/tessellate.h"
+#include "geom/display/outline.h"
+#include "geom/display/tessellate.h"
 
 namespace kervo {
 

@@ -6,6 +6,7 @@
 #include <map>
 #include <set>
 
+#include "view/kernel_camera.h"
 #include "view/selectable_body.h"
 
 namespace kervo {
@@ -38,7 +39,7 @@ class Selector : public SelectMgr_ViewerSelector {
 
  private:
   void use(const Camera& camera) {
-    mySelectingVolumeMgr.SetCamera(camera.kernel());
+    mySelectingVolumeMgr.SetCamera(camera.kernel().camera);
     mySelectingVolumeMgr.SetWindowSize(camera.viewport().width(), camera.viewport().height());
   }
 };
@@ -56,8 +57,9 @@ class Picker::Selection {
     for (const SceneBody& body : scene.bodies) {
       if (!body.pickable) continue;
       // A trial's pictures are shown before picks are prepared; the scene is set again then.
-      const Handle(SelectMgr_SelectableObject) selectable = body.picture->selectable();
-      if (selectable.IsNull()) continue;
+      const std::shared_ptr<const PickTrees> trees = body.picture->pickTrees();
+      if (!trees) continue;
+      const Handle(SelectMgr_SelectableObject)& selectable = trees->object;
       wanted.emplace(selectable.get(), selectable);
       (body.isGuide() ? guides : bodies).emplace(selectable.get(), body.id);
     }

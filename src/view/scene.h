@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "geom/outline.h"
+#include "geom/display/outline.h"
 #include "view/body_picture.h"
 
 namespace kervo {

@@ -111,4 +111,9 @@ class SelectableBody : public SelectMgr_SelectableObject {
   std::array<std::vector<Handle(Select3D_SensitiveEntity)>, modeCount> entities_;
 };
 
+/// What picks of a picture search.
+struct PickTrees {
+  Handle(SelectMgr_SelectableObject) object;
+};
+
 }  // namespace kervo

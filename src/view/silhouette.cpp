@@ -11,13 +11,13 @@ std::vector<float> facing(const BodyMesh& mesh, const Camera& camera) {
   const std::size_t count = mesh.points.size() / 3;
   std::vector<float> result(count);
   const Vector back = camera.towardsEye();
-  const gp_Pnt eye = camera.kernel()->Eye();
+  const Point eye = camera.eye();
   const bool parallel = camera.projection() == Projection::Parallel;
   for (std::size_t i = 0; i < count; ++i) {
     const float *p = &mesh.points[3 * i], *n = &mesh.normals[3 * i];
-    const double x = parallel ? back.x : eye.X() - p[0];
-    const double y = parallel ? back.y : eye.Y() - p[1];
-    const double z = parallel ? back.z : eye.Z() - p[2];
+    const double x = parallel ? back.x : eye.x - p[0];
+    const double y = parallel ? back.y : eye.y - p[1];
+    const double z = parallel ? back.z : eye.z - p[2];
     result[i] = static_cast<float>(n[0] * x + n[1] * y + n[2] * z);
   }
   return result;

@@ -3,7 +3,7 @@
 
 #include <vector>
 
-#include "geom/tessellate.h"
+#include "geom/display/tessellate.h"
 #include "view/camera.h"
 
 namespace kervo {

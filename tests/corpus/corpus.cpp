@@ -25,7 +25,7 @@
 #include "base/error.h"
 #include "corpus/ray_oracle.h"
 #include "exchange/body_file.h"
-#include "geom/boolean.h"
+#include "geom/divide/boolean.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/shape_body.h"
 #include "geom/motion.h"

@@ -4,7 +4,7 @@
 #include <vector>
 
 #include "corpus/cutting_body.h"
-#include "geom/tessellate.h"
+#include "geom/display/tessellate.h"
 
 namespace kervo::corpus {
 

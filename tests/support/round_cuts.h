@@ -12,7 +12,7 @@
 #include <random>
 #include <vector>
 
-#include "geom/boolean.h"
+#include "geom/divide/boolean.h"
 #include "geom/kernel/convert.h"
 #include "geom/kernel/shape_body.h"
 #include "geom/primitives.h"

@@ -9,10 +9,10 @@
 #include <QOpenGLFramebufferObject>
 #include <cmath>
 
-#include "geom/boolean.h"
+#include "geom/divide/boolean.h"
 #include "geom/motion.h"
 #include "geom/primitives.h"
-#include "geom/sheet.h"
+#include "geom/surface/sheet.h"
 #include "view/gauge.h"
 #include "view/guide_picture.h"
 #include "view/picker.h"

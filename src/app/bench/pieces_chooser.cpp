@@ -6,8 +6,8 @@
 #include <algorithm>
 
 #include "app/look.h"
-#include "geom/approach.h"
-#include "geom/sheet.h"
+#include "geom/measure/approach.h"
+#include "geom/surface/sheet.h"
 
 namespace kervo::app {
 

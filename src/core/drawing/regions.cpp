@@ -6,7 +6,7 @@
 #include <map>
 #include <set>
 
-#include "geom/curve_net.h"
+#include "geom/sweep/curve_net.h"
 #include "geom/tolerances.h"
 
 namespace kervo {

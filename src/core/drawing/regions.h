@@ -3,8 +3,8 @@
 
 #include "base/progress.h"
 #include "drawing/plane_curve.h"
-#include "geom/path.h"
-#include "geom/profile.h"
+#include "geom/sweep/path.h"
+#include "geom/sweep/profile.h"
 
 namespace kervo {
 

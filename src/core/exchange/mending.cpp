@@ -5,8 +5,8 @@
 
 #include "base/quantity.h"
 #include "geom/kernel/call.h"
-#include "geom/kernel/reseated_faces.h"
-#include "geom/soundness.h"
+#include "geom/measure/soundness.h"
+#include "geom/surface/reseated_faces.h"
 
 namespace kervo {
 

@@ -1,7 +1,7 @@
 // Whether a file holds what was written: it is read back before it takes its place.
 //
 // STEP loses borders that meet the seam of a sphere, so such faces are put on turned spheres first
-// (geom/kernel/turned_seams.h, geom/kernel/reseated_faces.h); what still differs is turned, divided, written as
+// (geom/surface/turned_seams.h, geom/surface/reseated_faces.h); what still differs is turned, divided, written as
 // splines, or refused.
 #pragma once
 

@@ -16,12 +16,12 @@
 #include "exchange/read_back.h"
 #include "exchange/step_exchange.h"
 #include "exchange/step_file.h"
+#include "geom/divide/checked_intersection.h"
 #include "geom/kernel/call.h"
-#include "geom/kernel/checked_intersection.h"
 #include "geom/kernel/convert.h"
-#include "geom/kernel/reseated_faces.h"
 #include "geom/kernel/shape_body.h"
-#include "geom/mass_properties.h"
+#include "geom/measure/mass_properties.h"
+#include "geom/surface/reseated_faces.h"
 
 namespace kervo {
 

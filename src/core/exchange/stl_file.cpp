@@ -18,9 +18,9 @@
 #include "base/hash.h"
 #include "base/quantity.h"
 #include "exchange/atomic_file.h"
+#include "geom/display/tessellate.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/shape_body.h"
-#include "geom/tessellate.h"
 
 namespace kervo {
 

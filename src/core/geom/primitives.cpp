@@ -8,7 +8,7 @@
 #include <BRepPrim_Builder.hxx>
 
 #include "base/quantity.h"
-#include "geom/soundness.h"
+#include "geom/measure/soundness.h"
 
 namespace kervo {
 

@@ -4,9 +4,9 @@
 #include <cmath>
 #include <cstdio>
 
-#include "geom/face_integrals.h"
-#include "geom/kernel/checked_intersection.h"
-#include "geom/soundness.h"
+#include "geom/divide/checked_intersection.h"
+#include "geom/measure/face_integrals.h"
+#include "geom/measure/soundness.h"
 
 namespace kervo {
 

@@ -1,7 +1,7 @@
 // Bodies from a file, stored in the document.
 #include "fields/brought_field.h"
 #include "fields/text_field.h"
-#include "geom/soundness.h"
+#include "geom/measure/soundness.h"
 #include "model/step_inputs.h"
 #include "steps/registry.h"
 

@@ -1,8 +1,8 @@
 // Regions of a drawing swept through stock and taken away.
 #include <algorithm>
 
-#include "geom/outline.h"
-#include "geom/perforate.h"
+#include "geom/display/outline.h"
+#include "geom/divide/perforate.h"
 #include "steps/registry.h"
 #include "steps/shared/cut_reach.h"
 #include "steps/shared/divided_bodies.h"

@@ -1,8 +1,8 @@
 // Regions of a drawing to solids, open lines to surfaces; new, joined or common.
 #include "fields/choice_field.h"
 #include "fields/regions_field.h"
-#include "geom/boolean.h"
-#include "geom/sweep.h"
+#include "geom/divide/boolean.h"
+#include "geom/sweep/sweep.h"
 #include "steps/registry.h"
 #include "steps/shared/divided_bodies.h"
 

@@ -1,5 +1,5 @@
 // Solids joined, minus their hole-makers; shielded members pass through untouched.
-#include "geom/boolean.h"
+#include "geom/divide/boolean.h"
 #include "steps/registry.h"
 #include "steps/shared/divided_bodies.h"
 

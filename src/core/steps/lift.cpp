@@ -1,6 +1,6 @@
 // Faces of bodies as a surface of their own, which follows them.
 #include "fields/faces_field.h"
-#include "geom/sheet.h"
+#include "geom/surface/sheet.h"
 #include "model/step_inputs.h"
 #include "steps/registry.h"
 

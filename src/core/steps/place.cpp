@@ -6,7 +6,7 @@
 #include "base/quantity.h"
 #include "fields/bodies_field.h"
 #include "fields/flag_field.h"
-#include "geom/approach.h"
+#include "geom/measure/approach.h"
 #include "geom/motion.h"
 #include "model/step_inputs.h"
 #include "steps/registry.h"

@@ -2,7 +2,7 @@
 #include <algorithm>
 
 #include "base/quantity.h"
-#include "geom/repair.h"
+#include "geom/surface/repair.h"
 #include "steps/registry.h"
 #include "steps/shared/changed_bodies.h"
 #include "steps/shared/divided_bodies.h"

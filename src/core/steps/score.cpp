@@ -1,8 +1,8 @@
 // Marks faces without cutting volume, shares faces between touching bodies, finds curves.
 #include <algorithm>
 
-#include "geom/score.h"
-#include "geom/sheet.h"
+#include "geom/divide/score.h"
+#include "geom/surface/sheet.h"
 #include "steps/registry.h"
 #include "steps/shared/cutters.h"
 #include "steps/shared/divided_bodies.h"

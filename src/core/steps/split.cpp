@@ -6,10 +6,10 @@
 
 #include "base/parallel.h"
 #include "fields/flag_field.h"
+#include "geom/divide/plane_split.h"
 #include "geom/motion.h"
-#include "geom/plane_split.h"
-#include "geom/reach_gap.h"
-#include "geom/sheet.h"
+#include "geom/surface/reach_gap.h"
+#include "geom/surface/sheet.h"
 #include "geom/tolerances.h"
 #include "steps/registry.h"
 #include "steps/shared/cutters.h"

@@ -1,5 +1,5 @@
 #include "drawing/regions.h"
-#include "geom/profile.h"
+#include "geom/sweep/profile.h"
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>

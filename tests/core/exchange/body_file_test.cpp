@@ -6,10 +6,10 @@
 #include <numbers>
 
 #include "exchange/document_json.h"
-#include "geom/boolean.h"
-#include "geom/plane_split.h"
+#include "geom/divide/boolean.h"
+#include "geom/divide/plane_split.h"
+#include "geom/measure/soundness.h"
 #include "geom/primitives.h"
-#include "geom/soundness.h"
 #include "geom/topology.h"
 #include "support/document_builder.h"
 #include "support/temporary_folder.h"

@@ -20,13 +20,13 @@
 #include "base/error.h"
 #include "corpus/ray_oracle.h"
 #include "exchange/body_file.h"
-#include "geom/boolean.h"
+#include "geom/display/tessellate.h"
+#include "geom/divide/boolean.h"
 #include "geom/kernel/shape_body.h"
-#include "geom/mass_properties.h"
+#include "geom/measure/mass_properties.h"
+#include "geom/measure/soundness.h"
 #include "geom/motion.h"
 #include "geom/primitives.h"
-#include "geom/soundness.h"
-#include "geom/tessellate.h"
 #include "geom/topology.h"
 
 namespace kervo {

@@ -6,11 +6,11 @@
 
 #include "corpus/ray_oracle.h"
 #include "exchange/body_file.h"
-#include "geom/boolean.h"
-#include "geom/mass_properties.h"
+#include "geom/display/tessellate.h"
+#include "geom/divide/boolean.h"
+#include "geom/measure/mass_properties.h"
 #include "geom/motion.h"
 #include "geom/primitives.h"
-#include "geom/tessellate.h"
 
 namespace kervo {
 namespace {

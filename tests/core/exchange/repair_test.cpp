@@ -8,10 +8,10 @@
 
 #include "base/error.h"
 #include "exchange/body_file.h"
-#include "geom/boolean.h"
-#include "geom/kernel/checked_intersection.h"
+#include "geom/divide/boolean.h"
+#include "geom/divide/checked_intersection.h"
 #include "geom/primitives.h"
-#include "geom/repair.h"
+#include "geom/surface/repair.h"
 #include "geom/topology.h"
 #include "steps/registry.h"
 #include "support/document_builder.h"

@@ -11,8 +11,8 @@
 
 #include "exchange/atomic_file.h"
 #include "exchange/kervo_file.h"
+#include "geom/display/tessellate.h"
 #include "geom/primitives.h"
-#include "geom/tessellate.h"
 #include "support/document_builder.h"
 #include "support/temporary_folder.h"
 

@@ -4,7 +4,7 @@
 
 #include "base/error.h"
 #include "exchange/body_file.h"
-#include "geom/boolean.h"
+#include "geom/divide/boolean.h"
 #include "geom/primitives.h"
 #include "support/document_builder.h"
 

@@ -5,10 +5,10 @@
 #include <numbers>
 
 #include "base/error.h"
-#include "geom/boolean.h"
-#include "geom/plane_split.h"
+#include "geom/divide/boolean.h"
+#include "geom/divide/plane_split.h"
+#include "geom/measure/thinnest_wall.h"
 #include "geom/primitives.h"
-#include "geom/thinnest_wall.h"
 #include "geom/topology.h"
 #include "support/shapes.h"
 

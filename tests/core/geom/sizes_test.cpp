@@ -5,7 +5,7 @@
 #include <numbers>
 
 #include "base/error.h"
-#include "geom/boolean.h"
+#include "geom/divide/boolean.h"
 #include "geom/motion.h"
 #include "geom/primitives.h"
 

@@ -3,7 +3,7 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
-#include "geom/boolean.h"
+#include "geom/divide/boolean.h"
 #include "geom/primitives.h"
 
 namespace kervo {

@@ -8,7 +8,7 @@
 #include <utility>
 #include <vector>
 
-#include "geom/kernel/bordered_mesh.h"
+#include "geom/display/bordered_mesh.h"
 
 namespace kervo {
 

@@ -12,7 +12,7 @@
 #include <vector>
 
 #include "base/progress.h"
-#include "geom/face_integrals.h"
+#include "geom/measure/face_integrals.h"
 #include "geom/shape.h"
 
 namespace kervo {

@@ -12,7 +12,7 @@
 #include <optional>
 #include <vector>
 
-#include "geom/profile.h"
+#include "geom/sweep/profile.h"
 
 namespace kervo {
 

@@ -1,11 +1,11 @@
 #include "steps/shared/cut_reach.h"
-#include "geom/outline.h"
+#include "geom/display/outline.h"
 
 #include <algorithm>
 #include <cmath>
 
-#include "geom/approach.h"
-#include "geom/boolean.h"
+#include "geom/divide/boolean.h"
+#include "geom/measure/approach.h"
 #include "geom/tolerances.h"
 
 namespace kervo {

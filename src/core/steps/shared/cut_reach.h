@@ -5,7 +5,7 @@
 #include "fields/choice_field.h"
 #include "fields/face_field.h"
 #include "fields/regions_field.h"
-#include "geom/sweep.h"
+#include "geom/sweep/sweep.h"
 #include "model/step_inputs.h"
 
 namespace kervo {

@@ -1,14 +1,14 @@
 #include "steps/shared/cutters.h"
-#include "geom/outline.h"
+#include "geom/display/outline.h"
 
 #include <algorithm>
 
 #include "fields/bodies_field.h"
 #include "fields/reference_parts.h"
 #include "geom/motion.h"
-#include "geom/placed_face.h"
-#include "geom/sheet.h"
-#include "geom/sweep.h"
+#include "geom/surface/placed_face.h"
+#include "geom/surface/sheet.h"
+#include "geom/sweep/sweep.h"
 
 namespace kervo {
 

@@ -6,7 +6,7 @@
 
 #include "fields/bodies_field.h"
 #include "fields/pieces_field.h"
-#include "geom/boolean.h"
+#include "geom/divide/boolean.h"
 #include "model/step_inputs.h"
 #include "model/step_result.h"
 

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "fields/edges_field.h"
-#include "geom/blended_edges.h"
+#include "geom/surface/blended_edges.h"
 #include "model/step_inputs.h"
 
 namespace kervo {

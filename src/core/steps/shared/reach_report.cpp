@@ -4,7 +4,7 @@
 #include <cmath>
 
 #include "base/quantity.h"
-#include "geom/sheet.h"
+#include "geom/surface/sheet.h"
 
 namespace kervo {
 

@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "geom/reach_gap.h"
+#include "geom/surface/reach_gap.h"
 #include "model/step_inputs.h"
 #include "steps/shared/cutters.h"
 

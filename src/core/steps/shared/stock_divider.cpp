@@ -1,9 +1,9 @@
 #include "steps/shared/stock_divider.h"
 
 #include "base/error.h"
-#include "geom/partition.h"
+#include "geom/divide/partition.h"
 #include "geom/primitives.h"
-#include "geom/sheet.h"
+#include "geom/surface/sheet.h"
 #include "geom/tolerances.h"
 #include "geom/topology.h"
 

@@ -2,7 +2,7 @@
 // lie.
 #pragma once
 
-#include "geom/plane_split.h"
+#include "geom/divide/plane_split.h"
 #include "steps/shared/cutters.h"
 
 namespace kervo {

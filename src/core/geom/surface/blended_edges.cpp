@@ -1,0 +1,103 @@
+#include "geom/surface/blended_edges.h"
+
+#include <BRepFilletAPI_MakeChamfer.hxx>
+#include <BRepFilletAPI_MakeFillet.hxx>
+
+#include "base/quantity.h"
+#include "geom/kernel/topology_body.h"
+#include "geom/measure/soundness.h"
+#include "geom/primitives.h"
+
+namespace kervo {
+
+namespace {
+
+/// What is said of a kind of blend, and how its faces are called.
+struct Words {
+  std::string doing;  ///< "rounding"
+  std::string what;   ///< "a round of radius"
+  std::string part;   ///< of the names of new faces
+  std::string help;
+};
+
+/// One of the kernel's two ways. It takes edges that continue a chosen one tangentially along.
+template <class Make>
+BlendedEdges blended(const std::string& name, const Shape& solid, const std::vector<Edge>& edges, double size,
+                     const Words& words, Progress& progress) {
+  progress.throwIfStopped();
+  const auto doesNotFit = [&](const std::string& why) {
+    return Error(words.what + " " + formatNumber(size) + " mm does not fit here (" + why + ")", "", words.help);
+  };
+  return kernelCall(words.doing, [&] {
+    Make make(solid.body().topology);
+    for (const Edge& edge : edges)
+      if (make.Contour(edge.body().edge) == 0) make.Add(size, edge.body().edge);
+    if (make.NbContours() == 0) throw doesNotFit("no edge can be blended");
+    Handle(KernelProgress) indicator = new KernelProgress(progress);
+    make.Build(indicator->Start());
+    progress.throwIfStopped();
+    if (!make.IsDone()) throw doesNotFit("the faces beside the edge are too small");
+
+    FaceTable table;
+    const auto put = [&](const TopoDS_Shape& face, const FaceFacts& facts) {
+      if (face.ShapeType() == TopAbs_FACE) table.emplace(face, facts);
+    };
+    for (const auto& [face, facts] : solid.body().faces) {
+      const TopTools_ListOfShape& modified = make.Modified(face);
+      if (modified.IsEmpty() && !make.IsDeleted(face)) put(face, facts);
+      for (const TopoDS_Shape& part : modified) put(part, {facts.origins, facts.color, false});
+    }
+    // Every edge of the contours, also those that continue a chosen one.
+    TopTools_IndexedDataMapOfShapeListOfShape ancestors;
+    TopExp::MapShapesAndUniqueAncestors(solid.body().topology, TopAbs_EDGE, TopAbs_FACE, ancestors);
+    int count = 0;
+    for (int contour = 1; contour <= make.NbContours(); ++contour)
+      for (int i = 1; i <= make.NbEdges(contour); ++i) {
+        ++count;
+        const TopoDS_Edge& edge = make.Edge(contour, i);
+        const TopTools_ListOfShape& beside = ancestors.FindFromKey(edge);
+        std::vector<std::string> names;
+        for (const TopoDS_Shape& face : beside) names.push_back(factsOf(solid, face).origins->front());
+        std::sort(names.begin(), names.end());
+        const Origins origins = originsOf(name + ":" + words.part + ":(" + names.front() + "|" + names.back() + ")");
+        for (const TopoDS_Shape& face : make.Generated(edge)) put(face, {origins, {}, false});
+      }
+    TopTools_IndexedMapOfShape vertices;
+    TopExp::MapShapes(solid.body().topology, TopAbs_VERTEX, vertices);
+    for (int i = 1; i <= vertices.Extent(); ++i)
+      for (const TopoDS_Shape& face : make.Generated(vertices(i))) put(face, {originsOf(name + ":corner"), {}, false});
+
+    const Shape result = makeShape(make.Shape(), std::move(table), name + ":" + words.part + ":");
+    const std::string fault = result.empty() ? "nothing is left" : findFault(result.body(), progress);
+    if (!fault.empty()) throw doesNotFit(fault);
+    // A blend stays within the body's box, and never takes or adds more than a tube round its edges would.
+    Box allowed = solid.box().enlarged(tolerance::samplePoint);
+    double tube = 0;
+    for (int contour = 1; contour <= make.NbContours(); ++contour) tube += make.Length(contour) * 4 * size * size;
+    const Box box = result.box();
+    if (!allowed.contains(box.low) || !allowed.contains(box.high) ||
+        std::abs(result.volume() - solid.volume()) > tube + tolerance::balance * solid.volume())
+      throw doesNotFit("the result would leave the body");
+    return BlendedEdges{result, count};
+  });
+}
+
+}  // namespace
+
+BlendedEdges roundEdges(const std::string& name, const Shape& solid, const std::vector<Edge>& edges, double radius,
+                        Progress& progress) {
+  requireSize("radius", radius);
+  return blended<BRepFilletAPI_MakeFillet>(
+      name, solid, edges, radius,
+      {"rounding", "a round of radius", "blend", "Use a smaller radius, or round fewer edges at once"}, progress);
+}
+
+BlendedEdges chamferEdges(const std::string& name, const Shape& solid, const std::vector<Edge>& edges, double distance,
+                          Progress& progress) {
+  requireSize("distance", distance);
+  return blended<BRepFilletAPI_MakeChamfer>(
+      name, solid, edges, distance,
+      {"chamfering", "a chamfer of", "chamfer", "Use a smaller distance, or chamfer fewer edges at once"}, progress);
+}
+
+}  // namespace kervo

@@ -1,0 +1,82 @@
+#include "geom/sweep/path.h"
+
+#include <BRepBuilderAPI_MakeVertex.hxx>
+#include <algorithm>
+
+#include "geom/kernel/curve_edges.h"
+
+namespace kervo {
+
+Path::Path(Plane plane, std::vector<Link> links) : plane_(plane), links_(std::move(links)) {
+  for (const Link& link : links_) {
+    if (link.along.curve.closed())
+      throw Error("a closed curve is part of an open path", "curve \"" + link.along.name + "\"", "Draw it by itself");
+    name_ += (name_.empty() ? "" : ".") + link.along.name;
+  }
+}
+
+double Path::length() const {
+  double sum = 0;
+  for (const Link& link : links_) sum += link.along.curve.length();
+  return sum;
+}
+
+Point Path::at(double length) const {
+  for (const Link& link : links_) {
+    const double own = link.along.curve.length();
+    if (length > own && &link != &links_.back()) {
+      length -= own;
+      continue;
+    }
+    return link.along.curve.at(link.backwards ? 1 - length / own : length / own);
+  }
+  return plane_.origin;
+}
+
+Shape sweptPath(const Path& path, const std::string& name, double from, double to, double straightOn) {
+  return kernelCall("sweeping a line", [&] {
+    const Vector normal = path.plane().normal;
+    std::vector<Path::Link> links = path.links();
+    for (Path::Link& link : links) link.along.curve = link.along.curve.moved(normal * from);
+    if (straightOn > 0) {
+      const Path::Link first = links.front(), last = links.back();
+      const Segment before{first.start() - first.startDirection() * straightOn, first.start()};
+      const Segment behind{last.end(), last.end() + last.endDirection() * straightOn};
+      links.insert(links.begin(), {{first.along.name + "+", before}, false});
+      links.push_back({{last.along.name + "+", behind}, false});
+    }
+    BRep_Builder builder;
+    TopoDS_Wire wire;
+    builder.MakeWire(wire);
+    TopoDS_Vertex last = BRepBuilderAPI_MakeVertex(toPnt(links.front().start())).Vertex();
+    std::vector<std::pair<TopoDS_Edge, std::string>> edges;
+    for (const Path::Link& link : links) {
+      const TopoDS_Vertex next = BRepBuilderAPI_MakeVertex(toPnt(link.end())).Vertex();
+      TopoDS_Edge edge =
+          link.backwards ? edgeAlong(link.along.curve, next, last) : edgeAlong(link.along.curve, last, next);
+      if (edge.IsNull()) throw Error("the curve \"" + link.along.name + "\" cannot be followed");
+      edge.Orientation(link.backwards ? TopAbs_REVERSED : TopAbs_FORWARD);
+      builder.Add(wire, edge);
+      edges.emplace_back(edge, link.along.name);
+      last = next;
+    }
+    BRepPrimAPI_MakePrism prism(wire, toVec(normal * (to - from)));
+    FaceTable table;
+    for (const auto& [edge, id] : edges)
+      for (const TopoDS_Shape& face : prism.Generated(edge))
+        if (face.ShapeType() == TopAbs_FACE) table.emplace(face, FaceFacts{originsOf(name + ":" + id), {}, true});
+    return makeShape(prism.Shape(), std::move(table), name + ":");
+  });
+}
+
+Polyline outlineOf(const Path& path) {
+  Polyline line;
+  for (const Path::Link& link : path.links()) {
+    Polyline part = link.along.curve.outline();
+    if (link.backwards) std::reverse(part.begin(), part.end());
+    line.insert(line.end(), part.begin() + (line.empty() ? 0 : 1), part.end());
+  }
+  return line;
+}
+
+}  // namespace kervo
