@@ -3,20 +3,17 @@
 #include <QApplication>
 #include <QCloseEvent>
 #include <QDragEnterEvent>
-#include <QFileInfo>
 #include <QMenu>
-#include <QMessageBox>
 #include <QMimeData>
 #include <QScreen>
 #include <QSettings>
 #include <QTimer>
-#include <cmath>
 
+#include "app/find_entries.h"
 #include "app/icons.h"
 #include "app/look.h"
 #include "app/new_pieces.h"
-#include "app/scene_maker.h"
-#include "model/names_for_people.h"
+#include "app/screen_fit.h"
 
 namespace kervo::app {
 
@@ -39,10 +36,13 @@ MainWindow::MainWindow(const QString& firstFile) {
   bodies_ = new BodiesPanel(desk_);
   measure_ = new MeasurePanel(desk_);
   columns_ = new QSplitter(Qt::Horizontal);
-  find_ = new FindBox([this] { return findEntries(); }, this);
-  verbs_ = verbTable(*this);
-  bench_ = new Bench(desk_, verbs_);
+  find_ = new FindBox([this] { return findEntries(*this); }, this);
+  message_ = new MessageBar;
+  recovery_ = std::make_unique<Recovery>(*files_, *message_);
+  verbs_.fill();
+  bench_ = new Bench(desk_, verbs_.verbs());
   gaugeFields_ = std::make_unique<GaugeFields>(desk_.trial, *view_);
+  stage_ = std::make_unique<Stage>(desk_, *bench_, *view_, *gaugeFields_);
 
   auto* left = new QSplitter(Qt::Vertical);
   left->addWidget(cutList_);
@@ -79,11 +79,9 @@ MainWindow::MainWindow(const QString& firstFile) {
   rows_->setSizes({560, metrics.height() * benchHeightLines});
   setCentralWidget(rows_);
   setMenuWidget(makeStrip());
-  makeMenus();
   status_ = new StatusLine(desk_, *files_, *bench_);
   setStatusBar(status_);
   connectParts();
-  connectView();
 
   // Never larger than the screen, which is small when everything on it is large.
   resize(QSize(1280, 800).boundedTo(screen()->availableSize()));
@@ -106,55 +104,6 @@ MainWindow::~MainWindow() {
   hide();
 }
 
-void MainWindow::refreshScene() {
-  const Trial& trial = desk_.trial;
-  std::vector<Gauge> gauges;
-  if (trial.active() && trial.result()) {
-    const Tried& tried = *trial.result();
-    const bool waiting = bench_->chooser() && bench_->chooser()->waiting();
-    const bool picking = bench_->armed() || waiting || !tried.report().result;
-    desk_.shownModel = picking ? tried.before : tried.after;
-    desk_.shownPictures = picking ? tried.picturesBefore : tried.picturesAfter;
-    view_->setScene(picking ? pickingScene(tried, trial.step()) : sceneOf(tried));
-    const StepReport& report = tried.report();
-    if (report.result) gauges_ = {trial.step().id(), report.result->gauges};
-    if (report.finding && !report.finding->gauges.empty()) gauges_ = {trial.step().id(), report.finding->gauges};
-    // While a value cannot be read at all, its gauge stays: somebody may be typing into it.
-    if (!bench_->armed() && gauges_.first == trial.step().id()) gauges = gauges_.second;
-    std::optional<Plane> plane;
-    const CurveKind* kind = nullptr;
-    if (CurvesEditor* curves = bench_->curves()) {
-      if (const DrawingResult* drawing = report.drawing()) {
-        kind = curves->drawnKind();
-        if (kind) plane = drawing->plane;
-      }
-    }
-    view_->setDrawingPlane(plane, kind);
-  } else {
-    desk_.shownModel = desk_.session.made()->model;
-    desk_.shownPictures = desk_.session.made()->pictures;
-    view_->setScene(sceneOf(*desk_.session.made()));
-  }
-  std::erase_if(gauges, [&](const Gauge& gauge) {
-    const Field* field = trial.step().kind().field(gauge.field);
-    return !field || !trial.matters(*field);
-  });
-  view_->setGauges(gauges);
-  gaugeFields_->show(gauges);
-  const FieldEditor* armed = bench_->armed();
-  const bool waiting = bench_->chooser() && bench_->chooser()->waiting();
-  view_->setFilter(armed     ? armed->filter().value_or(filter_)
-                   : waiting ? PickFilter{false, true, false, false, false}
-                             : filter_);
-  view_->setSelected(trial.active() ? std::vector<Pick>() : desk_.selection.picks());
-}
-
-void MainWindow::setFilter(PickFilter filter) {
-  filter_ = filter;
-  emit filterChanged();
-  if (!bench_->armed()) view_->setFilter(filter);
-}
-
 void MainWindow::refreshTitle() {
   const QString state =
       desk_.session.saved() ? (desk_.session.path().isEmpty() ? QString() : tr("saved")) : tr("not saved");
@@ -167,35 +116,10 @@ void MainWindow::refreshTitle() {
 void MainWindow::showMenuAt(const QPoint& at) {
   if (desk_.trial.active()) return;
   QMenu menu;
-  for (const Verb& verb : verbs_)
+  for (const Verb& verb : verbs())
     if (verb.offered && verb.offered())
       menu.addAction(icon(verb.picture), verb.offeredAs ? verb.offeredAs() : verb.text, this, verb.run);
   if (!menu.isEmpty()) menu.exec(at);
-}
-
-std::vector<FindEntry> MainWindow::findEntries() {
-  std::vector<FindEntry> entries;
-  for (const Verb& verb : verbs_)
-    entries.push_back({verb.text, tr("verb"), verb.picture.isEmpty() ? "view" : verb.picture,
-                       verb.shortcut.toString(QKeySequence::NativeText), !verb.enabled || verb.enabled(), verb.run});
-  for (const Body& body : desk_.session.made()->model->bodies)
-    entries.push_back({QString::fromStdString(body.name), tr("body"), "body", {}, true, [this, id = body.id] {
-                         desk_.selection.set({{Pick::Kind::Body, id, 0}});
-                         view_->fitSelection();
-                       }});
-  for (const auto& step : desk_.session.document().made.steps)
-    entries.push_back({stepName(desk_, *step), tr("step"), "step", {}, true, [this, id = step->id()] {
-                         desk_.selection.setStep(id);
-                         cutList_->sheet()->setFocus();
-                       }});
-  for (const DimensionRow& row : desk_.session.document().made.dimensions)
-    entries.push_back({QString::fromStdString(row.name),
-                       tr("dimension"),
-                       "dimension",
-                       {},
-                       true,
-                       [this, name = QString::fromStdString(row.name)] { dimensions_->editDimension(name); }});
-  return entries;
 }
 
 void MainWindow::stepBack() {
@@ -214,46 +138,9 @@ void MainWindow::keyPressEvent(QKeyEvent* event) {
 void MainWindow::changeEvent(QEvent* event) {
   QMainWindow::changeEvent(event);
   // Pictures and cards are drawn in the look's colours and have to follow it.
-  if (event->type() != QEvent::PaletteChange || !view_ || !bench_) return;
-  for (const Verb& verb : verbs_)
-    if (QAction* action = findChild<QAction*>(verb.key); action && !verb.picture.isEmpty())
-      action->setIcon(icon(verb.picture));
+  if (event->type() != QEvent::PaletteChange || !view_ || !menus_) return;
+  menus_->redrawPictures();
   view_->update();
-}
-
-void MainWindow::offerRecovery() {
-  for (const Abandoned& journal : abandonedJournals(journalHome()))
-    journal.unreadable.empty() ? askToRecover(journal) : keepUnreadable(journal);
-}
-
-void MainWindow::askToRecover(const Abandoned& journal) {
-  const QString name = journal.file.empty() ? tr("a document without a name")
-                                            : QFileInfo(QString::fromStdString(journal.file.string())).fileName();
-  const QString steps = journal.steps == 1 ? tr("1 step") : tr("%1 steps").arg(journal.steps);
-  QString text = tr("Kervo ended unexpectedly while %1 was not saved (%2, last edit %3).")
-                     .arg(name, steps, QString::fromStdString(journal.when));
-  if (journal.lost > 0) text += " " + tr("Its last %1 edits cannot be read.").arg(journal.lost);
-  const auto throwAway = [this, journal] {
-    try {
-      discard(journal);
-    } catch (const Error& error) {
-      message_->show(error);
-    }
-  };
-  const auto recover = [this, journal] { files_->recover(journal, [this, journal] { askToRecover(journal); }); };
-  message_->ask(text, {{tr("Recover"), recover}, {tr("Later"), [] {}}, {tr("Throw away"), throwAway}});
-}
-
-void MainWindow::keepUnreadable(const Abandoned& journal) {
-  try {
-    const std::filesystem::path place = keepAside(journal);
-    message_->ask(tr("Unsaved work of %1 cannot be recovered: %2. What is left of it was kept in %3.")
-                      .arg(journal.when.empty() ? tr("an earlier run") : QString::fromStdString(journal.when),
-                           QString::fromStdString(journal.unreadable), QString::fromStdString(place.string())),
-                  {{tr("Close"), [] {}}});
-  } catch (const Error& error) {
-    message_->show(error);
-  }
 }
 
 void MainWindow::showFirstTrouble() {
@@ -296,18 +183,7 @@ void MainWindow::showEvent(QShowEvent* event) {
   QMainWindow::showEvent(event);
   if (event->spontaneous()) return;
   // The frame is there some time after the window; nothing tells when.
-  for (const int milliseconds : {0, 50, 200, 600}) QTimer::singleShot(milliseconds, this, &MainWindow::fitScreen);
-}
-
-void MainWindow::fitScreen() {
-  if (!isVisible() || isMaximized() || isFullScreen()) return;
-  const QRect room = screen()->availableGeometry(), inner = geometry(), outer = frameGeometry();
-  const QSize wanted = inner.size().boundedTo(room.size() - (outer.size() - inner.size()));
-  if (wanted != inner.size()) resize(wanted);
-  const QRect now(outer.topLeft(), outer.size() + wanted - inner.size());
-  if (room.contains(now)) return;
-  move(std::clamp(now.x(), room.left(), std::max(room.left(), room.right() + 1 - now.width())),
-       std::clamp(now.y(), room.top(), std::max(room.top(), room.bottom() + 1 - now.height())));
+  for (const int milliseconds : {0, 50, 200, 600}) QTimer::singleShot(milliseconds, this, [this] { fitScreen(*this); });
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

@@ -3,7 +3,6 @@
 
 #include <QLabel>
 #include <QMainWindow>
-#include <QMenuBar>
 #include <QSplitter>
 #include <memory>
 #include <vector>
@@ -18,9 +17,12 @@
 #include "app/panels/cut_list_panel.h"
 #include "app/panels/dimensions_panel.h"
 #include "app/panels/measure_panel.h"
+#include "app/recovery.h"
 #include "app/selected.h"
+#include "app/stage.h"
 #include "app/status_line.h"
-#include "app/verbs.h"
+#include "app/verb_menus.h"
+#include "app/verb_table.h"
 #include "app/viewport.h"
 
 namespace kervo::app {
@@ -44,11 +46,10 @@ class MainWindow : public QMainWindow {
   FindBox& find() { return *find_; }
   const std::shared_ptr<SelectedNow>& selected() const { return selected_; }
   QSplitter& sides() { return *columns_; }
-  const std::vector<Verb>& verbs() const { return verbs_; }
+  const std::vector<Verb>& verbs() const { return verbs_.verbs(); }
 
   /// Says what a crash left behind, and offers to bring it back.
-  void offerRecovery();
-  void askToRecover(const Abandoned& journal);
+  void offerRecovery() { recovery_->offer(); }
   void showDifferences(const QString& name, const std::vector<DocumentDifference>& differences,
                        const std::function<void()>& then);
   void quit();
@@ -60,11 +61,7 @@ class MainWindow : public QMainWindow {
   /// Selects the faces that are not valid, and moves the view to them.
   void showFlaws();
   void tell(const QString& text) { status_->tell(text); }
-  void setFilter(PickFilter filter);
-  PickFilter filter() const { return filter_; }
-
- signals:
-  void filterChanged();
+  Stage& stage() { return *stage_; }
 
  protected:
   void closeEvent(QCloseEvent* event) override;
@@ -75,37 +72,30 @@ class MainWindow : public QMainWindow {
   void changeEvent(QEvent* event) override;
 
  private:
-  /// Makes the window small enough for the screen, with the frame that the window manager gave it.
-  void fitScreen();
-  void keepUnreadable(const Abandoned& journal);
   QWidget* makeStrip();
   QWidget* makeViewPane();
-  void makeMenus();
   void connectParts();
-  void connectView();
-  void refreshScene();
   /// Says which pieces an edit made appear that were not there before.
   void announceNewPieces();
   void refreshTitle();
   void stepBack();
   void showMenuAt(const QPoint& at);
-  std::vector<FindEntry> findEntries();
 
   Desk desk_;
   std::shared_ptr<SelectedNow> selected_ = std::make_shared<SelectedNow>(desk_);
   std::unique_ptr<Files> files_;
-  std::vector<Verb> verbs_;
+  VerbTable verbs_{*this};
   std::shared_ptr<const Made> before_;
-  PickFilter filter_;
-  std::pair<StepId, std::vector<Gauge>> gauges_;  ///< the newest ones, and whose
 
-  QMenuBar* menus_;
+  VerbMenus* menus_ = nullptr;
   QLabel* title_;
   FindBox* find_;
   MessageBar* message_;
   Viewport* view_;
   std::unique_ptr<Viewport> viewWithoutPicture_;  ///< owns it where it cannot be shown
   std::unique_ptr<GaugeFields> gaugeFields_;
+  std::unique_ptr<Recovery> recovery_;
+  std::unique_ptr<Stage> stage_;
   CutListPanel* cutList_;
   DimensionsPanel* dimensions_;
   BodiesPanel* bodies_;
@@ -116,8 +106,5 @@ class MainWindow : public QMainWindow {
   StatusLine* status_;
   bool leaving_ = false;
 };
-
-/// The table of all verbs, for this window.
-std::vector<Verb> verbTable(MainWindow& window);
 
 }  // namespace kervo::app

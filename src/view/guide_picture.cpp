@@ -1,6 +1,6 @@
 #include "view/guide_picture.h"
 
-#include <algorithm>
+#include "geom/planes.h"
 
 namespace kervo {
 
@@ -32,14 +32,10 @@ void addPlane(BodyMesh& mesh, const Plane& plane, const Box& around) {
 }
 
 void addAxis(BodyMesh& mesh, const Axis& axis, const Box& around) {
-  double low = 0, high = 0;
-  for (int i = 0; i < 8; ++i) {
-    const double at = dot(around.corner(i) - axis.point, axis.direction);
-    low = i ? std::min(low, at) : at;
-    high = i ? std::max(high, at) : at;
-  }
+  const Span span = spanAlong(around, axis.point, axis.direction);
   const double beyond = margin * around.diagonal();
-  addEdge(mesh, {axis.point + axis.direction * (low - beyond), axis.point + axis.direction * (high + beyond)});
+  addEdge(mesh,
+          {axis.point + axis.direction * (span.low - beyond), axis.point + axis.direction * (span.high + beyond)});
 }
 
 void addPoint(BodyMesh& mesh, const Point& point, const Box& around) {

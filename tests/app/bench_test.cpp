@@ -196,7 +196,7 @@ TEST_F(BenchTest, StepComesBackOnTheBenchAndLaterStepsAreWatched) {
 
 TEST_F(BenchTest, EdgesAreRounded) {
   makeBlock();
-  window->setFilter({false, false, true, false});
+  window->stage().setFilter({false, false, true, false});
   clickPoint({100, 0, 20});
   ASSERT_EQ(window->desk().selection.count(Pick::Kind::Edge), 1u);
   click(button("Round edges …"));

@@ -158,7 +158,7 @@ TEST_F(WindowPanels, StatusLineSaysWhatCanBeDoneNow) {
 
 TEST_F(WindowPanels, BoxSelectsInsideToTheRightAndTouchingToTheLeft) {
   openDemo();
-  window->setFilter({true, true, false, false});
+  window->stage().setFilter({true, true, false, false});
   auto& view = window->view();
   const Box clamp = window->desk().shownPictures.at("clamp/front")->mesh.box;
   QRectF around;

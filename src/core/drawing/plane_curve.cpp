@@ -104,37 +104,31 @@ CircleCurve::CircleCurve(PlanePoint centre, double radius) : ArcCurve(centre, ra
 
 Meetings meetings(const Carrier& a, const Carrier& b) {
   if (a.radius == 0 && b.radius == 0) {
-    const double au = a.to.u - a.from.u, av = a.to.v - a.from.v, bu = b.to.u - b.from.u, bv = b.to.v - b.from.v;
-    const double determinant = au * bv - av * bu;
-    const double scale = std::hypot(au, av) * std::hypot(bu, bv);
-    const double wu = b.from.u - a.from.u, wv = b.from.v - a.from.v;
-    if (std::abs(determinant) < tolerance::parallel * scale)
-      return {{}, std::abs(au * wv - av * wu) / std::hypot(au, av) < 2 * near};
-    const double t = (wu * bv - wv * bu) / determinant;
-    return {{{a.from.u + t * au, a.from.v + t * av}}};
-  }
-  if (a.radius == 0) {
-    const double length = distance(a.from, a.to);
-    const double du = (a.to.u - a.from.u) / length, dv = (a.to.v - a.from.v) / length;
-    const double along = (b.centre.u - a.from.u) * du + (b.centre.v - a.from.v) * dv;
-    const PlanePoint foot{a.from.u + along * du, a.from.v + along * dv};
-    const double height = distance(foot, b.centre);
-    if (height > b.radius + near) return {};
-    if (std::abs(height - b.radius) <= std::max(near, 1e-9 * b.radius)) return {{foot}};
-    const double half = std::sqrt(b.radius * b.radius - height * height);
-    return {{{foot.u + half * du, foot.v + half * dv}, {foot.u - half * du, foot.v - half * dv}}};
+    const PlanePoint alongA = a.to - a.from, alongB = b.to - b.from, between = b.from - a.from;
+    const double determinant = cross(alongA, alongB);
+    if (std::abs(determinant) < tolerance::parallel * length(alongA) * length(alongB))
+      return {{}, std::abs(cross(alongA, between)) / length(alongA) < 2 * near};
+    return {{a.from + alongA * (cross(between, alongB) / determinant)}};
   }
   if (b.radius == 0) return meetings(b, a);
-  const double d = distance(a.centre, b.centre);
-  const double slack = std::max(near, 1e-9 * (a.radius + b.radius));
-  if (d > a.radius + b.radius + near || d < std::abs(a.radius - b.radius) - near) return {};
-  if (d < slack) return {{}, true};
-  const double du = (b.centre.u - a.centre.u) / d, dv = (b.centre.v - a.centre.v) / d;
-  const double along = (d * d + a.radius * a.radius - b.radius * b.radius) / (2 * d);
-  const PlanePoint foot{a.centre.u + along * du, a.centre.v + along * dv};
-  if (std::abs(std::abs(along) - a.radius) < slack) return {{foot}};
-  const double half = std::sqrt(std::max(0.0, a.radius * a.radius - along * along));
-  return {{{foot.u - half * dv, foot.v + half * du}, {foot.u + half * dv, foot.v - half * du}}};
+  const auto ends = [](const Chord& chord) {
+    const PlanePoint half = chord.along * std::sqrt(std::max(0.0, chord.square));
+    return std::vector<PlanePoint>{chord.middle + half, chord.middle - half};
+  };
+  if (a.radius == 0) {
+    const Chord chord = chordOfLine(a.from, a.to, b.centre, b.radius);
+    const double height = distance(chord.middle, b.centre);
+    if (height > b.radius + near) return {};
+    if (std::abs(height - b.radius) <= std::max(near, tolerance::relative * b.radius)) return {{chord.middle}};
+    return {ends(chord)};
+  }
+  const double apart = distance(a.centre, b.centre);
+  const double slack = std::max(near, tolerance::relative * (a.radius + b.radius));
+  if (apart > a.radius + b.radius + near || apart < std::abs(a.radius - b.radius) - near) return {};
+  if (apart < slack) return {{}, true};
+  const Chord chord = chordOfCircles(a.centre, a.radius, b.centre, b.radius);
+  if (std::abs(distance(chord.middle, a.centre) - a.radius) < slack) return {{chord.middle}};
+  return {ends(chord)};
 }
 
 bool mayCross(const PlaneCurve& a, const PlaneCurve& b) {

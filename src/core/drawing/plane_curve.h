@@ -8,13 +8,10 @@
 #include <utility>
 #include <vector>
 
+#include "geom/planes.h"
 #include "geom/space_curve.h"
 
 namespace kervo {
-
-inline double distance(PlanePoint a, PlanePoint b) {
-  return std::hypot(a.u - b.u, a.v - b.v);
-}
 
 struct PlaneBox {
   PlanePoint low, high;

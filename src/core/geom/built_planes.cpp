@@ -3,15 +3,17 @@
 #include <algorithm>
 
 #include "base/error.h"
+#include "geom/tolerances.h"
 
 namespace kervo {
 
 Plane midwayPlane(const Plane& a, const Plane& b, Between between) {
   const Vector line = cross(a.normal, b.normal);
-  if (length(line) < 1e-9) {
+  if (length(line) < tolerance::direction) {
     // Opposite faces look away from each other: the first one's normal counts.
     const double apart = a.signedDistance(b.origin);
-    if (std::abs(apart) < 1e-9) throw Error("both are the same plane", "", "Pick another face or plane");
+    if (std::abs(apart) < tolerance::direction)
+      throw Error("both are the same plane", "", "Pick another face or plane");
     return a.moved(apart / 2);
   }
   // A point of both: solved for the two distances and along the line.
@@ -24,10 +26,12 @@ Plane midwayPlane(const Plane& a, const Plane& b, Between between) {
 Plane planeThrough(Point a, Point b, Point c) {
   const Vector normal = cross(b - a, c - a);
   const double longest = std::max({distance(a, b), distance(b, c), distance(a, c)});
-  if (length(normal) < 1e-9 * longest * longest)
+  if (length(normal) < tolerance::direction * longest * longest)
     throw Error("the three points lie on one line", "", "Pick another point");
   const Vector up = normalized(normal);
-  const bool flip = up.z < -1e-9 || (std::abs(up.z) <= 1e-9 && (up.y < -1e-9 || (std::abs(up.y) <= 1e-9 && up.x < 0)));
+  const bool flip = up.z < -tolerance::direction ||
+                    (std::abs(up.z) <= tolerance::direction &&
+                     (up.y < -tolerance::direction || (std::abs(up.y) <= tolerance::direction && up.x < 0)));
   return Plane::through((a + b + c) * (1.0 / 3), flip ? -up : up);
 }
 
@@ -35,7 +39,7 @@ Plane planeAcross(const Edge& edge) {
   const auto axis = edge.axis();
   if (!axis) throw Error("the edge is neither straight nor round", "", "Pick another edge");
   const Vector along = edge.middle() - axis->point;
-  const bool straight = length(cross(along, axis->direction)) < 1e-9;
+  const bool straight = length(cross(along, axis->direction)) < tolerance::direction;
   return Plane::through(straight ? edge.middle() : axis->point, axis->direction);
 }
 

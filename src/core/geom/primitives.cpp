@@ -9,6 +9,7 @@
 
 #include "base/quantity.h"
 #include "geom/measure/soundness.h"
+#include "geom/planes.h"
 
 namespace kervo {
 
@@ -107,8 +108,7 @@ Shape makeTorus(const std::string& name, const Plane& plane, double ringRadius, 
 }
 
 Shape makeSlab(const std::string& name, const Plane& plane, double from, double to, const Box& box) {
-  Box local;
-  for (int i = 0; i < 8; ++i) local.add(plane.coordinates(box.corner(i)));
+  Box local = boxIn(plane, box);
   const double margin = 1 + local.diagonal() * 0.1;
   local = local.enlarged(margin);
   const double bottom = std::isfinite(from) ? from : std::min(local.low.z, to - margin);

@@ -7,6 +7,21 @@ namespace kervo::tolerance {
 inline constexpr double point = 1e-7;
 /// Directions that differ by less are parallel; 1e-9 over the largest model (1 km) is 1 µm.
 inline constexpr double parallel = 1e-9;
+/// Lengths of vectors below this say no direction; sines below it say that planes or lines are the same.
+inline constexpr double direction = 1e-9;
+/// Volumes, areas and lengths that are the same differ by no more than this share: what boundary integrals are good to.
+inline constexpr double relative = 1e-9;
+/// Parameters of curves, rises and sines that differ by less differ by rounding only.
+inline constexpr double rounding = 1e-12;
+/// … and in flux integrals and interpolations, where no precision is to be given away.
+inline constexpr double finest = 1e-14;
+/// Surfaces and curves of bodies are the same one if their axes and radii agree to these: a body brought in from
+/// another program holds them in some ten digits.
+inline constexpr double sameDirection = 1e-7;
+inline constexpr double samePlace = 1e-6;
+inline constexpr double sameLine = 1e-5;
+/// Steps taken to find a derivative, and shares of a parameter's range that count as all of it.
+inline constexpr double parameterStep = 1e-6;
 /// Volumes that must balance may differ by this share. Surface integrals here are good to 1e-9; intersection curves
 /// of free-form faces are approximated by the kernel, which costs up to some 1e-7.
 inline constexpr double balance = 1e-6;
@@ -29,6 +44,12 @@ inline constexpr double smallestBody = 1e-3;
 /// Edges that an intersection makes may be this inexact, if the bodies were not worse themselves. Good intersection
 /// curves are within 3e-4; one that was 1e-2 off gave a volume wrong by 4e-4 although everything balanced.
 inline constexpr double looseEdge = 1e-3;
+/// Faces whose borders are nearer than this are sewn together: what the kernel leaves open where offset faces meet.
+inline constexpr double sewing = 1e-5;
+/// Cutters are made to reach this much beyond what they cut, and results may lie this much outside of their room.
+inline constexpr double room = 1e-4;
+/// A result's area may differ from what it should be by this share before it counts as another shape.
+inline constexpr double sameArea = 1e-3;
 /// A stored sample point still counts as lying on a face or edge within this distance.
 inline constexpr double samplePoint = 1e-3;
 

@@ -12,6 +12,7 @@
 
 #include "geom/kernel/skeleton.h"
 #include "geom/kernel/topology_body.h"
+#include "geom/tolerances.h"
 
 namespace kervo {
 
@@ -36,7 +37,8 @@ std::pair<gp_Pnt, gp_Pnt2d> pointInside(const TopoDS_Face& face) {
 }
 
 bool sameAxis(const gp_Ax1& a, const gp_Ax1& b) {
-  return a.IsCoaxial(b, 1e-7, tolerance::point * 10) || a.IsCoaxial(b.Reversed(), 1e-7, tolerance::point * 10);
+  return a.IsCoaxial(b, tolerance::sameDirection, tolerance::point * 10) ||
+         a.IsCoaxial(b.Reversed(), tolerance::sameDirection, tolerance::point * 10);
 }
 
 bool close(double a, double b) {
@@ -167,19 +169,21 @@ bool Face::onSameSurface(const Face& other) const {
   switch (a.GetType()) {
     case GeomAbs_Plane: {
       const auto p = plane(), q = other.plane();
-      return p && q && length(p->normal - q->normal) < 1e-7 && close(p->signedDistance(q->origin), 0);
+      return p && q && length(p->normal - q->normal) < tolerance::sameDirection &&
+             close(p->signedDistance(q->origin), 0);
     }
     case GeomAbs_Cylinder:
       return sameAxis(a.Cylinder().Axis(), b.Cylinder().Axis()) && close(a.Cylinder().Radius(), b.Cylinder().Radius());
     case GeomAbs_Cone:
-      return sameAxis(a.Cone().Axis(), b.Cone().Axis()) && a.Cone().Apex().Distance(b.Cone().Apex()) < 1e-6 &&
+      return sameAxis(a.Cone().Axis(), b.Cone().Axis()) &&
+             a.Cone().Apex().Distance(b.Cone().Apex()) < tolerance::samePlace &&
              close(std::abs(a.Cone().SemiAngle()), std::abs(b.Cone().SemiAngle()));
     case GeomAbs_Sphere:
-      return a.Sphere().Location().Distance(b.Sphere().Location()) < 1e-6 &&
+      return a.Sphere().Location().Distance(b.Sphere().Location()) < tolerance::samePlace &&
              close(a.Sphere().Radius(), b.Sphere().Radius());
     case GeomAbs_Torus:
       return sameAxis(a.Torus().Axis(), b.Torus().Axis()) &&
-             a.Torus().Location().Distance(b.Torus().Location()) < 1e-6 &&
+             a.Torus().Location().Distance(b.Torus().Location()) < tolerance::samePlace &&
              close(a.Torus().MajorRadius(), b.Torus().MajorRadius()) &&
              close(a.Torus().MinorRadius(), b.Torus().MinorRadius());
     default: {
@@ -224,10 +228,11 @@ bool Edge::onSameCurve(const Edge& other) const {
   const BRepAdaptor_Curve a(body_->edge), b(other.body_->edge);
   if (a.GetType() != b.GetType()) return false;
   if (a.GetType() == GeomAbs_Line)
-    return a.Line().Direction().IsParallel(b.Line().Direction(), 1e-7) && a.Line().Contains(b.Line().Location(), 1e-5);
+    return a.Line().Direction().IsParallel(b.Line().Direction(), tolerance::sameDirection) &&
+           a.Line().Contains(b.Line().Location(), tolerance::sameLine);
   if (a.GetType() == GeomAbs_Circle)
     return sameAxis(a.Circle().Axis(), b.Circle().Axis()) && close(a.Circle().Radius(), b.Circle().Radius()) &&
-           a.Circle().Location().Distance(b.Circle().Location()) < 1e-6;
+           a.Circle().Location().Distance(b.Circle().Location()) < tolerance::samePlace;
   return body_->edge.IsSame(other.body_->edge);
 }
 

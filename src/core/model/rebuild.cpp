@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <chrono>
 
+#include "geom/tolerances.h"
 #include "model/shown.h"
 #include "model/step_inputs.h"
 
@@ -171,7 +172,7 @@ class Rebuilding {
       sameOrder = false;
     }
     // A body that is only turned has the same volume but for rounding.
-    const bool changed = std::abs(volumeAfter - volumeBefore) > 1e-9 * volumeBefore;
+    const bool changed = std::abs(volumeAfter - volumeBefore) > tolerance::relative * volumeBefore;
     report.volumeChange = changed ? volumeAfter - volumeBefore : 0;
     if (!sameOrder) around_.reindex();
     report.result = entry.result;

@@ -61,7 +61,8 @@ class AxisStep : public StepKind {
         break;
     }
     const Vector direction = direction_.of(inputs);
-    if (length(direction) < 1e-9) direction_.fail("the direction is zero", "Type a direction, e.g. 0, 0, 1");
+    if (length(direction) < tolerance::direction)
+      direction_.fail("the direction is zero", "Type a direction, e.g. 0, 0, 1");
     return {point_.of(inputs), normalized(direction)};
   }
 

@@ -3,6 +3,7 @@
 
 #include "geom/display/outline.h"
 #include "geom/divide/perforate.h"
+#include "geom/planes.h"
 #include "steps/registry.h"
 #include "steps/shared/cut_reach.h"
 #include "steps/shared/divided_bodies.h"
@@ -84,9 +85,9 @@ class Cut : public StepKind {
     for (const SweptRegion& cutter : cutters) {
       const Vector normal = normalOf(cutter.region);
       const double base = dot(middleOf(cutter.region), normal), margin = 0.06 * around.diagonal();
-      const auto [nearest, farthest] = along(normal, around);
-      auto [low, high] =
-          cutter.straight ? std::pair(cutter.from + base, cutter.to + base) : along(normal, cutter.cutter.roughBox());
+      const auto [nearest, farthest] = spanAlong(around, {}, normal);
+      auto [low, high] = cutter.straight ? Span{cutter.from + base, cutter.to + base}
+                                         : spanAlong(cutter.cutter.roughBox(), {}, normal);
       low = std::max(low, nearest - margin) - base, high = std::min(high, farthest + margin) - base;
       for (const Polyline& loop : outlinesOf(cutter.region)) {
         for (const double at : {low, high}) {
@@ -114,16 +115,6 @@ class Cut : public StepKind {
           {reach_.depth.key(), middleOf(first) + along * (both ? 0 : offset), along, reach_.depth.of(inputs)});
     if (twoDepths)
       result.gauges.push_back({reach_.outDepth.key(), middleOf(first), normalOf(first), reach_.outDepth.of(inputs)});
-  }
-
-  /// The nearest and farthest of a box along a direction.
-  static std::pair<double, double> along(Vector direction, const Box& box) {
-    double low = Box::infinity, high = -Box::infinity;
-    for (int i = 0; i < 8; ++i) {
-      low = std::min(low, dot(box.corner(i), direction));
-      high = std::max(high, dot(box.corner(i), direction));
-    }
-    return {low, high};
   }
 
   /// A box around a swept region without making its solid.

@@ -8,6 +8,7 @@
 #include "fields/regions_field.h"
 #include "fields/sizes_field.h"
 #include "geom/motion.h"
+#include "geom/tolerances.h"
 #include "model/step_inputs.h"
 #include "steps/registry.h"
 #include "steps/shared/axis_fields.h"
@@ -110,7 +111,7 @@ class Pattern : public StepKind {
     const Axis axis = axis_.of(inputs);
     if (way == Way::Ring) {
       const double angle = angle_.of(inputs);
-      const bool whole = std::abs(std::abs(angle) - 2 * std::numbers::pi) < 1e-9;
+      const bool whole = std::abs(std::abs(angle) - 2 * std::numbers::pi) < tolerance::parallel;
       const double step = count > 1 ? angle / (whole ? count : count - 1) : 0;
       for (int i = 1; i < count; ++i) motions.push_back(Motion::turn(axis.point, axis.direction, i * step));
       return motions;

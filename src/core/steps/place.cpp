@@ -8,6 +8,7 @@
 #include "fields/flag_field.h"
 #include "geom/measure/approach.h"
 #include "geom/motion.h"
+#include "geom/tolerances.h"
 #include "model/step_inputs.h"
 #include "steps/registry.h"
 #include "steps/shared/axis_fields.h"
@@ -77,7 +78,7 @@ class Place : public StepKind {
     // The arm points from the axis to the bodies, or anywhere if they lie on it.
     const Point foot = axis.point + axis.direction * dot(box.centre() - axis.point, axis.direction);
     const Vector arm = box.centre() - foot;
-    const Vector zero = length(arm) > 1e-6 ? normalized(arm) : Plane::through(foot, axis.direction).x;
+    const Vector zero = length(arm) > tolerance::samePlace ? normalized(arm) : Plane::through(foot, axis.direction).x;
     const double radius = std::max(length(arm), 0.6 * box.diagonal());
     result.gauges.push_back(Gauge::angle(angle_.key(), foot, axis.direction, zero, radius, angle_.of(inputs)));
   }
@@ -135,7 +136,7 @@ class Place : public StepKind {
   static Motion turning(Vector from, Vector to, Point about) {
     const Vector axis = cross(from, to);
     const double sine = length(axis), cosine = dot(from, to);
-    if (sine > 1e-12) return Motion::turn(about, axis, std::atan2(sine, cosine));
+    if (sine > tolerance::rounding) return Motion::turn(about, axis, std::atan2(sine, cosine));
     if (cosine > 0) return {};
     return Motion::turn(about, Plane::through(about, from).x, std::acos(-1.0));
   }

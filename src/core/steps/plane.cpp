@@ -10,6 +10,7 @@
 #include "fields/points_field.h"
 #include "geom/built_planes.h"
 #include "geom/motion.h"
+#include "geom/tolerances.h"
 #include "model/step_inputs.h"
 #include "steps/registry.h"
 
@@ -82,7 +83,8 @@ class PlaneStep : public StepKind {
 
   Plane atPoint(StepInputs& inputs) const {
     const Point normal = normal_.of(inputs);
-    if (length(normal - Point{}) < 1e-9) normal_.fail("the normal is zero", "Type a direction, e.g. 0, 0, 1");
+    if (length(normal - Point{}) < tolerance::direction)
+      normal_.fail("the normal is zero", "Type a direction, e.g. 0, 0, 1");
     return Plane::through(point_.of(inputs), normal - Point{});
   }
 
@@ -90,7 +92,7 @@ class PlaneStep : public StepKind {
     const Plane from = from_.of(inputs);
     const Edge edge = edge_.first(inputs);
     const auto axis = edge.axis();
-    if (!axis || length(cross(edge.middle() - axis->point, axis->direction)) > 1e-6)
+    if (!axis || length(cross(edge.middle() - axis->point, axis->direction)) > tolerance::samePlace)
       edge_.fail("the edge is not straight", "Pick a straight edge");
     return Plane::through(edge.middle(), Motion::turn({}, axis->direction, angle_.of(inputs)).turned(from.normal));
   }

@@ -6,6 +6,7 @@
 #include <numbers>
 
 #include "geom/kernel/topology_body.h"
+#include "geom/planes.h"
 #include "geom/sweep/region_body.h"
 
 namespace kervo {
@@ -57,9 +58,7 @@ Vector normalOf(const Region& region) {
 }
 
 Polyline rectangleAround(const Box& box, const Plane& plane, double margin) {
-  Box flat;
-  for (int i = 0; i < 8; ++i) flat.add(plane.coordinates(box.corner(i)));
-  flat = flat.enlarged(margin);
+  const Box flat = boxIn(plane, box).enlarged(margin);
   return {plane.at(flat.low.x, flat.low.y), plane.at(flat.high.x, flat.low.y), plane.at(flat.high.x, flat.high.y),
           plane.at(flat.low.x, flat.high.y), plane.at(flat.low.x, flat.low.y)};
 }

@@ -1,22 +1,13 @@
 #include "geom/divide/obstacles.h"
 
+#include "geom/planes.h"
+
 namespace kervo {
 
 namespace {
 
 /// Well beyond what an intersection may widen or move: tolerance::fuzzy, tolerance::largerMove and the edges' own.
 constexpr double margin = 0.01;
-
-/// The lowest and highest signed distance of the box's corners above the plane.
-std::pair<double, double> extentAbove(const Plane& plane, const Box& box) {
-  double low = Box::infinity, high = -Box::infinity;
-  for (int i = 0; i < 8; ++i) {
-    const double distance = plane.signedDistance(box.corner(i));
-    low = std::min(low, distance);
-    high = std::max(high, distance);
-  }
-  return {low, high};
-}
 
 }  // namespace
 
@@ -57,7 +48,7 @@ bool Obstacles::facesKeepClearOf(const Box& box) const {
     for (const Side& side : body.sides) {
       if (!side.box.overlaps(box)) continue;
       if (!side.isPlane) return false;
-      const auto [low, high] = extentAbove(side.plane, box);
+      const auto [low, high] = spanAbove(side.plane, box);
       if (low < margin && high > -margin) return false;
     }
   }
@@ -69,7 +60,7 @@ bool Obstacles::keepClearOf(const Box& box) const {
   return std::none_of(bodies_.begin(), bodies_.end(), [&](const Body& body) {
     if (!body.solid || !body.box.overlaps(box)) return false;
     return std::none_of(body.sides.begin(), body.sides.end(),
-                        [&](const Side& side) { return side.supports && extentAbove(side.plane, box).first > margin; });
+                        [&](const Side& side) { return side.supports && spanAbove(side.plane, box).low > margin; });
   });
 }
 

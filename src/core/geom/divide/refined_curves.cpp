@@ -41,7 +41,8 @@ class LooseCurve {
       double first = 0, last = 0;
       Side side{face, BRepAdaptor_Surface(face, false), BRep_Tool::CurveOnSurface(edge, face, first, last)};
       sound_ &= !side.curve.IsNull() && !BRep_Tool::IsClosed(edge, face) &&
-                std::abs(first - curve_.FirstParameter()) < 1e-12 && std::abs(last - curve_.LastParameter()) < 1e-12;
+                std::abs(first - curve_.FirstParameter()) < tolerance::rounding &&
+                std::abs(last - curve_.LastParameter()) < tolerance::rounding;
       sides_.push_back(std::move(side));
     }
     const TopoDS_Vertex start = TopExp::FirstVertex(edge), end = TopExp::LastVertex(edge);
@@ -93,7 +94,7 @@ class LooseCurve {
     curve_.D1(t, on, along);
     const double share = (t - curve_.FirstParameter()) / (curve_.LastParameter() - curve_.FirstParameter());
     on.Translate(atStart_ * (1 - share) + atEnd_ * share);
-    if (along.Magnitude() < 1e-12) return std::nullopt;
+    if (along.Magnitude() < tolerance::rounding) return std::nullopt;
     along.Normalize();
     gp_Pnt2d a = sides_[0].curve->Value(t), b = sides_[1].curve->Value(t);
     const double farthest = 4 * BRep_Tool::Tolerance(edge_);
@@ -103,7 +104,7 @@ class LooseCurve {
       sides_[0].surface.D1(a.X(), a.Y(), p, pu, pv);
       sides_[1].surface.D1(b.X(), b.Y(), q, qu, qv);
       const gp_Vec gap(p, q), back(p, on);
-      if (gap.Magnitude() < 1e-9 && std::abs(back.Dot(along)) < 1e-9)
+      if (gap.Magnitude() < tolerance::direction && std::abs(back.Dot(along)) < tolerance::direction)
         return p.Distance(on) <= farthest ? std::optional(Meeting{p, a, b}) : std::nullopt;
       math_Matrix matrix(1, 4, 1, 4);
       math_Vector right(1, 4);
@@ -118,7 +119,7 @@ class LooseCurve {
       matrix(4, 2) = pv.Dot(along);
       matrix(4, 3) = matrix(4, 4) = 0;
       right(4) = back.Dot(along);
-      math_Gauss solver(matrix, 1e-14);
+      math_Gauss solver(matrix, tolerance::finest);
       if (!solver.IsDone()) return std::nullopt;
       math_Vector change(1, 4);
       solver.Solve(right, change);
@@ -141,8 +142,9 @@ class LooseCurve {
       first->SetValue(i, meeting.onFirst);
       second->SetValue(i, meeting.onSecond);
     }
-    GeomAPI_Interpolate inSpace(points, parameters, false, 1e-12);
-    Geom2dAPI_Interpolate onFirst(first, parameters, false, 1e-14), onSecond(second, parameters, false, 1e-14);
+    GeomAPI_Interpolate inSpace(points, parameters, false, tolerance::rounding);
+    Geom2dAPI_Interpolate onFirst(first, parameters, false, tolerance::finest),
+        onSecond(second, parameters, false, tolerance::finest);
     inSpace.Perform();
     onFirst.Perform();
     onSecond.Perform();

@@ -11,6 +11,7 @@
 #include "base/parallel.h"
 #include "geom/kernel/skeleton.h"
 #include "geom/kernel/surface_loops.h"
+#include "geom/planes.h"
 
 namespace kervo {
 
@@ -33,14 +34,8 @@ struct Blade {
 };
 
 /// The lowest and the highest corner of a box.
-std::pair<double, double> heights(const Blade& blade, const Box& box) {
-  double low = Box::infinity, high = -Box::infinity;
-  for (int i = 0; i < 8; ++i) {
-    const double height = blade.height(toPnt(box.corner(i)));
-    low = std::min(low, height);
-    high = std::max(high, height);
-  }
-  return {low, high};
+Span heights(const Blade& blade, const Box& box) {
+  return spanAlong(box, fromPnt(blade.plane.Location()), fromVec(blade.out));
 }
 
 /// The faces of a block that reach into the box, if they go through all of it: one, or two that are parallel.
@@ -56,7 +51,7 @@ std::vector<Blade> bladesOf(const Shape& cutter, const Box& stock) {
     // Nothing of a convex body lies before any of its faces.
     for (const Skeleton::VertexPart& corner : skeleton.vertices)
       if (blade.height(BRep_Tool::Pnt(corner.vertex)) > same) return {};
-    if (heights(blade, stock).second > -clearance) blades.push_back(blade);
+    if (heights(blade, stock).high > -clearance) blades.push_back(blade);
   }
   for (const Skeleton::EdgePart& part : skeleton.edges)
     if (BRepAdaptor_Curve(part.edge).GetType() != GeomAbs_Line) return {};
@@ -288,7 +283,7 @@ class Saw {
     } else if (chart.isPlane()) {
       const gp_Vec normal(chart.plane().Axis().Direction());
       direction = normal.Crossed(blade_.out);
-      if (direction.Magnitude() < 1e-4) throw LeftToKernel();
+      if (direction.Magnitude() < tolerance::room) throw LeftToKernel();
       direction.Normalize();
     } else {
       direction = gp_Vec(chart.cylinder().Axis().Direction());

@@ -72,8 +72,9 @@ std::set<Handle(Geom_Surface)> surfacesOf(const Shape& shape) {
 
 bool isSame(const Shape& a, const Shape& b, Progress& progress) {
   if (a.empty() || b.empty()) return a.empty() == b.empty();
-  return std::abs(a.area() - b.area()) <= 1e-9 * b.area() + tolerance::point &&
-         std::abs(a.volume() - b.volume()) <= 1e-9 * std::abs(b.volume()) + tolerance::point * b.area() &&
+  return std::abs(a.area() - b.area()) <= tolerance::relative * b.area() + tolerance::point &&
+         std::abs(a.volume() - b.volume()) <=
+             tolerance::relative * std::abs(b.volume()) + tolerance::point * b.area() &&
          findFault(a.body(), progress).empty();
 }
 

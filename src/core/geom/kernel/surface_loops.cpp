@@ -6,6 +6,7 @@
 #include <memory>
 
 #include "geom/kernel/shape_body.h"
+#include "geom/planes.h"
 
 namespace kervo {
 
@@ -15,10 +16,6 @@ namespace {
 constexpr double same = 1e-5;
 /// Smaller faces are none, in mm².
 constexpr double smallest = 1e-8;
-
-double distance(PlanePoint a, PlanePoint b) {
-  return std::hypot(a.u - b.u, a.v - b.v);
-}
 
 TopoDS_Wire wireOf(const Loop& loop) {
   const BRep_Builder builder;

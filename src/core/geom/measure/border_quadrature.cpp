@@ -2,6 +2,8 @@
 
 #include <numbers>
 
+#include "geom/tolerances.h"
+
 namespace kervo {
 
 namespace {
@@ -19,7 +21,7 @@ std::vector<double> breaks(double from, double to, const std::vector<double>& kn
   const auto [low, high] = std::minmax(from, to);
   std::vector<double> inner;
   for (double knot : knots)
-    if (knot > low + 1e-12 && knot < high - 1e-12) inner.push_back(knot);
+    if (knot > low + tolerance::rounding && knot < high - tolerance::rounding) inner.push_back(knot);
   if (from > to) std::reverse(inner.begin(), inner.end());
   inner.push_back(to);
   for (double next : inner) {
@@ -99,9 +101,9 @@ std::vector<double> OuterParts::of(const Geom2dAdaptor_Curve& curve, double firs
   for (std::size_t i = 0; i + 1 < own.size(); ++i) {
     const gp_Pnt2d a = curve.Value(own[i]), b = curve.Value(own[i + 1]), m = curve.Value((own[i] + own[i + 1]) / 2);
     std::vector<double> inner;
-    if (curve.GetType() == GeomAbs_Line && std::abs(b.Y() - a.Y()) > 1e-14) {
+    if (curve.GetType() == GeomAbs_Line && std::abs(b.Y() - a.Y()) > tolerance::finest) {
       for (double knot : vKnots_) inner.push_back(own[i] + (own[i + 1] - own[i]) * (knot - a.Y()) / (b.Y() - a.Y()));
-      if (std::abs(b.X() - a.X()) > 1e-14)
+      if (std::abs(b.X() - a.X()) > tolerance::finest)
         for (double knot : uKnots_) inner.push_back(own[i] + (own[i + 1] - own[i]) * (knot - a.X()) / (b.X() - a.X()));
     } else if (curve.GetType() != GeomAbs_Line) {
       inner = crossings(curve, own[i], own[i + 1]);

@@ -8,6 +8,7 @@
 
 #include "geom/kernel/convert.h"
 #include "geom/measure/border_quadrature.h"
+#include "geom/tolerances.h"
 
 namespace kervo {
 
@@ -167,7 +168,7 @@ class ParameterBorder {
     if (isNew) return;
     const gp_Pnt2d at = nearestCopy(place->second, end, surface_);
     const double rise = at.Y() - end.Y();
-    if (std::abs(rise) < 1e-14) return;
+    if (std::abs(rise) < tolerance::finest) return;
     gauss(0, 1, [&](double s, double weight) {
       total.add(sign * weight * rise, inner_.at(end.X() + s * (at.X() - end.X()), end.Y() + s * rise));
     });
@@ -232,7 +233,7 @@ FaceIntegrals integrateCurved(const TopoDS_Face& face, const BRepAdaptor_Surface
     border.join(TopExp::FirstVertex(edge), curve.Value(first), -sign, total);
     border.join(TopExp::LastVertex(edge), curve.Value(last), sign, total);
     const bool level =
-        curve.GetType() == GeomAbs_Line && std::abs(curve.Value(first).Y() - curve.Value(last).Y()) < 1e-14;
+        curve.GetType() == GeomAbs_Line && std::abs(curve.Value(first).Y() - curve.Value(last).Y()) < tolerance::finest;
     std::vector<double> parts;
     if (!level) {
       parts = outerParts.of(curve, first, last);

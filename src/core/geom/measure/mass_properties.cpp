@@ -8,6 +8,7 @@
 #include "geom/kernel/parallel.h"
 #include "geom/kernel/shape_body.h"
 #include "geom/measure/border_quadrature.h"
+#include "geom/tolerances.h"
 
 namespace kervo {
 
@@ -146,7 +147,7 @@ class FaceMoments {
 
   void segment(const gp_Pnt2d& from, const gp_Pnt2d& to, double sign) {
     const double rise = to.Y() - from.Y();
-    if (std::abs(rise) < 1e-14) return;
+    if (std::abs(rise) < tolerance::finest) return;
     gauss(0, 1, [&](double s, double weight) {
       add(total_, sign * weight * rise, inner(from.X() + s * (to.X() - from.X()), from.Y() + s * rise));
     });

@@ -9,6 +9,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "geom/planes.h"
 #include "geom/sweep/profile.h"
 
 namespace kervo {
@@ -17,19 +18,6 @@ namespace {
 
 /// Looser edges are left to the analyzer, and edges must keep this far apart.
 constexpr double tight = 1e-6;
-
-PlanePoint operator-(PlanePoint a, PlanePoint b) {
-  return {a.u - b.u, a.v - b.v};
-}
-double dot(PlanePoint a, PlanePoint b) {
-  return a.u * b.u + a.v * b.v;
-}
-double cross(PlanePoint a, PlanePoint b) {
-  return a.u * b.v - a.v * b.u;
-}
-double length(PlanePoint a) {
-  return std::hypot(a.u, a.v);
-}
 
 /// One edge in the coordinates of the plane, or of the unrolled cylinder, from its first corner to its last as the
 /// outline runs.
@@ -287,7 +275,7 @@ class Outline {
     if (!a.arc && !b.arc) {
       const PlanePoint p = a.to - a.from, q = b.to - b.from;
       const double across = cross(p, q);
-      if (std::abs(across) < 1e-9 * length(p) * length(q)) {
+      if (std::abs(across) < tolerance::parallel * length(p) * length(q)) {
         // Parallel: one after the other on a line is fine, so is a distance.
         if (std::abs(cross(p, b.from - a.from)) > 10 * tight * length(p)) return {};
         const double low = std::min(dot(p, b.from - a.from), dot(p, b.to - a.from)),
@@ -310,24 +298,17 @@ class Outline {
         };
         return within(a, b) || within(b, a) ? std::vector{none} : std::vector<PlanePoint>{};
       }
-      const double along = (apart * apart + a.radius * a.radius - b.radius * b.radius) / (2 * apart);
-      return around({a.centre.u + line.u / apart * along, a.centre.v + line.v / apart * along},
-                    {-line.v / apart, line.u / apart}, a.radius * a.radius - along * along, a.radius);
+      return ends(chordOfCircles(a.centre, a.radius, b.centre, b.radius), a.radius);
     }
     const Side &circle = a.arc ? a : b, &straight = a.arc ? b : a;
-    const PlanePoint along = straight.to - straight.from;
-    const double size = length(along), t = dot(circle.centre - straight.from, along) / (size * size);
-    const PlanePoint foot{straight.from.u + t * along.u, straight.from.v + t * along.v};
-    const double off = length(foot - circle.centre);
-    return around(foot, {along.u / size, along.v / size}, circle.radius * circle.radius - off * off, circle.radius);
+    return ends(chordOfLine(straight.from, straight.to, circle.centre, circle.radius), circle.radius);
   }
 
-  /// The two points on both sides of a middle, whose distance from it has that square; none if it is below zero.
-  static std::vector<PlanePoint> around(PlanePoint middle, PlanePoint along, double square, double radius) {
+  static std::vector<PlanePoint> ends(const Chord& chord, double radius) {
     // Nearly tangent: as if they touched.
-    if (square < -20 * tight * radius) return {};
-    const double d = std::sqrt(std::max(square, 0.0));
-    return {{middle.u + d * along.u, middle.v + d * along.v}, {middle.u - d * along.u, middle.v - d * along.v}};
+    if (chord.square < -20 * tight * radius) return {};
+    const PlanePoint half = chord.along * std::sqrt(std::max(chord.square, 0.0));
+    return {chord.middle + half, chord.middle - half};
   }
 
   TopoDS_Face face_;

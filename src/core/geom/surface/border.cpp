@@ -1,5 +1,7 @@
 #include "geom/surface/border.h"
 
+#include "geom/tolerances.h"
+
 namespace kervo {
 
 Border::Frame Border::at(double parameter) const {
@@ -12,7 +14,7 @@ Border::Frame Border::at(double parameter) const {
   gp_Vec du, dv;
   BRepAdaptor_Surface(face, false).D1(uv.X(), uv.Y(), at, du, dv);
   gp_Vec normal = du.Crossed(dv);
-  if (normal.Magnitude() < 1e-12 || tangent.Magnitude() < 1e-12)
+  if (normal.Magnitude() < tolerance::rounding || tangent.Magnitude() < tolerance::rounding)
     throw Error("a border of the surface comes to a point there", "", "Extend another border, or use it as it is");
   if (face.Orientation() == TopAbs_REVERSED) normal.Reverse();
   if (edge.Orientation() == TopAbs_REVERSED) tangent.Reverse();

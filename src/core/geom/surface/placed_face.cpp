@@ -7,6 +7,7 @@
 #include <Geom_RectangularTrimmedSurface.hxx>
 
 #include "geom/kernel/topology_body.h"
+#include "geom/tolerances.h"
 
 namespace kervo {
 
@@ -23,7 +24,7 @@ TopoDS_Face extended(const TopoDS_Face& face, double by) {
   double u0, u1, v0, v1, s0, s1, t0, t1;
   BRepTools::UVBounds(face, u0, u1, v0, v1);
   spline->Bounds(s0, s1, t0, t1);
-  const double slack = 1e-6;
+  const double slack = tolerance::samePlace;
   if (u0 > s0 + slack || u1 < s1 - slack || v0 > t0 + slack || v1 < t1 - slack) return face;
   Handle(Geom_BoundedSurface) longer = Handle(Geom_BoundedSurface)::DownCast(spline->Copy());
   for (const bool alongU : {true, false})

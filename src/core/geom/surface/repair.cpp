@@ -9,6 +9,7 @@
 #include <functional>
 
 #include "geom/divide/checked_intersection.h"
+#include "geom/tolerances.h"
 
 namespace kervo {
 
@@ -95,7 +96,7 @@ bool isBetter(const Shape& now, const std::vector<Flaw>& flawsNow, const Shape& 
   const double slack = before.volumeError() + now.volumeError() + tolerance::balance * std::abs(before.volume()) +
                        (freeEdges(before) > 0 ? farthestApart * before.area() : 0);
   return now.faceCount() == before.faceCount() && std::abs(now.volume() - before.volume()) <= slack &&
-         std::abs(now.area() - before.area()) <= 1e-3 * before.area();
+         std::abs(now.area() - before.area()) <= tolerance::sameArea * before.area();
 }
 
 }  // namespace

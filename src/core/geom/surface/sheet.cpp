@@ -21,6 +21,7 @@
 #include "geom/divide/checked_intersection.h"
 #include "geom/kernel/topology_body.h"
 #include "geom/measure/soundness.h"
+#include "geom/planes.h"
 #include "geom/surface/border.h"
 
 namespace kervo {
@@ -53,7 +54,7 @@ TopoDS_Face grownNaturally(const TopoDS_Face& face, double by) {
     const Handle(Geom2d_Curve) curve = BRep_Tool::CurveOnSurface(TopoDS::Edge(it.Current()), face, a, b);
     if (curve.IsNull()) return {};
     const gp_Pnt2d p = curve->Value(a), q = curve->Value(b), m = curve->Value((a + b) / 2);
-    const double du = 1e-6 * (u1 - u0), dv = 1e-6 * (v1 - v0);
+    const double du = tolerance::parameterStep * (u1 - u0), dv = tolerance::parameterStep * (v1 - v0);
     const auto onSide = [&](double x, double side, double slack) { return std::abs(x - side) <= slack; };
     bool along = false;
     for (const double side : {u0, u1})
@@ -76,8 +77,8 @@ TopoDS_Face grownNaturally(const TopoDS_Face& face, double by) {
   Handle(Geom_BoundedSurface) longer = Handle(Geom_BoundedSurface)::DownCast(spline->Copy());
   double s0, s1, t0, t1;
   spline->Bounds(s0, s1, t0, t1);
-  const bool filled = std::abs(s0 - u0) + std::abs(s1 - u1) <= 1e-6 * (s1 - s0) &&
-                      std::abs(t0 - v0) + std::abs(t1 - v1) <= 1e-6 * (t1 - t0);
+  const bool filled = std::abs(s0 - u0) + std::abs(s1 - u1) <= tolerance::parameterStep * (s1 - s0) &&
+                      std::abs(t0 - v0) + std::abs(t1 - v1) <= tolerance::parameterStep * (t1 - t0);
   if (!filled) {
     Handle(Geom_BSplineSurface) part = Handle(Geom_BSplineSurface)::DownCast(spline->Copy());
     part->Segment(u0, u1, v0, v1);
@@ -127,8 +128,8 @@ TopoDS_Face stripAt(const Border& border, double by, const ShapeMap<gp_Vec>& mit
     parameters->SetValue(i + 1, t);
   }
   Handle(Geom_Curve) outer;
-  const bool straight =
-      curve.GetType() == GeomAbs_Line && border.at(first).outwards.IsParallel(border.at(last).outwards, 1e-9);
+  const bool straight = curve.GetType() == GeomAbs_Line &&
+                        border.at(first).outwards.IsParallel(border.at(last).outwards, tolerance::parallel);
   Handle(Geom_Curve) inner = new Geom_TrimmedCurve(
       Handle(Geom_Curve)::DownCast(curve.Curve().Curve()->Transformed(curve.Trsf())), first, last);
   if (straight) {
@@ -193,8 +194,7 @@ Shape lifted(const std::vector<Face>& faces) {
 }
 
 Shape planarSheet(const Plane& plane, const Box& box, const std::string& name) {
-  Box local;
-  for (int i = 0; i < 8; ++i) local.add(plane.coordinates(box.corner(i)));
+  Box local = boxIn(plane, box);
   local = local.enlarged(1 + 0.1 * local.diagonal());
   return kernelCall("making a plane", [&] {
     const TopoDS_Face face =
@@ -229,7 +229,7 @@ Shape extended(const Shape& surface, double by, const std::string& name) {
     if (borders.empty())
       throw Error("the surface has no open border to extend", "", "It is closed: make a solid of it instead");
     const ShapeMap<gp_Vec> mitres = mitresOf(borders);
-    BRepBuilderAPI_Sewing sewing(1e-5);
+    BRepBuilderAPI_Sewing sewing(tolerance::sewing);
     sewing.Add(surface.body().topology);
     std::vector<TopoDS_Face> strips;
     for (const Border& border : borders) {
@@ -261,7 +261,7 @@ struct Offset {
 
 Offset offsetOf(const TopoDS_Shape& shape, double by, GeomAbs_JoinType join, bool thickening) {
   BRepOffset_MakeOffset make;
-  make.Initialize(shape, by, 1e-5, BRepOffset_Skin, false, false, join, thickening);
+  make.Initialize(shape, by, tolerance::sewing, BRepOffset_Skin, false, false, join, thickening);
   if (thickening)
     make.MakeThickSolid();
   else
@@ -348,7 +348,7 @@ Shape thickened(const Shape& surface, double from, double to, const std::string&
       const std::optional<gp_Pnt> point = sides.pointOn(TopoDS::Face(each));
       if (!point) throw tooTight;
       const auto [distance, side] = sideOfSurface(*point, topology);
-      const double at = distance * side, slack = 1e-4 + 1e-3 * width;
+      const double at = distance * side, slack = tolerance::room + 1e-3 * width;
       if (distance < std::max(std::abs(from), std::abs(to)) + slack) {
         if (std::abs(at - to) < slack)
           facts.origins = originsOf(name + ":front");
@@ -382,7 +382,7 @@ bool keepsDistance(const Shape& original, const Shape& grown, double by, Progres
   for (TopExp_Explorer it(original.body().topology, TopAbs_SHELL); it.More(); it.Next())
     builder.Add(boundary, it.Current());
   Sides sides;
-  const double slack = 1e-4;
+  const double slack = tolerance::room;
   for (const TopoDS_Face& face : facesOf(grown.body().topology)) {
     progress.throwIfStopped();
     const std::optional<gp_Pnt> point = sides.pointOn(face);
@@ -426,8 +426,8 @@ Shape grown(const Shape& solid, double by, Progress& progress) {
       Shape result = attempt(join);
       if (result.empty() || result.kind() != BodyKind::Solid) continue;
       const bool larger = by > 0 ? result.volume() > solid.volume() : result.volume() < solid.volume();
-      const double reach = 4 * std::abs(by) + 1e-4;
-      const Box box = result.roughBox(), room = solid.box().enlarged(by > 0 ? reach : 1e-4);
+      const double reach = 4 * std::abs(by) + tolerance::room;
+      const Box box = result.roughBox(), room = solid.box().enlarged(by > 0 ? reach : tolerance::room);
       const bool within = room.contains(box.low) && room.contains(box.high);
       if (larger && within && findFault(result.body(), progress).empty() && keepsDistance(solid, result, by, progress))
         return result;

@@ -120,7 +120,7 @@ Handle(Geom2d_Curve) curveThrough(const std::vector<double>& at, const std::vect
     const gp_Pnt2d wanted = points.front().Translated(way * ((at[i] - at.front()) / span));
     straight = wanted.Distance(points[i]) < 1e-11;
   }
-  if (straight && std::abs(way.Magnitude() / span - 1) < 1e-12) {
+  if (straight && std::abs(way.Magnitude() / span - 1) < tolerance::rounding) {
     const gp_Dir2d direction(way);
     return new Geom2d_Line(points.front().Translated(gp_Vec2d(direction) * -at.front()), direction);
   }
@@ -142,7 +142,7 @@ Handle(Geom2d_Curve) curveThrough(const std::vector<double>& at, const std::vect
     through->SetValue(i + 1, points[static_cast<std::size_t>(i)]);
     parameters->SetValue(i + 1, at[static_cast<std::size_t>(i)]);
   }
-  Geom2dAPI_Interpolate interpolate(through, parameters, false, 1e-14);
+  Geom2dAPI_Interpolate interpolate(through, parameters, false, tolerance::finest);
   interpolate.Perform();
   return interpolate.IsDone() ? Handle(Geom2d_Curve)(interpolate.Curve()) : Handle(Geom2d_Curve)();
 }

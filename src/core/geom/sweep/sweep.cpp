@@ -10,6 +10,7 @@
 #include "geom/divide/boolean.h"
 #include "geom/kernel/topology_body.h"
 #include "geom/measure/soundness.h"
+#include "geom/planes.h"
 #include "geom/primitives.h"
 #include "geom/surface/placed_face.h"
 #include "geom/sweep/region_body.h"
@@ -52,16 +53,8 @@ Shape prism(const RegionBody& region, const SweepNames& names, double from, doub
   });
 }
 
-struct Interval {
-  double low, high;
-};
-
-Interval extent(const Plane& plane, const Box& box) {
-  Interval result{0, 0};
-  if (box.empty()) return result;
-  Box local;
-  for (int i = 0; i < 8; ++i) local.add(plane.coordinates(box.corner(i)));
-  return {local.low.z, local.high.z};
+Span extent(const Plane& plane, const Box& box) {
+  return box.empty() ? Span{0, 0} : spanAbove(plane, box);
 }
 
 /// The signed distance of a planar face that is parallel to the profile, along the sweep direction.
@@ -90,23 +83,19 @@ double distanceToOrigin(const Shape& shape, const std::string& origin, const Fac
 
 /// Distances along the sweep between which the limits' faces can meet the swept profile. A plane's are exact, whatever
 /// its tilt; a curved face is met within the box of everything, twice over.
-Interval reachOfFaces(const RegionBody& region, double direction, std::initializer_list<SweepLimit> limits,
-                      const Box& around) {
+Span reachOfFaces(const RegionBody& region, double direction, std::initializer_list<SweepLimit> limits,
+                  const Box& around) {
   const Plane& plane = region.plane;
   const Box& profile = region.box;
-  Interval result{0, 0};
-  const auto include = [&](double distance) {
-    result.low = std::min(result.low, distance);
-    result.high = std::max(result.high, distance);
-  };
+  Span result{0, 0};
   for (const SweepLimit& limit : limits) {
     if (!limit.face) continue;
     if (const std::optional<Plane> target = limit.face->plane()) {
       const double slope = dot(target->normal, plane.normal);
-      if (std::abs(slope) < 1e-6) continue;  // along the sweep: never met
+      if (std::abs(slope) < tolerance::samePlace) continue;  // along the sweep: never met
       for (int i = 0; i < 8; ++i) {
         const Vector corner = plane.coordinates(profile.corner(i));
-        include(-direction * target->signedDistance(plane.at(corner.x, corner.y)) / slope);
+        result.add(-direction * target->signedDistance(plane.at(corner.x, corner.y)) / slope);
       }
       continue;
     }
@@ -117,7 +106,7 @@ Interval reachOfFaces(const RegionBody& region, double direction, std::initializ
     all.add(fromPnt(face.CornerMin()));
     all.add(fromPnt(face.CornerMax()));
     const Box twice = all.enlarged(all.diagonal());
-    for (int i = 0; i < 8; ++i) include(direction * plane.signedDistance(twice.corner(i)));
+    for (int i = 0; i < 8; ++i) result.add(direction * plane.signedDistance(twice.corner(i)));
   }
   return result;
 }
@@ -183,7 +172,7 @@ Shape solidOf(const SweptRegion& swept) {
 
 Shape drafted(const SweptRegion& swept, double angleRadians) {
   Shape straight = solidOf(swept);
-  if (std::abs(angleRadians) < 1e-9) return straight;
+  if (std::abs(angleRadians) < tolerance::parallel) return straight;
   const Error tooSteep("the sides of \"" + swept.region.name() + "\" meet before the end at this draft", "field Draft",
                        "Make the draft or the depth smaller");
   if (!swept.straight)
@@ -217,7 +206,7 @@ Shape drafted(const SweptRegion& swept, double angleRadians) {
       throw tooSteep;
     // Lean sides that passed each other leave a body that is valid but inside out at its end: it must lie within.
     if (angleRadians > 0) {
-      const Box box = result.box(), room = straight.box().enlarged(1e-6);
+      const Box box = result.box(), room = straight.box().enlarged(tolerance::samePlace);
       if (!room.contains(box.low) || !room.contains(box.high)) throw tooSteep;
     }
     return result;
@@ -242,7 +231,7 @@ std::vector<SweptRegion> sweep(const std::string& name, const std::vector<Region
   const Plane& plane = regions.front().body().plane;
   const double direction = alongNormal ? 1 : -1;
   // All distances below are along the sweep direction, from the profile's plane.
-  Interval reachable = extent(plane, around);
+  Span reachable = extent(plane, around);
   if (!alongNormal) reachable = {-reachable.high, -reachable.low};
   const double margin = 1 + 0.1 * (reachable.high - reachable.low);
 
@@ -271,7 +260,7 @@ std::vector<SweptRegion> sweep(const std::string& name, const std::vector<Region
       swept.from = std::min(direction * *from, direction * *to);
       swept.to = std::max(direction * *from, direction * *to);
     } else {
-      const Interval faces = reachOfFaces(region, direction, {start, end}, around);
+      const Span faces = reachOfFaces(region, direction, {start, end}, around);
       const double room = 1 + 0.2 * (faces.high - faces.low) + std::abs(end.distance);
       std::optional<SurfaceLimit> startSurface, endSurface;
       if (!from) startSurface = SurfaceLimit{*start.face, {}};

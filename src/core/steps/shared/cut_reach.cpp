@@ -79,7 +79,7 @@ class Reach {
   }
 
   std::vector<SweptRegion> sweptWays(const Profiles& profiles) {
-    const bool drafted = std::abs(draft_) > 1e-9;
+    const bool drafted = std::abs(draft_) > tolerance::parallel;
     if (!twoSided()) return withDraft(oneWay(profiles));
     const double out = way_ == Way::TwoDepths ? fields_.outDepth.of(inputs_) : profiles.depth;
     if (to_ == To::Through && !drafted)
@@ -100,7 +100,7 @@ class Reach {
   }
 
   std::vector<SweptRegion> withDraft(std::vector<SweptRegion> regions) const {
-    if (std::abs(draft_) <= 1e-9) return regions;
+    if (std::abs(draft_) <= tolerance::parallel) return regions;
     for (SweptRegion& swept : regions) {
       swept.cutter = drafted(swept, draft_);
       swept.straight = false;
@@ -216,7 +216,7 @@ class Reach {
   Shape beforeBodies(const Shape& swept, const std::vector<Shape>& solids, const std::vector<Shape>& surfaces,
                      const std::string& region) {
     std::vector<Shape> parts = divide(swept, solids, progress_).outside.pieces();
-    const bool divided = parts.size() != 1 || parts.front().volume() < swept.volume() * (1 - 1e-9);
+    const bool divided = parts.size() != 1 || parts.front().volume() < swept.volume() * (1 - tolerance::relative);
     if (!surfaces.empty()) {
       std::vector<Shape> finer;
       for (const Shape& part : parts)

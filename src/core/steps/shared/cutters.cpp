@@ -6,6 +6,7 @@
 #include "fields/bodies_field.h"
 #include "fields/reference_parts.h"
 #include "geom/motion.h"
+#include "geom/planes.h"
 #include "geom/surface/placed_face.h"
 #include "geom/surface/sheet.h"
 #include "geom/sweep/sweep.h"
@@ -123,11 +124,9 @@ class Resolving {
 
   /// From where to where everything lies along a plane's normal, with room.
   std::pair<double, double> reachAlong(const Plane& plane) const {
-    double low = 0, high = 0;
-    for (int i = 0; i < 8 && !around_.empty(); ++i) {
-      low = std::min(low, plane.signedDistance(around_.corner(i)));
-      high = std::max(high, plane.signedDistance(around_.corner(i)));
-    }
+    Span span{0, 0};
+    if (!around_.empty()) span = spanAbove(plane, around_);
+    const double low = std::min(0.0, span.low), high = std::max(0.0, span.high);
     const double margin = 1 + 0.1 * (high - low);
     return {low - margin, high + margin};
   }

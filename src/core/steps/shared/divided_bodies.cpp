@@ -3,22 +3,12 @@
 #include <algorithm>
 
 #include "base/quantity.h"
-#include "geom/tolerances.h"
+#include "geom/planes.h"
 #include "model/piece_names.h"
 
 namespace kervo {
 
 namespace {
-
-/// Whether corners of the box lie on both sides.
-bool crosses(const Plane& plane, const Box& box) {
-  double least = Box::infinity, most = -Box::infinity;
-  for (int i = 0; i < 8; ++i) {
-    least = std::min(least, plane.signedDistance(box.corner(i)));
-    most = std::max(most, plane.signedDistance(box.corner(i)));
-  }
-  return least < 0 && most > 0;
-}
 
 bool contains(const std::vector<BodyId>& list, const BodyId& name) {
   return std::find(list.begin(), list.end(), name) != list.end();

@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "geom/divide/partition.h"
+#include "geom/planes.h"
 #include "geom/primitives.h"
 #include "geom/surface/sheet.h"
 #include "geom/tolerances.h"
@@ -10,15 +11,6 @@
 namespace kervo {
 
 namespace {
-
-bool crosses(const Plane& plane, const Box& box) {
-  double low = Box::infinity, high = -Box::infinity;
-  for (int i = 0; i < 8; ++i) {
-    low = std::min(low, plane.signedDistance(box.corner(i)));
-    high = std::max(high, plane.signedDistance(box.corner(i)));
-  }
-  return low < -tolerance::point && high > tolerance::point;
-}
 
 Side sideFrom(SheetSide side) {
   return side == SheetSide::Front ? Side::Front : side == SheetSide::Back ? Side::Back : Side::Unknown;

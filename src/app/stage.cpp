@@ -1,0 +1,108 @@
+#include "app/stage.h"
+
+#include <cmath>
+
+#include "app/scene_maker.h"
+#include "fields/number_field.h"
+
+namespace kervo::app {
+
+Stage::Stage(Desk& desk, Bench& bench, Viewport& view, GaugeFields& gauges)
+    : desk_(desk), bench_(bench), view_(view), gaugeFields_(gauges) {
+  view_.setDescriber([this](const Pick& pick) {
+    return desk_.shownModel ? describe(pick, *desk_.shownModel, desk_.shownPictures, desk_.session.document().made.unit)
+                            : QString();
+  });
+  connect(&view_, &Viewport::picked, this, [this](const Pick& pick, bool add) {
+    if (!bench_.chooser() || !bench_.chooser()->take(pick)) takePicks({pick}, add);
+  });
+  connect(&view_, &Viewport::boxPicked, this, &Stage::takePicks);
+  connect(&view_, &Viewport::pickedNothing, this, [this] {
+    if (!desk_.trial.active()) desk_.selection.clear();
+  });
+  connect(&view_, &Viewport::gaugeMoved, this,
+          [this](const QString& field, double value) { gaugeMoved(field.toStdString(), value); });
+  connect(&view_, &Viewport::gaugeTyped, &gaugeFields_, &GaugeFields::focus);
+  connect(&view_, &Viewport::badgeClicked, this, [this](int piece) {
+    bench_.lightPiece(piece);
+    if (bench_.chooser()) bench_.chooser()->toggle(piece);
+  });
+  connect(&view_, &Viewport::badgesBoxed, this, [this](const std::vector<std::size_t>& pieces) {
+    if (!bench_.armed() && bench_.chooser()) bench_.chooser()->toggleAll(pieces);
+  });
+  connect(&view_, &Viewport::curveDrawn, this, [this](const std::vector<double>& numbers) {
+    if (CurvesEditor* curves = bench_.curves()) curves->addDrawn(numbers);
+  });
+  connect(&bench_, &Bench::pieceLit, this,
+          [this](int row) { view_.light(row < 0 ? std::nullopt : std::optional(static_cast<std::size_t>(row))); });
+  connect(&bench_, &Bench::drawingChanged, this, &Stage::refresh);
+  connect(&desk_.selection, &Selection::changed, this, [this] { view_.setSelected(desk_.selection.picks()); });
+}
+
+void Stage::takePicks(const std::vector<Pick>& picks, bool add) {
+  if (FieldEditor* editor = bench_.armed()) return editor->take(picks, add);
+  if (desk_.trial.active()) return;
+  if (!add) return desk_.selection.set(picks);
+  for (const Pick& pick : picks) desk_.selection.add(pick);
+}
+
+void Stage::gaugeMoved(const std::string& field, double value) {
+  if (!desk_.trial.active()) return;
+  const auto* number = dynamic_cast<const NumberField*>(desk_.trial.step().kind().field(field));
+  const bool angle = number && number->wanted().dimension == angleDimension;
+  const Unit unit = angle ? unitNamed("deg") : unitNamed(desk_.session.document().made.unit);
+  const double finest = angle ? 1e4 : 1e6;
+  const double shown = std::round(value / unit.factor * finest) / finest;
+  desk_.trial.setField(field, Expression(formatNumber(shown) + " " + std::string(unit.name)));
+}
+
+void Stage::refresh() {
+  const Trial& trial = desk_.trial;
+  std::vector<Gauge> gauges;
+  if (trial.active() && trial.result()) {
+    const Tried& tried = *trial.result();
+    const bool waiting = bench_.chooser() && bench_.chooser()->waiting();
+    const bool picking = bench_.armed() || waiting || !tried.report().result;
+    desk_.shownModel = picking ? tried.before : tried.after;
+    desk_.shownPictures = picking ? tried.picturesBefore : tried.picturesAfter;
+    view_.setScene(picking ? pickingScene(tried, trial.step()) : sceneOf(tried));
+    const StepReport& report = tried.report();
+    if (report.result) gauges_ = {trial.step().id(), report.result->gauges};
+    if (report.finding && !report.finding->gauges.empty()) gauges_ = {trial.step().id(), report.finding->gauges};
+    // While a value cannot be read at all, its gauge stays: somebody may be typing into it.
+    if (!bench_.armed() && gauges_.first == trial.step().id()) gauges = gauges_.second;
+    std::optional<Plane> plane;
+    const CurveKind* kind = nullptr;
+    if (CurvesEditor* curves = bench_.curves()) {
+      if (const DrawingResult* drawing = report.drawing()) {
+        kind = curves->drawnKind();
+        if (kind) plane = drawing->plane;
+      }
+    }
+    view_.setDrawingPlane(plane, kind);
+  } else {
+    desk_.shownModel = desk_.session.made()->model;
+    desk_.shownPictures = desk_.session.made()->pictures;
+    view_.setScene(sceneOf(*desk_.session.made()));
+  }
+  std::erase_if(gauges, [&](const Gauge& gauge) {
+    const Field* field = trial.step().kind().field(gauge.field);
+    return !field || !trial.matters(*field);
+  });
+  view_.setGauges(gauges);
+  gaugeFields_.show(gauges);
+  const FieldEditor* armed = bench_.armed();
+  const bool waiting = bench_.chooser() && bench_.chooser()->waiting();
+  view_.setFilter(armed     ? armed->filter().value_or(filter_)
+                  : waiting ? PickFilter{false, true, false, false, false}
+                            : filter_);
+  view_.setSelected(trial.active() ? std::vector<Pick>() : desk_.selection.picks());
+}
+
+void Stage::setFilter(PickFilter filter) {
+  filter_ = filter;
+  emit filterChanged();
+  if (!bench_.armed()) view_.setFilter(filter);
+}
+
+}  // namespace kervo::app

@@ -1,0 +1,39 @@
+// What the view shows of the desk: the model, or the step on the Bench as it is tried or as its fields are picked.
+#pragma once
+
+#include <QObject>
+
+#include "app/bench/bench.h"
+#include "app/desk.h"
+#include "app/gauge_fields.h"
+#include "app/viewport.h"
+
+namespace kervo::app {
+
+class Stage : public QObject {
+  Q_OBJECT
+ public:
+  Stage(Desk& desk, Bench& bench, Viewport& view, GaugeFields& gauges);
+
+  void refresh();
+  /// What can be picked while no field says so.
+  void setFilter(PickFilter filter);
+  PickFilter filter() const { return filter_; }
+
+ signals:
+  void filterChanged();
+
+ private:
+  void showTrial(const Tried& tried);
+  void takePicks(const std::vector<Pick>& picks, bool add);
+  void gaugeMoved(const std::string& field, double value);
+
+  Desk& desk_;
+  Bench& bench_;
+  Viewport& view_;
+  GaugeFields& gaugeFields_;
+  PickFilter filter_;
+  std::pair<StepId, std::vector<Gauge>> gauges_;  ///< the newest ones, and whose
+};
+
+}  // namespace kervo::app

@@ -1,0 +1,125 @@
+// The verbs of the view: where one looks from, what is shown and picked, and where the keyboard goes.
+#include "app/look.h"
+#include "app/main_window.h"
+#include "app/verb_table.h"
+
+namespace kervo::app {
+
+Verb VerbTable::checkable(const char* key, const QString& text, const QKeySequence& keys, std::function<void()> run,
+                          std::function<bool()> checked) {
+  return {.key = key,
+          .text = text,
+          .menu = MenuPlace::View,
+          .shortcut = keys,
+          .run = std::move(run),
+          .checked = std::move(checked)};
+}
+
+void VerbTable::addViewVerbs() {
+  addLooks();
+  addShown();
+  addPlaces();
+}
+
+void VerbTable::addLooks() {
+  Viewport& view = w_.view();
+  const auto from = [&](const char* key, const QString& text, const char* keys, StandardView which) {
+    add({.key = key,
+         .text = text,
+         .menu = MenuPlace::View,
+         .picture = "view",
+         .shortcut = QKeySequence(keys),
+         .run = [&view, which] { view.look(which); },
+         .strip = StripPlace::Word});
+  };
+  from("home", tr("Home"), "Ctrl+1", StandardView::Home);
+  from("top", tr("Top"), "Ctrl+2", StandardView::Top);
+  from("front", tr("Front"), "Ctrl+3", StandardView::Front);
+  from("side", tr("Side"), "Ctrl+4", StandardView::Side);
+  add({.key = "flip",
+       .text = tr("Flip"),
+       .menu = MenuPlace::View,
+       .shortcut = QKeySequence("Ctrl+5"),
+       .help = tr("From the opposite side"),
+       .run = [&view] { view.flip(); },
+       .strip = StripPlace::Word});
+  add({.key = "fit",
+       .text = tr("Fit all"),
+       .menu = MenuPlace::View,
+       .shortcut = QKeySequence("Ctrl+0"),
+       .run = [&view] { view.fit(); }});
+  add({.key = "fit-selection",
+       .text = tr("Fit selection"),
+       .menu = MenuPlace::View,
+       .shortcut = QKeySequence("Ctrl+9"),
+       .run = [&view] { view.fitSelection(); }});
+}
+
+void VerbTable::addShown() {
+  Viewport& view = w_.view();
+  const auto style = [&](const char* key, const QString& text, DrawStyle which) -> Verb& {
+    Verb& verb = add(checkable(
+        key, text, {}, [&view, which] { view.setStyle(which); }, [&view, which] { return view.style() == which; }));
+    verb.strip = StripPlace::Word;
+    return verb;
+  };
+  style("shaded", tr("Shaded + edges"), DrawStyle::ShadedEdges).separatorBefore = true;
+  style("clear", tr("Clear"), DrawStyle::Clear);
+  style("lines", tr("Lines"), DrawStyle::Lines);
+  add(checkable(
+          "all-badges", tr("All badges"), QKeySequence("Ctrl+Shift+A"),
+          [&view] { view.setAllBadges(!view.allBadges()); }, [&view] { return view.allBadges(); }))
+      .help = tr("Of many pieces, also the badges that would hide the bodies");
+  add(checkable(
+      "perspective", tr("Perspective"), QKeySequence("Ctrl+6"),
+      [&view] {
+        view.setProjection(view.projection() == Projection::Parallel ? Projection::Perspective : Projection::Parallel);
+      },
+      [&view] { return view.projection() == Projection::Perspective; }));
+  const auto pick = [&](const char* key, const QString& text, const PickFilter& filter) -> Verb& {
+    Verb& verb = add(checkable(
+        key, text, {}, [this, filter] { w_.stage().setFilter(filter); },
+        [this, filter] { return w_.stage().filter() == filter; }));
+    verb.strip = StripPlace::Pick;
+    return verb;
+  };
+  pick("pick-anything", tr("Pick anything"), {}).separatorBefore = true;
+  pick("pick-bodies", tr("Pick bodies"), {true, true, false, false, false});
+  pick("pick-faces", tr("Pick faces"), {false, true, false, false, false});
+  pick("pick-edges", tr("Pick edges"), {false, false, true, false, false});
+  pick("pick-points", tr("Pick points"), {false, false, false, true, false});
+}
+
+void VerbTable::addPlaces() {
+  const auto fold = [&](const char* key, const QString& text, const char* keys,
+                        std::function<QWidget*()> part) -> Verb& {
+    Verb& verb = add(checkable(
+        key, text, QKeySequence(keys), [part] { part()->setVisible(part()->isHidden()); },
+        [part] { return !part()->isHidden(); }));
+    verb.help = tr("Show or fold away");
+    return verb;
+  };
+  fold("panel-left", tr("Cut list and Dimensions"), "F7", [this] { return w_.sides().widget(0); }).separatorBefore =
+      true;
+  fold("panel-right", tr("Bodies and Measure"), "F8", [this] { return w_.sides().widget(2); });
+  fold("panel-bench", tr("Bench"), "F9", [this] { return &w_.bench(); });
+  const auto colours = [&](const char* key, const QString& text, LookChoice choice) -> Verb& {
+    return add(checkable(
+        key, text, {}, [choice] { chooseLook(choice); }, [choice] { return lookChoice() == choice; }));
+  };
+  colours("look-desktop", tr("Colours of the desktop"), LookChoice::FollowDesktop).separatorBefore = true;
+  colours("look-light", tr("Light colours"), LookChoice::Light);
+  colours("look-dark", tr("Dark colours"), LookChoice::Dark);
+  const auto go = [&](const char* key, const QString& text, const char* keys, std::function<void()> run) -> Verb& {
+    return add(
+        {.key = key, .text = text, .menu = MenuPlace::View, .shortcut = QKeySequence(keys), .run = std::move(run)});
+  };
+  go("go-cut-list", tr("Go to the Cut list"), "Alt+1", [this] { w_.cutList().sheet()->setFocus(); }).separatorBefore =
+      true;
+  go("go-dimensions", tr("Go to the Dimensions"), "Alt+2", [this] { w_.dimensions().sheet()->setFocus(); });
+  go("go-view", tr("Go to the view"), "Alt+3", [this] { w_.view().setFocus(); });
+  go("go-bodies", tr("Go to the Bodies"), "Alt+4", [this] { w_.bodies().sheet()->setFocus(); });
+  go("go-bench", tr("Go to the Bench"), "Alt+5", [this] { w_.bench().focusFirst(); });
+}
+
+}  // namespace kervo::app
