@@ -6,6 +6,7 @@
 
 #include "app/icons.h"
 #include "app/look.h"
+#include "app/texts.h"
 #include "app/worker.h"
 
 namespace kervo::app {
@@ -16,8 +17,8 @@ bool Application::notify(QObject* receiver, QEvent* event) {
   } catch (const Error& error) {
     emit troubled(error);
   } catch (const std::exception& error) {
-    emit troubled(Error(std::string("this should not have happened: ") + error.what(), "",
-                        "The document is as it was. Save it under another name"));
+    emit troubled(errorOf(tr("this should not have happened: %1").arg(error.what()), {},
+                          tr("The document is as it was. Save it under another name")));
   }
   return true;
 }

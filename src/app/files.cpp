@@ -9,6 +9,7 @@
 #include <QSettings>
 #include <QStandardPaths>
 
+#include "app/texts.h"
 #include "exchange/formats.h"
 #include "exchange/kervo_file.h"
 #include "exchange/step_file.h"
@@ -174,7 +175,7 @@ void Files::openDemo(const QString& name) {
   const QString path = demoPath(name);
   if (path.isEmpty())
     emit failed(
-        Error("the demo is not there", QCoreApplication::applicationDirPath().toStdString(), "Install Kervo again"));
+        errorOf(tr("the demo is not there"), QCoreApplication::applicationDirPath(), tr("Install Kervo again")));
   else
     open(path);
 }
@@ -281,8 +282,9 @@ void Files::tellNotes() {
   const QStringList flaws = reader_.flaws(), notes = flaws + reader_.notes();
   if (notes.isEmpty()) return;
   const QString more = notes.size() == 1 ? QString() : tr("; %1 more like this").arg(notes.size() - 1);
-  const Error error((notes.front() + more).toStdString(), QFileInfo(reader_.path()).fileName().toStdString(),
-                    flaws.isEmpty() ? "" : "Cuts that stay away from such a place are made as usual");
+  const Error error =
+      errorOf(notes.front() + more, QFileInfo(reader_.path()).fileName(),
+              flaws.isEmpty() ? QString() : tr("Cuts that stay away from such a place are made as usual"));
   if (flaws.isEmpty())
     emit failed(error);
   else
@@ -363,11 +365,11 @@ void Files::sendOutTo(const QString& path) {
   const Document document = desk_.session.document();
   const std::shared_ptr<const Made> made = desk_.session.made();
   if (!desk_.session.upToDate()) {
-    emit failed(Error("the model is still being rebuilt", "", "Send out again when it is done"));
+    emit failed(errorOf(tr("the model is still being rebuilt"), {}, tr("Send out again when it is done")));
     return;
   }
   if (made->model->bodies.empty()) {
-    emit failed(Error("there is no body to send out", "", "Make or bring in a body first"));
+    emit failed(errorOf(tr("there is no body to send out"), {}, tr("Make or bring in a body first")));
     return;
   }
   desk_.worker.run(

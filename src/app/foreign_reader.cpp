@@ -1,4 +1,5 @@
 #include "app/foreign_reader.h"
+#include "app/texts.h"
 
 #include <unistd.h>
 #include <QCoreApplication>
@@ -50,7 +51,7 @@ void ForeignReader::read(const QString& path, std::function<void(const QString&)
   if (busy()) return emit failed(alreadyReading());
   folder_ = std::make_unique<QTemporaryDir>();
   if (!folder_->isValid())
-    return fail(Error("there is no room for a temporary folder", folder_->path().toStdString(), "Free some space"));
+    return fail(errorOf(tr("there is no room for a temporary folder"), folder_->path(), tr("Free some space")));
   const QString converted = folder_->filePath("converted.kervo");
   run(path, {"convert", path, converted}, [then = std::move(then), converted] { then(converted); }, {});
 }
@@ -62,7 +63,7 @@ void ForeignReader::check(const QString& path, std::function<void()> then, std::
 }
 
 Error ForeignReader::alreadyReading() const {
-  return Error("another file is being read", path_.toStdString(), "Wait for it, or stop it");
+  return errorOf(tr("another file is being read"), path_, tr("Wait for it, or stop it"));
 }
 
 void ForeignReader::fail(const std::optional<Error>& error) {
@@ -83,8 +84,8 @@ void ForeignReader::run(const QString& path, const QStringList& arguments, std::
     process_->deleteLater();
     process_ = nullptr;
     emit finished();
-    fail(Error("the reader (kervo-cli) could not be started", QCoreApplication::applicationDirPath().toStdString(),
-               "Install Kervo again"));
+    fail(errorOf(tr("the reader (kervo-cli) could not be started"), QCoreApplication::applicationDirPath(),
+                 tr("Install Kervo again")));
   });
   limit_.start(limitSeconds_ * 1000);
   emit started(path);
@@ -105,24 +106,25 @@ void ForeignReader::ended(int code, QProcess::ExitStatus status) {
   emit finished();
   notes_.clear();
   flaws_.clear();
-  const QString note = "kervo-cli: note: ", flaw = "kervo-cli: damaged: ";
+  const QString note = "kervo-cli: note: ", flaw = "kervo-cli: damaged: ";  // for the machine
   for (const QString& line : said.split('\n')) {
     if (line.startsWith(note)) notes_ << line.mid(note.size());
     if (line.startsWith(flaw)) flaws_ << line.mid(flaw.size());
   }
-  const std::string name = QFileInfo(path_).fileName().toStdString();
+  const QString name = QFileInfo(path_).fileName();
   if (stopped_) return fail(std::nullopt);
   if (timedOut_)
-    return fail(FileError("reading it took longer than " + std::to_string(limitSeconds_) + " s and was ended", name,
-                          "Split the file into smaller ones"));
+    return fail(errorOf<FileError>(tr("reading it took longer than %1 s and was ended").arg(limitSeconds_), name,
+                                   tr("Split the file into smaller ones")));
   if (status == QProcess::CrashExit)
-    return fail(FileError("reading it crashed the reader; nothing came in", name, "The file is damaged"));
+    return fail(
+        errorOf<FileError>(tr("reading it crashed the reader; nothing came in"), name, tr("The file is damaged")));
   if (code != 0) {
     // The last line is the reason.
     QString reason = said.section('\n', -1);
     reason.remove(QRegularExpression("^kervo-cli: "));
     while (reason.endsWith('.')) reason.chop(1);
-    return fail(FileError(reason.toStdString(), name));
+    return fail(errorOf<FileError>(reason, name));
   }
   otherwise_ = {};
   if (const auto then = std::exchange(then_, {})) then();

@@ -34,11 +34,14 @@ int main(int argc, char** argv) {
   Application application(argc, argv);
   prepareApplication(application);
   QCommandLineParser parser;
-  parser.setApplicationDescription("Kervo cuts exact solid and surface bodies.");
+  parser.setApplicationDescription(QCoreApplication::translate("main", "Kervo cuts exact solid and surface bodies."));
   parser.addHelpOption();
   parser.addVersionOption();
-  parser.addPositionalArgument("file", "A .kervo document, or a file with bodies (.step, .stp, .brep)", "[file]");
-  const QCommandLineOption start("report-start", "Print when the first picture was on screen, and end.");
+  parser.addPositionalArgument(
+      "file", QCoreApplication::translate("main", "A .kervo document, or a file with bodies (.step, .stp, .brep)"),
+      "[file]");
+  const QCommandLineOption start(
+      "report-start", QCoreApplication::translate("main", "Print when the first picture was on screen, and end."));
   parser.addOption(start);
   parser.process(application);
   MainWindow window(parser.positionalArguments().value(0));

@@ -3,6 +3,7 @@
 #include <QFileInfo>
 #include <QStandardPaths>
 
+#include "app/texts.h"
 #include "model/document_edits.h"
 #include "model/shown.h"
 
@@ -121,8 +122,9 @@ void Session::note() {
     journalTroubleTold_ = false;
   } catch (const Error& error) {
     if (std::exchange(journalTroubleTold_, true)) return;
-    emit failed(Error(error.happened() + ": what you do now could not be recovered after a crash", error.where(),
-                      "Save, and make room"));
+    emit failed(errorOf(
+        tr("%1: what you do now could not be recovered after a crash").arg(QString::fromStdString(error.happened())),
+        QString::fromStdString(error.where()), tr("Save, and make room")));
   }
 }
 

@@ -4,6 +4,7 @@
 #include <stdexcept>
 #include <utility>
 
+#include "app/texts.h"
 #include "fields/number_field.h"
 #include "fields/pieces_field.h"
 #include "model/shown.h"
@@ -17,7 +18,8 @@ double evaluated(const NumberWanted& wanted, const Expression& expression, const
   const double value = expression.evaluateAs(wanted.dimension, unitNamed(document.made.unit),
                                              [&](const std::string& name) { return dimensions.lookup(name); });
   if (!wanted.allows(value))
-    throw Error(wanted.rule == NumberRule::Positive ? "must be more than zero" : "must not be negative");
+    throw errorOf(wanted.rule == NumberRule::Positive ? Trial::tr("must be more than zero")
+                                                      : Trial::tr("must not be negative"));
   return value;
 }
 
@@ -123,7 +125,7 @@ void Trial::edit(const StepId& id) {
 }
 
 const Step& Trial::step() const {
-  if (!step_) throw std::logic_error("nothing is tried");
+  if (!step_) throw std::logic_error("nothing is tried");  // for the machine
   return *step_;
 }
 

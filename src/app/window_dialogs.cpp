@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 
 #include "app/main_window.h"
+#include "app/texts.h"
 
 namespace kervo::app {
 
@@ -69,7 +70,7 @@ void MainWindow::askWallLimit() {
     if (const QString problem = problemOf(wanted, limit, desk_.session.document(), desk_.session.dimensions());
         !problem.isEmpty())
       return message_->show(
-          Error("the limit \"" + text.toStdString() + "\": " + problem.toStdString(), "Wall limit", "Write a length"));
+          errorOf(tr("the limit \"%1\": %2").arg(text, problem), tr("Wall limit"), tr("Write a length")));
   desk_.session.edit(tr("Wall limit"), [&](const Document& document) {
     Document changed = document;
     changed.seen.wallLimit = text.isEmpty() ? std::nullopt : std::optional(limit);

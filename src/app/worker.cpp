@@ -8,6 +8,7 @@
 #include <QMetaObject>
 #include <chrono>
 
+#include "app/texts.h"
 #include "base/parallel.h"
 #include "view/guide_picture.h"
 
@@ -210,10 +211,10 @@ void Worker::perform(Job& job, Progress& progress) {
   } catch (const Error& error) {
     failed(error);
   } catch (const std::bad_alloc&) {
-    failed(Error("there is not enough memory for this", job.activity.toStdString(),
-                 "The document is as it was. Close other programs, or work on fewer bodies"));
+    failed(errorOf(tr("there is not enough memory for this"), job.activity,
+                   tr("The document is as it was. Close other programs, or work on fewer bodies")));
   } catch (const std::exception& error) {
-    failed(Error(std::string("this did not work: ") + error.what(), job.activity.toStdString()));
+    failed(errorOf(tr("this did not work: %1").arg(error.what()), job.activity));
   }
 }
 
@@ -250,7 +251,7 @@ std::shared_ptr<Made> Worker::makeNow(const Document& document, Progress& progre
   auto result = std::make_shared<Made>();
   result->document = document;
   result->model = std::make_shared<const Model>(rebuild(document, memo_, progress));
-  progress.enter(0.9, 1, "shading");
+  progress.enter(0.9, 1, tr("shading").toStdString());
   result->pictures = picturesFor(result->model->bodies, progress);
   result->guides = guidePictures(*result->model, result->pictures);
   std::erase_if(pictures_, [](const auto& entry) { return entry.second.expired(); });
@@ -291,7 +292,7 @@ void measureWall(Tried& tried, Progress& progress) {
   std::map<BodyId, std::vector<Shape>> after;
   for (const Piece& piece : result->pieces)
     if (piece.kept) after[piece.from].push_back(piece.shape);
-  progress.enter(0.9, 1, "measuring the walls");
+  progress.enter(0.9, 1, Worker::tr("measuring the walls").toStdString());
   double thinnest = Box::infinity;
   for (const auto& [from, shapes] : after) {
     const Body* before = tried.before->find(from);

@@ -1,7 +1,11 @@
 // steps: every kind of step with its fields, as the page docs/steps.md.
+#include <algorithm>
+#include <memory>
+
 #include "cli/commands.h"
 #include "cli/report.h"
 #include "cli/terminal.h"
+#include "fields/choice_field.h"
 #include "steps/registry.h"
 
 namespace kervo::cli {
@@ -69,10 +73,40 @@ int runSteps() {
   return done;
 }
 
+/// Every text of the tables, for translators, in the order in which it comes first.
+int printTexts() {
+  std::vector<std::string> texts;
+  const auto add = [&](const std::string& text) {
+    if (!text.empty() && std::find(texts.begin(), texts.end(), text) == texts.end()) texts.push_back(text);
+  };
+  for (const StepKind* kind : allStepKinds().all()) {
+    const KindTable& table = kind->table();
+    for (const std::string& text : {table.label, table.verb, table.help}) add(text);
+    if (const auto& first = table.drawFirst)
+      for (const std::string& text : {first->label, first->offered, first->help}) add(text);
+    for (const Field* field : kind->fields()) {
+      add(field->label());
+      add(field->help());
+      if (const auto* choice = dynamic_cast<const WordField*>(field))
+        for (const std::string& word : choice->words()) add(word);
+    }
+  }
+  out()
+      << "// Every text of the tables of kinds, for translators. Written by `kervo-cli steps --texts`; a test compares "
+         "the two.\n// clang-format off\n#include <QtGlobal>\n\n[[maybe_unused]] static const char* const texts[] = "
+         "{\n";
+  for (const std::string& text : texts) out() << "    QT_TRANSLATE_NOOP(\"Kinds\", " << Json(text).dump() << "),\n";
+  out() << "};\n";
+  return done;
+}
+
 }  // namespace
 
 Command stepsCommand(CLI::App& app) {
-  return {app.add_subcommand("steps", "List every kind of step with its fields, as a page of the manual"), runSteps};
+  CLI::App* parser = app.add_subcommand("steps", "List every kind of step with its fields, as a page of the manual");
+  auto texts = std::make_shared<bool>(false);
+  parser->add_flag("--texts", *texts, "All texts of the kinds instead, for translators");
+  return {parser, [texts] { return *texts ? printTexts() : runSteps(); }};
 }
 
 }  // namespace kervo::cli

@@ -1,5 +1,6 @@
 #include "view/renderer.h"
 
+#include <QCoreApplication>
 #include <QOpenGLContext>
 #include <algorithm>
 #include <set>
@@ -65,8 +66,9 @@ std::unique_ptr<QOpenGLShaderProgram> program(const char* vertex, const char* fr
   const bool linked = result->addShaderFromSourceCode(QOpenGLShader::Vertex, vertex) &&
                       result->addShaderFromSourceCode(QOpenGLShader::Fragment, fragment) && result->link();
   if (!linked)
-    throw Error("the view cannot be drawn: " + result->log().toStdString(), "OpenGL",
-                "Kervo needs OpenGL 3.3; update the graphics driver");
+    throw Error(
+        QCoreApplication::translate("View", "the view cannot be drawn: %1").arg(result->log()).toStdString(), "OpenGL",
+        QCoreApplication::translate("View", "Kervo needs OpenGL 3.3; update the graphics driver").toStdString());
   return result;
 }
 

@@ -508,6 +508,14 @@ TEST_F(Cli, StepsIsThePageOfTheManual) {
   EXPECT_EQ(steps.out, readFile(KERVO_SOURCE_DIR "/docs/steps.md")) << "run kervo-cli steps > docs/steps.md";
 }
 
+TEST_F(Cli, StepsGivesTranslatorsAllTextsOfTheKinds) {
+  const Outcome texts = run("steps --texts");
+  ASSERT_EQ(texts.code, 0) << texts.err;
+  EXPECT_EQ(texts.out, readFile(KERVO_SOURCE_DIR "/src/app/kind_texts.cpp"))
+      << "run kervo-cli steps --texts > src/app/kind_texts.cpp";
+  EXPECT_THAT(texts.out, HasSubstr("\"Kinds\", \"Cut\""));
+}
+
 TEST_F(Cli, DoMakesAnyStepOnFiles) {
   ASSERT_EQ(run("do block --width 20 --depth 30 --height '4 cm' --out " + at("b.step")).code, 0);
   const Outcome halves = run("do split " + at("b.step") + " --cutters yz --offset 5 --kerf 1 --json");

@@ -1,4 +1,5 @@
 #include "app/bench/axis_editor.h"
+#include "app/texts.h"
 
 #include <QVBoxLayout>
 #include <algorithm>
@@ -7,7 +8,7 @@ namespace kervo::app {
 
 AxisEditor::AxisEditor(const Field& field, Desk& desk, QWidget* parent) : FieldEditor(field, desk, parent) {
   list_ = new QComboBox;
-  list_->setAccessibleName(QString::fromStdString(field.label()));
+  list_->setAccessibleName(kindText(field.label()));
   list_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   list_->setMinimumContentsLength(6);
   auto* rows = new QVBoxLayout(this);

@@ -9,6 +9,7 @@
 namespace kervo::app {
 
 class AxisEditor : public FieldEditor {
+  Q_OBJECT
  public:
   AxisEditor(const Field& field, Desk& desk, QWidget* parent);
   void refresh() override;

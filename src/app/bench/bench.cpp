@@ -11,6 +11,7 @@
 #include "app/icons.h"
 #include "app/look.h"
 #include "app/panels/panel.h"
+#include "app/texts.h"
 #include "fields/choice_field.h"
 #include "fields/cutters_field.h"
 
@@ -166,8 +167,8 @@ FieldEditor* Bench::addRow(WellCard* card, const Field& field) {
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(6);
   if (editor->labelled() && !editor->wide()) {
-    auto* label = new QLabel(QString::fromStdString(field.label()));
-    label->setToolTip(QString::fromStdString(field.help()));
+    auto* label = new QLabel(kindText(field.label()));
+    label->setToolTip(kindText(field.help()));
     label->setMinimumWidth(QFontMetrics(fontOf()).horizontalAdvance("Direction"));
     layout->addWidget(label, 0, Qt::AlignTop);
     label->setContentsMargins(0, 4, 0, 0);
@@ -201,7 +202,7 @@ void Bench::showStep() {
   wells_->setContentsMargins(14, 0, 14, 0);
   wells_->setSpacing(5);
   const Look& l = look();
-  addWell(Well::Setup, QString::fromStdString(step.kind().label()), tr("what it is"), l.text);
+  addWell(Well::Setup, kindText(step.kind().label()), tr("what it is"), l.text);
   const auto& table = step.kind().fields();
   const bool cuts = std::any_of(table.begin(), table.end(), [](const Field* f) { return f->well() == Well::Cutter; });
   if (cuts)

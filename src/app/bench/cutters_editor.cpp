@@ -5,6 +5,7 @@
 
 #include "app/bench/plane_editor.h"
 #include "app/selected.h"
+#include "app/texts.h"
 
 namespace kervo::app {
 
@@ -39,7 +40,7 @@ CuttersEditor::CuttersEditor(const CuttersField& field, Desk& desk, QWidget* par
   bodies_->setCheckable(true);
   bodies_->setFocusPolicy(Qt::StrongFocus);
   bodies_->setToolTip(tr("While this is on, a click takes the whole body as cutter"));
-  bodies_->setAccessibleName(tr("%1: pick whole bodies").arg(QString::fromStdString(field.label())));
+  bodies_->setAccessibleName(tr("%1: pick whole bodies").arg(kindText(field.label())));
   addButton(bodies_);
   connect(bodies_, &QToolButton::toggled, this, [this] {
     built_ = {};

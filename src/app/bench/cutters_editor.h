@@ -10,6 +10,7 @@ namespace kervo::app {
 /// on, a click takes the body. The list has everything else: planes, bodies, drawings, and planes built on the spot
 /// from the next clicks (midway between two faces, through three corners, across an edge or a round face).
 class CuttersEditor : public PickEditor {
+  Q_OBJECT
  public:
   CuttersEditor(const CuttersField& field, Desk& desk, QWidget* parent);
   void refresh() override;

@@ -14,6 +14,7 @@
 #include "app/bench/simple_editors.h"
 #include "app/bench/sizes_editor.h"
 #include "app/look.h"
+#include "app/texts.h"
 #include "model/names_for_people.h"
 
 namespace kervo::app {
@@ -70,7 +71,7 @@ void ExpressionLine::setProblem(const QString& problem) {
 
 FieldEditor::FieldEditor(const Field& field, Desk& desk, QWidget* parent)
     : QWidget(parent), field_(field), desk_(desk) {
-  setToolTip(QString::fromStdString(field.help()));
+  setToolTip(kindText(field.help()));
 }
 
 void FieldEditor::take(const std::vector<Pick>&, bool) {}

@@ -1,4 +1,5 @@
 #include "app/bench/pick_editors.h"
+#include "app/texts.h"
 
 #include <algorithm>
 
@@ -23,13 +24,13 @@ PickEditor::PickEditor(const Field& field, Desk& desk, QWidget* parent) : FieldE
   pick_ = new QToolButton;
   pick_->setObjectName("link");
   pick_->setFocusPolicy(Qt::StrongFocus);
-  pick_->setAccessibleName(tr("%1: pick in the view").arg(QString::fromStdString(field.label())));
+  pick_->setAccessibleName(tr("%1: pick in the view").arg(kindText(field.label())));
   list_ = new QToolButton;
   list_->setText(tr("list …"));
   list_->setFocusPolicy(Qt::StrongFocus);
   list_->setPopupMode(QToolButton::InstantPopup);
   list_->setMenu(&menu_);
-  list_->setAccessibleName(tr("%1: choose from a list").arg(QString::fromStdString(field.label())));
+  list_->setAccessibleName(tr("%1: choose from a list").arg(kindText(field.label())));
   buttons_ = new QHBoxLayout;
   buttons_->setSpacing(2);
   buttons_->addWidget(pick_);

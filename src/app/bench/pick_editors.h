@@ -47,6 +47,7 @@ class PickEditor : public FieldEditor {
 std::vector<Body> bodiesBeforeStep(const Desk& desk);
 
 class BodiesEditor : public PickEditor {
+  Q_OBJECT
  public:
   using PickEditor::PickEditor;
   void refresh() override;
@@ -61,6 +62,7 @@ class BodiesEditor : public PickEditor {
 };
 
 class FaceEditor : public PickEditor {
+  Q_OBJECT
  public:
   using PickEditor::PickEditor;
   bool labelled() const override { return true; }

@@ -4,6 +4,7 @@
 
 #include "app/look.h"
 #include "app/selected.h"
+#include "app/texts.h"
 
 namespace kervo::app {
 
@@ -36,7 +37,7 @@ QString planeName(const PlanePick& plane, const Desk& desk) {
 
 PlaneEditor::PlaneEditor(const Field& field, Desk& desk, QWidget* parent) : FieldEditor(field, desk, parent) {
   list_ = new QComboBox;
-  list_->setAccessibleName(QString::fromStdString(field.label()));
+  list_->setAccessibleName(kindText(field.label()));
   list_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   list_->setMinimumContentsLength(6);
   hint_ = new QLabel;

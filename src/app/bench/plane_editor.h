@@ -14,6 +14,7 @@ QString standardPlaneName(const std::string& name);
 QString planeName(const PlanePick& plane, const Desk& desk);
 
 class PlaneEditor : public FieldEditor {
+  Q_OBJECT
  public:
   PlaneEditor(const Field& field, Desk& desk, QWidget* parent);
   void refresh() override;

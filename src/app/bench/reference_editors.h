@@ -66,6 +66,7 @@ class ReferencesEditor : public PickEditor {
 };
 
 class FacesEditor : public ReferencesEditor<FaceReference> {
+  Q_OBJECT
  public:
   using ReferencesEditor::ReferencesEditor;
   std::optional<PickFilter> filter() const override { return PickFilter{false, true, false, false, false}; }
@@ -78,6 +79,7 @@ class FacesEditor : public ReferencesEditor<FaceReference> {
 };
 
 class EdgesEditor : public ReferencesEditor<EdgeReference> {
+  Q_OBJECT
  public:
   using ReferencesEditor::ReferencesEditor;
   std::optional<PickFilter> filter() const override { return PickFilter{false, false, true, false, false}; }
@@ -90,6 +92,7 @@ class EdgesEditor : public ReferencesEditor<EdgeReference> {
 };
 
 class PointsEditor : public ReferencesEditor<PointReference> {
+  Q_OBJECT
  public:
   using ReferencesEditor::ReferencesEditor;
   std::optional<PickFilter> filter() const override { return PickFilter{false, false, false, true, true}; }

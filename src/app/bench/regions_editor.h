@@ -11,6 +11,7 @@
 namespace kervo::app {
 
 class RegionsEditor : public FieldEditor {
+  Q_OBJECT
  public:
   RegionsEditor(const RegionsField& field, Desk& desk, QWidget* parent);
   void refresh() override;

@@ -4,6 +4,7 @@
 #include <QToolButton>
 
 #include "app/look.h"
+#include "app/texts.h"
 
 namespace kervo::app {
 
@@ -30,7 +31,7 @@ bool fitSideBySide(const std::vector<std::string>& choices) {
 
 NumberEditor::NumberEditor(const NumberField& field, Desk& desk, QWidget* parent)
     : FieldEditor(field, desk, parent), number_(field) {
-  line_ = new ExpressionLine(QString::fromStdString(field.label()));
+  line_ = new ExpressionLine(kindText(field.label()));
   rowIn(this)->addWidget(line_);
   setFocusProxy(line_);
   connect(line_, &ExpressionLine::edited, this, [this] { set(line_->expression()); });
@@ -53,9 +54,9 @@ ChoiceEditor::ChoiceEditor(const WordField& field, Desk& desk, QWidget* parent)
       word->setObjectName("segment");
       word->setCheckable(true);
       word->setFocusPolicy(Qt::StrongFocus);
-      word->setText(QString::fromStdString(choices_[i]));
+      word->setText(kindText(choices_[i]));
       word->setFont(fontOf(-1));
-      word->setAccessibleName(QStringLiteral("%1: %2").arg(QString::fromStdString(field.label()), word->text()));
+      word->setAccessibleName(QStringLiteral("%1: %2").arg(kindText(field.label()), word->text()));
       words_->addButton(word, static_cast<int>(i));
       row->addWidget(word);
     }
@@ -64,8 +65,8 @@ ChoiceEditor::ChoiceEditor(const WordField& field, Desk& desk, QWidget* parent)
     return;
   }
   list_ = new QComboBox;
-  list_->setAccessibleName(QString::fromStdString(field.label()));
-  for (const std::string& choice : choices_) list_->addItem(QString::fromStdString(choice));
+  list_->setAccessibleName(kindText(field.label()));
+  for (const std::string& choice : choices_) list_->addItem(kindText(choice));
   row->addWidget(list_, 1);
   connect(list_, &QComboBox::activated, this, [this](int id) { set(choices_[static_cast<std::size_t>(id)]); });
 }
@@ -87,8 +88,8 @@ QWidget* ChoiceEditor::first() {
 
 FlagEditor::FlagEditor(const Field& field, Desk& desk, QWidget* parent) : FieldEditor(field, desk, parent) {
   box_ = new QCheckBox;
-  box_->setAccessibleName(QString::fromStdString(field.label()));
-  box_->setText(QString::fromStdString(field.label()));
+  box_->setAccessibleName(kindText(field.label()));
+  box_->setText(kindText(field.label()));
   rowIn(this)->addWidget(box_);
   connect(box_, &QCheckBox::toggled, this, [this](bool on) { set(on); });
 }
@@ -100,7 +101,7 @@ void FlagEditor::refresh() {
 
 TextEditor::TextEditor(const Field& field, Desk& desk, QWidget* parent) : FieldEditor(field, desk, parent) {
   line_ = new QLineEdit;
-  line_->setAccessibleName(QString::fromStdString(field.label()));
+  line_->setAccessibleName(kindText(field.label()));
   rowIn(this)->addWidget(line_);
   connect(line_, &QLineEdit::textEdited, this, [this](const QString& text) { set(text.toStdString()); });
 }
@@ -115,7 +116,7 @@ CoordinatesEditor::CoordinatesEditor(const CoordinatesField& field, Desk& desk, 
   auto* row = rowIn(this, 4);
   for (const std::string& each : field.names()) {
     const QString name = QString::fromStdString(each);
-    auto* line = new ExpressionLine(QStringLiteral("%1 %2").arg(QString::fromStdString(field.label()), name));
+    auto* line = new ExpressionLine(QStringLiteral("%1 %2").arg(kindText(field.label()), name));
     line->line()->setMinimumWidth(48);
     line->line()->setToolTip(name);
     lines_.push_back(line);

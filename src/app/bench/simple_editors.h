@@ -73,6 +73,7 @@ class CoordinatesEditor : public FieldEditor {
 
 /// Bodies from a file are listed, not edited.
 class BroughtEditor : public FieldEditor {
+  Q_OBJECT
  public:
   BroughtEditor(const Field& field, Desk& desk, QWidget* parent);
   void refresh() override;

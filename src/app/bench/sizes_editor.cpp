@@ -1,4 +1,5 @@
 #include "app/bench/sizes_editor.h"
+#include "app/texts.h"
 
 #include <QVBoxLayout>
 
@@ -6,7 +7,7 @@ namespace kervo::app {
 
 SizesEditor::SizesEditor(const SizesField& field, Desk& desk, QWidget* parent)
     : FieldEditor(field, desk, parent), wanted_(field.wanted()) {
-  line_ = new ExpressionLine(QString::fromStdString(field.label()));
+  line_ = new ExpressionLine(kindText(field.label()));
   line_->line()->setPlaceholderText(tr("10 mm; 25 mm"));
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 0, 0);

@@ -7,6 +7,7 @@
 namespace kervo::app {
 
 class SizesEditor : public FieldEditor {
+  Q_OBJECT
  public:
   SizesEditor(const SizesField& field, Desk& desk, QWidget* parent);
   void refresh() override;

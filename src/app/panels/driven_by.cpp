@@ -4,6 +4,7 @@
 #include <QStringList>
 #include <algorithm>
 
+#include "app/texts.h"
 #include "base/error.h"
 #include "fields/choice_field.h"
 #include "fields/curves_field.h"
@@ -72,7 +73,7 @@ QString drivenBy(const Step& step) {
 
 QString drivenByLabel(const Step& step) {
   QStringList parts;
-  for (const Field* field : drivingFields(step)) parts << QString::fromStdString(field->label());
+  for (const Field* field : drivingFields(step)) parts << kindText(field->label());
   if (!parts.isEmpty()) return parts.join(times);
   if (const DrawnCurve* curve = onlyCurve(step))
     return QCoreApplication::translate("CutList", "%1: last number").arg(QString::fromStdString(curve->kind));
@@ -93,13 +94,18 @@ Step withDrivenBy(const Step& step, const std::string& name, const QString& text
       changed.front().numbers.back() = Expression(text.trimmed().toStdString());
       return step.with(*field, changed);
     }
-    throw Error("this step is not driven by one value", name, "Double-click it to edit it on the Bench");
+    throw errorOf(QCoreApplication::translate("CutList", "this step is not driven by one value"),
+                  QString::fromStdString(name),
+                  QCoreApplication::translate("CutList", "Double-click it to edit it on the Bench"));
   }
   const QStringList parts = fields.size() == 1 ? QStringList{text} : text.split(QChar(0xd7));
   if (parts.size() != static_cast<qsizetype>(fields.size()))
-    throw Error("\"" + name + "\" is driven by " + std::to_string(fields.size()) + " values, not " +
-                    std::to_string(parts.size()),
-                "Driven by", "Write them with × between: " + drivenByLabel(step).toStdString());
+    throw errorOf(QCoreApplication::translate("CutList", "\"%1\" is driven by %2 values, not %3")
+                      .arg(QString::fromStdString(name))
+                      .arg(fields.size())
+                      .arg(parts.size()),
+                  QCoreApplication::translate("CutList", "Driven by"),
+                  QCoreApplication::translate("CutList", "Write them with × between: %1").arg(drivenByLabel(step)));
   Step result = step;
   for (std::size_t i = 0; i < fields.size(); ++i) {
     const std::string part = parts[static_cast<qsizetype>(i)].trimmed().toStdString();
@@ -109,8 +115,11 @@ Step withDrivenBy(const Step& step, const std::string& name, const QString& text
     } catch (const Error&) {
       const auto* words = dynamic_cast<const WordField*>(&field);
       if (!words) throw;
-      throw Error("\"" + part + "\" is none of the choices of " + field.label(), name,
-                  "Write one of: " + words->allowed());
+      throw errorOf(
+          QCoreApplication::translate("CutList", "\"%1\" is none of the choices of %2")
+              .arg(QString::fromStdString(part), kindText(field.label())),
+          QString::fromStdString(name),
+          QCoreApplication::translate("CutList", "Write one of: %1").arg(QString::fromStdString(words->allowed())));
     }
   }
   return result;
