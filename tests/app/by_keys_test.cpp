@@ -219,6 +219,12 @@ TEST_F(ByKeys, APlaneIsListedPickedCutWithHiddenAndShown) {
   QTableView* rows = window->bodies().sheet();
   ASSERT_EQ(rows->model()->rowCount(), 2);
   EXPECT_EQ(rows->model()->index(1, app::BodiesModel::Kind).data().toString(), "plane");
+  // It is no body, so nothing is said of being watertight.
+  window->desk().trial.edit("saw");
+  settle();
+  EXPECT_FALSE(hasLine("watertight"));
+  window->desk().trial.putBack();
+  settle();
   // In the view, with the keyboard: it is what can be picked after all parts of bodies.
   window->view().setFocus();
   key(Qt::Key_P);

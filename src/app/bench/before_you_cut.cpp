@@ -298,8 +298,9 @@ void BeforeYouCut::showAudit(const StepResult& result, const Tried& tried) {
   } else if (audit.volumeAfter > 0) {
     line(tr("adds %1").arg(volumeText(audit.volumeAfter)), Tone::Plain);
   }
-  if (!result.made.empty()) {
-    const auto count = result.made.size();
+  const auto count = std::count_if(result.made.begin(), result.made.end(),
+                                   [](const Output& output) { return std::holds_alternative<BodyForm>(output.form); });
+  if (count > 0) {
     if (audit.watertight)
       line(count == 1 ? tr("watertight ✓") : tr("all %1 pieces watertight ✓").arg(count), Tone::Good);
     else

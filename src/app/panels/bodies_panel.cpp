@@ -28,7 +28,7 @@ void changeLooks(Desk& desk, const std::vector<BodyId>& bodies, const QString& w
     for (const BodyId& id : bodies) {
       BodyLook look = result.lookOf(id);
       change(look);
-      result.seen.bodies[id] = std::move(look);
+      result = result.withLook(id, std::move(look));
     }
     return result;
   });

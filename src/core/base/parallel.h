@@ -5,34 +5,53 @@
 #include <atomic>
 #include <cstddef>
 #include <exception>
+#include <mutex>
 #include <system_error>
 #include <thread>
 #include <vector>
 
 namespace kervo {
 
-/// Calls work(i) for i = 0 … count−1 on as many threads as there are processors, and returns when all are done. If
-/// calls throw, the exception of the lowest i is thrown again, as if they had been made one after another; what was not
-/// begun by then is left out.
+/// What went wrong in calls that are made side by side: of those that threw, the failure of the lowest number counts,
+/// as if they had been made one after another. Once one has failed, no other is begun.
+class LowestFailure {
+ public:
+  template <class Work>
+  void run(std::size_t number, const Work& work) {
+    if (failed_) return;
+    try {
+      work(number);
+    } catch (...) {
+      const std::lock_guard lock(mutex_);
+      if (!cause_ || number < number_) {
+        cause_ = std::current_exception();
+        number_ = number;
+      }
+      failed_ = true;
+    }
+  }
+  bool failed() const { return failed_; }
+  /// To be called when all have ended.
+  void rethrow() const {
+    if (cause_) std::rethrow_exception(cause_);
+  }
+
+ private:
+  std::atomic<bool> failed_ = false;
+  std::mutex mutex_;
+  std::exception_ptr cause_;
+  std::size_t number_ = 0;
+};
+
+/// Calls work(i) for i = 0 … count−1 on as many threads as there are processors, and returns when all are done. Throws
+/// the LowestFailure.
 template <class Work>
 void inParallel(std::size_t count, const Work& work) {
   const std::size_t threads = std::min<std::size_t>(count, std::max(1U, std::thread::hardware_concurrency()));
-  if (threads < 2) {
-    for (std::size_t i = 0; i < count; ++i) work(i);
-    return;
-  }
   std::atomic<std::size_t> next = 0;
-  std::atomic<bool> failed = false;
-  std::vector<std::exception_ptr> failures(count);
+  LowestFailure failure;
   const auto run = [&] {
-    for (std::size_t i = next++; i < count && !failed; i = next++) {
-      try {
-        work(i);
-      } catch (...) {
-        failures[i] = std::current_exception();
-        failed = true;
-      }
-    }
+    for (std::size_t i = next++; i < count && !failure.failed(); i = next++) failure.run(i, work);
   };
   {
     std::vector<std::jthread> others;
@@ -43,8 +62,7 @@ void inParallel(std::size_t count, const Work& work) {
     }
     run();
   }
-  for (const std::exception_ptr& failure : failures)
-    if (failure) std::rethrow_exception(failure);
+  failure.rethrow();
 }
 
 }  // namespace kervo

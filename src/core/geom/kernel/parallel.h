@@ -3,11 +3,9 @@
 #pragma once
 
 #include <OSD_Parallel.hxx>
-#include <atomic>
 #include <cstddef>
-#include <exception>
-#include <mutex>
 
+#include "base/parallel.h"
 #include "base/progress.h"
 #include "geom/kernel/call.h"
 
@@ -17,31 +15,18 @@ namespace kervo {
 enum class Calls { Short, Long };
 
 /// Calls work(i) for i = 0 … count−1, in any order, on several threads. Stops early on request (throwing Stopped) or
-/// when one call throws. Of those that threw, the failure of the lowest i is thrown again, the kernel's as an Error
-/// "`activity` failed in the geometry kernel (…)".
+/// when one call throws. Throws the LowestFailure, the kernel's as an Error "`activity` failed in the geometry kernel
+/// (…)".
 template <class Work>
 void forEachInParallel(std::size_t count, const char* activity, Progress& progress, Work&& work,
                        Calls calls = Calls::Short) {
-  std::atomic<bool> failed = false;
-  std::mutex mutex;
-  std::exception_ptr cause;
-  int failedAt = 0;
+  LowestFailure failure;
   const auto one = [&](int i) {
-    if (failed || progress.stopRequested()) return;
-    try {
-      work(static_cast<std::size_t>(i));
-    } catch (...) {
-      const std::lock_guard lock(mutex);
-      if (!failed || i < failedAt) {
-        cause = std::current_exception();
-        failedAt = i;
-      }
-      failed = true;
-    }
+    if (!progress.stopRequested()) failure.run(static_cast<std::size_t>(i), work);
   };
   OSD_Parallel::For(0, static_cast<int>(count), one, count < (calls == Calls::Short ? 8 : 2));
   progress.throwIfStopped();
-  if (cause) kernelCall(activity, [&] { std::rethrow_exception(cause); });
+  kernelCall(activity, [&] { failure.rethrow(); });
 }
 
 }  // namespace kervo
