@@ -84,6 +84,7 @@ QMenu::separator { height: 1px; background: @line; margin: 4px 6px; }
 #panel { background: @panel; }
 #bench { background: @bench; border-top: 1px solid @line; }
 #viewStrip { background: @bench; border: none; border-bottom: 1px solid @line; padding: 1px 6px; spacing: 2px; }
+#qt_toolbar_ext_button { padding: 0; margin: 0; }
 #viewStrip::separator { background: @line; width: 1px; margin: 4px 6px; }
 #card { background: @card; border: 1px solid @line; border-radius: 5px; }
 #messageBar { background: @ochreSoft; border-bottom: 1px solid @ochre; }

@@ -1,5 +1,6 @@
 #include "app/view_strip.h"
 
+#include <QEvent>
 #include <QToolButton>
 
 #include "app/icons.h"
@@ -30,11 +31,21 @@ ViewStrip::ViewStrip(const VerbTable& verbs) {
   for (const Verb* verb : picks_) pick_->addItem(verb->text);
   connect(pick_, &QComboBox::activated, this, [this](int index) { picks_[static_cast<std::size_t>(index)]->run(); });
   addWidget(pick_);
-  if (auto* rest = findChild<QToolButton*>("qt_toolbar_ext_button")) {
-    rest->setIcon(icon("down"));
-    rest->setAccessibleName(tr("More of the view's words"));
-  }
+  dressRest();
   refresh();
+}
+
+void ViewStrip::dressRest() {
+  auto* rest = findChild<QToolButton*>("qt_toolbar_ext_button");
+  if (!rest) return;
+  rest->setIcon(icon("down"));
+  rest->setIconSize({12, 12});
+  rest->setAccessibleName(tr("More of the view's words"));
+}
+
+void ViewStrip::changeEvent(QEvent* event) {
+  QToolBar::changeEvent(event);
+  if (event->type() == QEvent::PaletteChange) dressRest();
 }
 
 void ViewStrip::refresh() {

@@ -16,7 +16,13 @@ class ViewStrip : public QToolBar {
   /// Marks the words that are on now.
   void refresh();
 
+ protected:
+  void changeEvent(QEvent* event) override;
+
  private:
+  /// The button behind which the words are that do not fit, in the look's colours.
+  void dressRest();
+
   std::vector<std::pair<QAction*, const Verb*>> words_;
   std::vector<const Verb*> picks_;
   QComboBox* pick_;
