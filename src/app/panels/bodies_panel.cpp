@@ -258,9 +258,10 @@ QString BodiesPanel::nameOfToggle() const {
   const Model& model = *desk_.session.made()->model;
   const ShownAs* look = rows.empty() ? nullptr : model.lookOf(rows.front());
   const Guide* guide = rows.size() == 1 ? model.guide(rows.front()) : nullptr;
-  const QString which = guide             ? tr("the %1").arg(guide->kindName())
-                        : rows.size() > 1 ? tr("all of them")
-                                          : tr("the body");
+  const QString which = guide                              ? tr("the %1").arg(guide->kindName())
+                        : rows.size() == 1                 ? tr("the body")
+                        : desk_.selection.guides().empty() ? tr("the bodies")
+                                                           : tr("the selection");
   return (look && !look->visible ? tr("Show %1") : tr("Hide %1")).arg(which);
 }
 
@@ -269,7 +270,7 @@ void BodiesPanel::toggleVisible() {
   const ShownAs* first = rows.empty() ? nullptr : desk_.session.made()->model->lookOf(rows.front());
   if (!first) return;
   const bool visible = !first->visible;
-  const QString which = rows.size() > 1 ? tr("%1 things").arg(rows.size()) : QString::fromStdString(first->name);
+  const QString which = rows.size() > 1 ? tr("%1 rows").arg(rows.size()) : QString::fromStdString(first->name);
   changeLooks(desk_, rows, (visible ? tr("Show %1") : tr("Hide %1")).arg(which),
               [&](BodyLook& look) { look.visible = visible; });
 }

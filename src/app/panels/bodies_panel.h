@@ -47,7 +47,7 @@ class BodiesPanel : public Panel {
   void toggleShield();
   void chooseColor();
   void renameSelected();
-  /// What toggleVisible() would do: "Hide the body", "Show 3 things".
+  /// What toggleVisible() would do: "Hide the body", "Show the selection".
   QString nameOfToggle() const;
 
  private:

@@ -24,7 +24,7 @@ struct Carrier {
   double radius = 0;  ///< 0 for a line
 };
 
-/// A curve that is run through by t from 0 to 1. Immutable.
+/// A curve parametrized by t from 0 to 1. Immutable.
 class PlaneCurve {
  public:
   PlaneCurve() = default;
@@ -36,7 +36,7 @@ class PlaneCurve {
   virtual PlanePoint tangentAt(double t) const = 0;
   /// A box around it that may be larger than the smallest one.
   virtual PlaneBox box() const = 0;
-  /// Nothing for a curve that is part of no line or circle: where it meets others, the kernel finds.
+  /// Nothing for a curve that is not part of a line or circle; the kernel then finds where it meets others.
   virtual std::optional<Carrier> carrier() const { return std::nullopt; }
   /// Whether a point that is known to lie on its carrier lies on the curve itself, to tolerance::point.
   virtual bool holds(PlanePoint point) const = 0;

@@ -1,4 +1,4 @@
-// What a body is made of: an exact shape, or a mesh. The one place that refuses meshes where only exact shapes will do.
+// The form of a body: an exact shape, or a mesh. Operations that need an exact shape refuse meshes here, and only here.
 #pragma once
 
 #include <string>

@@ -1,4 +1,4 @@
-// Datums: planes, axes and points that are no part of a body, but that cuts, drawings and placements refer to.
+// Datums: planes, axes and points outside of bodies, which cuts, drawings and placements refer to.
 #pragma once
 
 #include <variant>

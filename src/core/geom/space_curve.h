@@ -23,7 +23,7 @@ struct CircularArc {
   double fromAngle = 0, toAngle = 0;
 };
 
-/// A curve that is run through by t from 0 to 1.
+/// A curve parametrized by t from 0 to 1.
 class SpaceCurve {
  public:
   using Form = std::variant<Segment, CircularArc>;

@@ -33,8 +33,7 @@ struct Body : ShownAs {
   const Shape& shape() const { return form.exact(id); }
 };
 
-/// A datum or a drawing: seen, picked and referred to, but no body. Not visible any more once a step has read it,
-/// unless a person says so.
+/// A datum or a drawing. It is visible until a step reads it, unless a person shows or hides it.
 struct Guide : ShownAs {
   BodyId id;
   std::variant<Datum, Drawn> form;

@@ -38,16 +38,27 @@ struct Output {
 
 /// A separate part of a step's result, kept or dropped.
 struct Piece {
-  std::string name;   ///< for people, once ids in quotes are given as names
-  BodyId body;        ///< the body it became; empty if dropped
-  double volume = 0;  ///< mm³; 0 for surfaces
-  double area = 0;    ///< mm²
-  Point place;        ///< centre of its box, for its badge
+  std::string name = {};  ///< for people, once ids in quotes are given as names
+  BodyId body = {};       ///< the body it became; empty if dropped
+  double volume = 0;      ///< mm³; 0 for surfaces
+  double area = 0;        ///< mm²
+  Point place = {};       ///< centre of its box, for its badge
   bool kept = true;
-  Shape shape;
+  Shape shape = {};
   BodyId from = {};  ///< the body it is a part of
   /// What it is called in choices of pieces: the body that it is or would become.
   BodyId key = {};
+
+  /// One that stays as a body and cannot be chosen to go, measured. `from`: the body that it comes from.
+  static Piece whole(std::string name, const BodyId& body, const Shape& shape, const BodyId& from = {}) {
+    return {.name = std::move(name),
+            .body = body,
+            .volume = shape.volume(),
+            .area = shape.area(),
+            .place = shape.roughBox().centre(),
+            .shape = shape,
+            .from = from};
+  }
 };
 
 /// What was checked about a step's result.

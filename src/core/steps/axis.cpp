@@ -46,7 +46,7 @@ class AxisStep : public StepKind {
  private:
   Axis axis(StepInputs& inputs) const {
     switch (way_.of(inputs)) {
-      case Way::Of:
+      case Way::Along:
         return of_.of(inputs);
       case Way::Points: {
         const auto& points = points_.in(inputs);
@@ -66,12 +66,14 @@ class AxisStep : public StepKind {
     return {point_.of(inputs), normalized(direction)};
   }
 
-  enum class Way { Of, Points, At };
+  enum class Way { Along, Points, At };
   const ChoiceField<Way> way_{
       *this,
-      {.key = "way", .label = "Type", .help = "of the world, a face or an edge; through two points; at a point"},
-      {"of", "points", "at"}};
-  const AxisFields of_{*this, way_.is(Way::Of), Well::Setup};
+      {.key = "way",
+       .label = "Type",
+       .help = "along an axis of the world, a face or an edge; through two points; at a point with a direction"},
+      {"along", "points", "at"}};
+  const AxisFields of_{*this, way_.is(Way::Along), Well::Setup};
   const PointsField points_{*this, {.key = "points", .label = "Points", .when = way_.is(Way::Points)}};
   const CoordinatesField point_{*this, {.key = "point", .label = "Point", .when = way_.is(Way::At)}, {"x", "y", "z"}};
   const CoordinatesField direction_{

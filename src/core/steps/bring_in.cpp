@@ -36,7 +36,7 @@ class BringIn : public StepKind {
         result.audit.watertight = false;
         result.audit.warnings.push_back("\"" + body.name + "\" is not closed");
       }
-      result.pieces.push_back({body.name, id, shape.volume(), shape.area(), shape.roughBox().centre(), true, shape});
+      result.pieces.push_back(Piece::whole(body.name, id, shape));
       result.made.push_back({.id = id, .form = shape, .name = body.name, .color = body.color, .layer = body.layer});
     }
     return result;

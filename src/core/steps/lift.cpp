@@ -29,8 +29,8 @@ class Lift : public StepKind {
     result.audit.watertight = false;
     result.audit.touched = {inputs.id()};
     result.audit.notes.push_back("linked: the surface follows its faces. Frozen as a snapshot it stays as it is");
-    result.pieces.push_back(
-        {inputs.id(), inputs.id(), 0, surface.area(), surface.roughBox().centre(), true, surface, "", inputs.id()});
+    result.pieces.push_back(Piece::whole(inputs.id(), inputs.id(), surface));
+    result.pieces.back().key = inputs.id();
     result.made.push_back({.id = inputs.id(), .form = surface});
     return result;
   }

@@ -54,7 +54,8 @@ class Pattern : public StepKind {
             BodyId(inputs.id()).part((bodies.size() > 1 ? body + " " : std::string()) + std::to_string(n + 2));
         const Shape copy = moved(inputs.shape(body), motions[n], id);
         result.audit.volumeAfter += copy.volume();
-        result.pieces.push_back({id, id, copy.volume(), copy.area(), copy.roughBox().centre(), true, copy, body, id});
+        result.pieces.push_back(Piece::whole(id, id, copy, body));
+        result.pieces.back().key = id;
         result.made.push_back({.id = id, .form = copy, .from = body, .name = std::to_string(n + 2)});
       }
     if (way_.of(inputs) == Way::Line) {

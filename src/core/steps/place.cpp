@@ -53,8 +53,8 @@ class Place : public StepKind {
       if (!copy) result.consumed.push_back(body);
       result.audit.volumeBefore += copy ? 0 : inputs.shape(body).volume();
       result.audit.volumeAfter += placed.volume();
-      result.pieces.push_back(
-          {id, id, placed.volume(), placed.area(), placed.roughBox().centre(), true, placed, body, id});
+      result.pieces.push_back(Piece::whole(id, id, placed, body));
+      result.pieces.back().key = id;
       result.made.push_back({.id = id, .form = placed, .from = body, .name = copy ? "copy" : ""});
     }
     addGauges(result, inputs, bodies);

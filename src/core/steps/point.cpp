@@ -19,7 +19,7 @@ class PointStep : public StepKind {
       : StepKind({.key = "point",
                   .label = "Point",
                   .menu = KindMenu::Draw,
-                  .help = "At coordinates, a corner, midway, or where an axis meets a plane",
+                  .help = "At coordinates, at a corner, midway, or where an axis meets a plane",
                   .needsBodies = false,
                   .makes = Makes::Point}) {}
 
@@ -49,7 +49,7 @@ class PointStep : public StepKind {
         const std::vector<Point> ends = picked(inputs, 2);
         return (ends[0] + ends[1]) * 0.5;
       }
-      case Way::Meeting:
+      case Way::Intersection:
         break;
     }
     const Plane plane = plane_.of(inputs);
@@ -70,20 +70,20 @@ class PointStep : public StepKind {
     return points;
   }
 
-  enum class Way { At, Corner, Midway, Meeting };
+  enum class Way { At, Corner, Midway, Intersection };
   const ChoiceField<Way> way_{*this,
                               {.key = "way",
                                .label = "Type",
-                               .help = "at coordinates of a plane; at a corner; midway between two points; where an "
-                                       "axis meets a plane"},
-                              {"at", "corner", "midway", "meeting"}};
-  const PlaneField plane_{*this, {.key = "plane", .label = "Plane", .when = way_.is(Way::At, Way::Meeting)}};
+                               .help = "at coordinates on a plane; at a corner; midway between two points; at the "
+                                       "intersection of an axis and a plane"},
+                              {"at", "corner", "midway", "intersection"}};
+  const PlaneField plane_{*this, {.key = "plane", .label = "Plane", .when = way_.is(Way::At, Way::Intersection)}};
   const CoordinatesField at_{
       *this,
       {.key = "at", .label = "At", .help = "Along the plane, and away from it", .when = way_.is(Way::At)},
       {"u", "v", "height"}};
   const PointsField points_{*this, {.key = "points", .label = "Points", .when = way_.is(Way::Corner, Way::Midway)}};
-  const AxisFields axis_{*this, way_.is(Way::Meeting), Well::Setup};
+  const AxisFields axis_{*this, way_.is(Way::Intersection), Well::Setup};
 };
 
 }  // namespace

@@ -95,7 +95,8 @@ class Score : public StepKind {
     if (curves.empty()) return result.audit.spared.push_back(body);
     result.audit.touched.push_back(body);
     const BodyId id = BodyId(inputs.id()).part(body);
-    result.pieces.push_back({"curves on \"" + body + "\"", id, 0, 0, curves.roughBox().centre(), true, curves, "", id});
+    result.pieces.push_back(Piece::whole("curves on \"" + body + "\"", id, curves));
+    result.pieces.back().key = id;
     result.made.push_back({.id = id, .form = curves, .name = "curves on \"" + body + "\""});
     result.audit.notes.push_back(std::to_string(curves.edgeCount()) + " curves on \"" + body + "\"");
   }

@@ -56,8 +56,8 @@ TEST(AxisStep, NamesDegeneratePicks) {
               HasSubstr("both points lie at one place"));
   EXPECT_THAT(errorWith({{"way", text("points")}}), HasSubstr("0 points are picked"));
   EXPECT_THAT(errorWith({{"way", text("at")}}), HasSubstr("the direction is zero"));
-  EXPECT_THAT(errorWith({{"axis", text("made")}}), HasSubstr("no axis is chosen"));
-  EXPECT_THAT(errorWith({{"axis", text("made")}, {"axis_made", DatumPick{"b"}}}),
+  EXPECT_THAT(errorWith({{"axis", text("datum")}}), HasSubstr("no axis is chosen"));
+  EXPECT_THAT(errorWith({{"axis", text("datum")}, {"axis_datum", DatumPick{"b"}}}),
               HasSubstr("there is no axis \"b\" before this step"));
 }
 
@@ -70,11 +70,11 @@ TEST(PointStep, LiesAtCoordinatesCornersMidwayAndWhereAnAxisMeetsAPlane) {
        step("line", "axis",
             {{"way", text("at")}, {"point", point("7", "8", "-90")}, {"direction", point("0", "0", "1")}}),
        step("meets", "point",
-            {{"way", text("meeting")},
+            {{"way", text("intersection")},
              {"plane", onFace("b", "b:top")},
-             {"axis", text("made")},
-             {"axis_made", DatumPick{"line"}}}),
-       step("never", "point", {{"way", text("meeting")}, {"plane", onFace("b", "b:top")}, {"axis", text("x")}})}));
+             {"axis", text("datum")},
+             {"axis_datum", DatumPick{"line"}}}),
+       step("never", "point", {{"way", text("intersection")}, {"plane", onFace("b", "b:top")}, {"axis", text("x")}})}));
   EXPECT_NEAR(distance(datum<Point>(model, "at"), {3, 4, 25}), 0, 1e-12);
   EXPECT_NEAR(distance(datum<Point>(model, "corner"), {40, 0, 20}), 0, 1e-9);
   EXPECT_NEAR(distance(datum<Point>(model, "middle"), {20, 0, 20}), 0, 1e-9);
@@ -99,8 +99,8 @@ TEST(Datums, DriveStepsAndFollowWhatTheyAreMadeFrom) {
             {{"bodies", bodies({"b"})},
              {"count", Expression("2")},
              {"spacing", Expression("100 mm")},
-             {"axis", text("made")},
-             {"axis_made", DatumPick{"hinge"}}}),
+             {"axis", text("datum")},
+             {"axis_datum", DatumPick{"hinge"}}}),
        step("s", "split",
             {{"stock", bodies({"b"})},
              {"cutters", std::vector<CutterPick>{CutterPick::of(PlanePick::ofStep("across"))}},

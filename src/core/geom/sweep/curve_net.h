@@ -24,8 +24,8 @@ struct CurveNet {
   Plane plane;
   std::vector<Point> nodes;
   std::vector<Link> links;
-  /// Closed chains of links that do not meet each other. Nothing if curves cross, touch or branch: then the kernel
-  /// intersects them all.
+  /// Closed chains of links that do not meet each other. Nothing if curves cross, touch or branch; the kernel then
+  /// intersects all of them.
   std::optional<std::vector<std::vector<Run>>> loops;
 };
 

@@ -8,12 +8,12 @@ AxisFields::AxisFields(FieldTable& table, const When& when, Well well)
             .label = "Axis",
             .well = well,
             .help = "face: the axis of a round face, or the normal of a planar one; edge: along a straight edge, or "
-                    "the axis of a round one; made: that of an Axis step",
+                    "the axis of a round one; datum: the result of an Axis step",
             .when = when},
-           {"x", "y", "z", "face", "edge", "made"}),
+           {"x", "y", "z", "face", "edge", "datum"}),
       face(table, {.key = "axis_face", .label = "Axis of", .well = well, .when = axis.is(From::Face)}),
       edge(table, {.key = "axis_edge", .label = "Axis along", .well = well, .when = axis.is(From::Edge)}),
-      made(table, {.key = "axis_made", .label = "Axis made", .well = well, .when = axis.is(From::Made)}) {}
+      datum(table, {.key = "axis_datum", .label = "Datum axis", .well = well, .when = axis.is(From::Datum)}) {}
 
 Axis AxisFields::of(Inputs& inputs) const {
   switch (axis.of(inputs)) {
@@ -29,8 +29,8 @@ Axis AxisFields::of(Inputs& inputs) const {
       if (found.plane()) return {found.middle(), found.normal()};
       face.fail("a " + found.surfaceName() + " face has no axis", "Pick a planar or a round face");
     }
-    case From::Made:
-      return made.of(inputs);
+    case From::Datum:
+      return datum.of(inputs);
     case From::Edge:
       break;
   }

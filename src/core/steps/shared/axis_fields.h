@@ -15,11 +15,11 @@ struct AxisFields {
   /// The axis that they say. Throws Error if there is none.
   Axis of(Inputs& inputs) const;
 
-  enum class From { X, Y, Z, Face, Edge, Made };
+  enum class From { X, Y, Z, Face, Edge, Datum };
   const ChoiceField<From> axis;
   const FaceField face;
   const EdgesField edge;
-  const AxisField made;
+  const AxisField datum;
 };
 
 }  // namespace kervo

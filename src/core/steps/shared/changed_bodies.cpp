@@ -7,7 +7,7 @@ void replaceBody(StepResult& result, const BodyId& body, const Shape& before, co
   result.audit.volumeBefore += before.volume();
   result.audit.volumeAfter += after.volume();
   result.consumed.push_back(body);
-  result.pieces.push_back({body, body, after.volume(), after.area(), after.roughBox().centre(), true, after});
+  result.pieces.push_back(Piece::whole(body, body, after));
   result.made.push_back({.id = body, .form = after, .from = body});
 }
 

@@ -55,37 +55,41 @@ class Resolving {
     if (onFace && reach_.extent != Extent::Whole) return addFace(pick.face);
     const std::string label = onFace ? pick.face.name : pick.name;
     const Plane plane = planeFor(inputs_, pick, field_);
-    result_.push_back({label, placed(plane, reach_, around_.centre()), {}, {}, {}, plane.normal});
+    addPlane(label, plane);
+  }
+
+  void addPlane(const std::string& label, const Plane& plane) {
+    result_.push_back({.label = label, .plane = placed(plane, reach_, around_.centre()), .offsetAlong = plane.normal});
   }
 
   void addFace(const FaceReference& reference) {
     const Face face = faceFor(inputs_, reference, field_);
     if (reach_.extent == Extent::Whole) {
       if (const auto plane = face.plane()) {
-        result_.push_back({reference.name, placed(*plane, reach_, around_.centre()), {}, {}, {}, plane->normal});
+        addPlane(reference.name, *plane);
       } else {
-        result_.push_back({reference.name, std::nullopt, enlarged(face, around_, nameForFaces()), {}, {}});
+        result_.push_back({.label = reference.name, .sheet = enlarged(face, around_, nameForFaces())});
       }
       return;
     }
     const Shape lift = named(lifted({face}));
-    result_.push_back({reference.name, std::nullopt, asLongAsAsked(lift), {}, {}});
+    result_.push_back({.label = reference.name, .sheet = asLongAsAsked(lift)});
   }
 
   void addBodies(const BodyId& family) {
     for (const BodyId& body : bodiesFor(inputs_, BodyPick::only({family}), field_)) {
       const Shape shape = inputs_.shape(body);
       if (shape.kind() == BodyKind::Curve && curves_ == CurveCutters::Allowed) {
-        result_.push_back({body, std::nullopt, {}, {}, body, {}, shape});
+        result_.push_back({.label = body, .curve = shape, .body = body});
         continue;
       }
       if (shape.kind() == BodyKind::Curve)
         field_.fail("\"" + body + "\" is a curve, which does not cut by itself",
                     "Sweep it to a surface, or score faces with it");
       if (shape.kind() == BodyKind::Solid)
-        result_.push_back({body, std::nullopt, {}, shape, body});
+        result_.push_back({.label = body, .solid = shape, .body = body});
       else
-        result_.push_back({body, std::nullopt, asLongAsAsked(shape), {}, body});
+        result_.push_back({.label = body, .sheet = asLongAsAsked(shape), .body = body});
     }
   }
 
@@ -115,11 +119,11 @@ class Resolving {
     const auto [low, high] = reachAlong(drawing.plane);
     for (const Path& path : paths) {
       const double straightOn = reach_.extent == Extent::Extended ? reach_.extendBy : 0;
-      result_.push_back({path.name(), std::nullopt, sweptPath(path, nameForFaces(), low, high, straightOn), {}, {}});
+      result_.push_back({.label = path.name(), .sheet = sweptPath(path, nameForFaces(), low, high, straightOn)});
     }
     for (const SweptRegion& swept :
          sweep(nameForFaces(), regions, true, SweepLimit::at(low), SweepLimit::at(high - low), around_, progress_))
-      result_.push_back({swept.region.name(), std::nullopt, {}, solidOf(swept), {}});
+      result_.push_back({.label = swept.region.name(), .solid = solidOf(swept)});
   }
 
   /// From where to where everything lies along a plane's normal, with room.

@@ -33,12 +33,12 @@ enum class CurveCutters { Refused, Allowed };
 /// One cutter. Exactly one of plane, sheet, solid and curve is there.
 struct ResolvedCutter {
   std::string label;  ///< for people: "Lid", "side of Rod"
-  std::optional<Plane> plane;
-  Shape sheet;
-  Shape solid;
-  BodyId body;              ///< if it is one
-  Vector offsetAlong = {};  ///< of a plane: the direction of its offset
+  std::optional<Plane> plane = {};
+  Shape sheet = {};
+  Shape solid = {};
   Shape curve = {};
+  BodyId body = {};         ///< if it is one
+  Vector offsetAlong = {};  ///< of a plane: the direction of its offset
 };
 
 /// The fields for what cuts, and how its planes are moved and turned. Other fields may stand before those of its

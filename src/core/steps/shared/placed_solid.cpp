@@ -27,8 +27,7 @@ StepResult PlacedSolid::newBody(const Inputs& inputs, Shape shape) {
   StepResult result;
   result.audit.volumeAfter = shape.volume();
   result.audit.touched = {inputs.id()};
-  result.pieces.push_back(
-      {inputs.id(), inputs.id(), shape.volume(), shape.area(), shape.roughBox().centre(), true, shape});
+  result.pieces.push_back(Piece::whole(inputs.id(), inputs.id(), shape));
   result.made.push_back({.id = inputs.id(), .form = std::move(shape)});
   return result;
 }
