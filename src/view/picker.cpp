@@ -1,5 +1,6 @@
 #include "view/picker.h"
 
+#include <QLineF>
 #include <SelectMgr_SelectionManager.hxx>
 #include <SelectMgr_ViewerSelector.hxx>
 #include <algorithm>
@@ -120,6 +121,10 @@ std::vector<Hit> Picker::at(QPointF pixel, double tolerance, const Camera& camer
     if (!pick) continue;
     const gp_Pnt point = selection_->selector->PickedPoint(rank);
     const bool face = selection_->isFace(rank);
+    // Of a triangle that lies only beside the pixel the kernel gives any point, perhaps far away and nearer to the eye
+    // than all else.
+    const QPointF shown = camera.project({point.X(), point.Y(), point.Z()});
+    if (face && QLineF(shown, pixel).length() > tolerance + 1) continue;
     if (behindFace && !face) continue;
     if (pick->kind == Pick::Kind::Guide) {
       if (filter_.guides && seen.insert(pick->body).second)

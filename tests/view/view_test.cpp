@@ -117,6 +117,23 @@ TEST(PickerTest, TakesTheNearestFaceThenWhatLiesBehind) {
   EXPECT_TRUE(picker.at({5, 5}, 3, camera).empty());
 }
 
+TEST(PickerTest, TakesAFaceInFrontOfATallBodyThatEndsBesideThePointer) {
+  Plane foot, front;
+  foot.origin = {0, 0, -80};
+  front.origin = {-36, -36, 0};
+  const Scene scene =
+      sceneOf({{"mast", makeCylinder("mast", foot, 24, 200)}, {"clamp", makeBlock("clamp", front, 72, 6, 40)}});
+  Picker picker;
+  picker.setScene(scene);
+  const Camera camera = cameraFor(scene, StandardView::Home);
+  for (double x = -30; x <= 30; x += 0.5)
+    for (double z = 5; z <= 35; z += 5) {
+      const auto hits = picker.at(camera.project({x, -36, z}), 4, camera);
+      ASSERT_FALSE(hits.empty());
+      EXPECT_EQ(faceName(scene, hits.front().pick), "clamp:front") << x << ", " << z;
+    }
+}
+
 TEST(PickerTest, PrefersEdgesAndCornersOverFaces) {
   const Scene scene = blockScene();
   Picker picker;
