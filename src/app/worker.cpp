@@ -31,21 +31,6 @@ Document upTo(const Document& document, const StepId& step, bool with) {
   return result;
 }
 
-/// Of datums and drawings. Datums are as large as what lies around them.
-std::map<BodyId, Picture> guidePictures(const Model& model, const std::map<BodyId, Picture>& bodies) {
-  Box around;
-  for (const auto& [id, picture] : bodies) around.add(picture->mesh.box);
-  for (const Guide& guide : model.guides)
-    if (const DrawingResult* drawing = guide.drawing())
-      for (const Polyline& line : drawing->lines)
-        for (const Point& point : line) around.add(point);
-  if (around.empty()) around = {{-50, -50, -50}, {50, 50, 50}};
-  std::map<BodyId, Picture> result;
-  for (const Guide& guide : model.guides)
-    result[guide.id] = guide.datum() ? pictureOf(*guide.datum(), around) : pictureOf(guide.drawing()->lines);
-  return result;
-}
-
 constexpr std::chrono::seconds longestEnd{2};
 
 }  // namespace
@@ -246,6 +231,27 @@ std::map<BodyId, Picture> Worker::picturesFor(const std::vector<Body>& bodies, P
   return result;
 }
 
+/// Datums are as large as what lies around them.
+std::map<BodyId, Picture> Worker::guidePictures(const Model& model, const std::map<BodyId, Picture>& bodies) {
+  std::map<BodyId, Picture> result;
+  Box around;
+  for (const auto& [id, picture] : bodies) around.add(picture->mesh.box);
+  for (const Guide& guide : model.guides) {
+    const auto* drawing = std::get_if<Drawn>(&guide.form);
+    if (!drawing) continue;
+    // Another drawing may lie where one was that is gone.
+    KnownDrawing& known = drawings_[drawing->get()];
+    Picture picture = known.drawing.lock() == *drawing ? known.picture.lock() : nullptr;
+    if (!picture) known = {*drawing, picture = pictureOf((*drawing)->lines)};
+    around.add(picture->mesh.box);
+    result[guide.id] = std::move(picture);
+  }
+  if (around.empty()) around = {{-50, -50, -50}, {50, 50, 50}};
+  for (const Guide& guide : model.guides)
+    if (const Datum* datum = guide.datum()) result[guide.id] = pictureOf(*datum, around);
+  return result;
+}
+
 std::shared_ptr<Made> Worker::makeNow(const Document& document, Progress& progress) {
   const auto start = std::chrono::steady_clock::now();
   auto result = std::make_shared<Made>();
@@ -255,6 +261,7 @@ std::shared_ptr<Made> Worker::makeNow(const Document& document, Progress& progre
   result->pictures = picturesFor(result->model->bodies, progress);
   result->guides = guidePictures(*result->model, result->pictures);
   std::erase_if(pictures_, [](const auto& entry) { return entry.second.expired(); });
+  std::erase_if(drawings_, [](const auto& entry) { return entry.second.picture.expired(); });
   result->seconds = secondsSince(start);
   return result;
 }

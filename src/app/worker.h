@@ -115,6 +115,7 @@ class Worker : public QObject {
   /// Made side by side, but for those that are there already.
   std::vector<Picture> picturesFor(const std::vector<PictureOrder>& orders, Progress& progress);
   std::map<BodyId, Picture> picturesFor(const std::vector<Body>& bodies, Progress& progress, Picks picks = Picks::Now);
+  std::map<BodyId, Picture> guidePictures(const Model& model, const std::map<BodyId, Picture>& bodies);
   void replaceRunning(Job::Kind kind);
 
   std::mutex postMutex_;
@@ -134,6 +135,11 @@ class Worker : public QObject {
   // Only the thread uses these.
   Memo memo_;
   std::unordered_map<const void*, std::weak_ptr<const BodyPicture>> pictures_;
+  struct KnownDrawing {
+    std::weak_ptr<const DrawingResult> drawing;
+    std::weak_ptr<const BodyPicture> picture;
+  };
+  std::unordered_map<const DrawingResult*, KnownDrawing> drawings_;
   std::shared_ptr<const Made> warmed_;  ///< keeps its pictures until the next document is made
 
   DeepThread thread_;
