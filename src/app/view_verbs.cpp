@@ -92,7 +92,7 @@ void VerbTable::addShown() {
 
 void VerbTable::addPlaces() {
   const auto fold = [&](const char* key, const QString& text, const char* keys,
-                        std::function<QWidget*()> part) -> Verb& {
+                        const std::function<QWidget*()>& part) -> Verb& {
     Verb& verb = add(checkable(
         key, text, QKeySequence(keys), [part] { part()->setVisible(part()->isHidden()); },
         [part] { return !part()->isHidden(); }));

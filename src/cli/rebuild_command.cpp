@@ -73,7 +73,7 @@ void printSteps(const Model& model) {
   }
   line("\n%zu bodies\n", model.bodies.size());
   for (const FileBody& body : bodiesOf(model)) line("%s\n", bodyLine(body).c_str());
-  if (!model.guides.empty()) line("\nDatums and drawings\n");
+  if (!model.guides.empty()) line("\n%s\n", "Datums and drawings");
   for (const Guide& guide : model.guides) line("%s\n", guideLine(guide).c_str());
 }
 

@@ -24,8 +24,9 @@ class Showing {
     for (Body& body : model_.bodies) static_cast<ShownAs&>(body) = present_.at(body.id);
     for (Guide& guide : model_.guides) {
       static_cast<ShownAs&>(guide) = present_.at(guide.id);
-      const auto set = seen_.bodies.find(guide.id);
-      guide.visible = set != seen_.bodies.end() && set->second.visible ? *set->second.visible : !guide.used;
+      guide.visible = !guide.used;
+      if (const auto set = seen_.bodies.find(guide.id); set != seen_.bodies.end())
+        guide.visible = set->second.visible.value_or(guide.visible);
     }
     return std::move(model_);
   }

@@ -15,7 +15,7 @@ namespace {
 /// The kernel's edges of a net, which share vertices.
 class NetEdges {
  public:
-  explicit NetEdges(const CurveNet& net) : net_(net) {
+  explicit NetEdges(const CurveNet& net) {
     std::vector<TopoDS_Vertex> vertices;
     for (const Point& node : net.nodes) vertices.push_back(BRepBuilderAPI_MakeVertex(toPnt(node)).Vertex());
     for (const CurveNet::Link& link : net.links) {
@@ -29,9 +29,9 @@ class NetEdges {
   const std::vector<TopoDS_Edge>& edges() const { return edges_; }
   const ShapeMap<std::string>& names() const { return names_; }
 
-  std::vector<TopoDS_Wire> loops() const {
+  std::vector<TopoDS_Wire> wiresOf(const std::vector<std::vector<CurveNet::Run>>& loops) const {
     std::vector<TopoDS_Wire> wires;
-    for (const auto& loop : *net_.loops) wires.push_back(wireOf(loop));
+    for (const auto& loop : loops) wires.push_back(wireOf(loop));
     return wires;
   }
 
@@ -46,7 +46,6 @@ class NetEdges {
     return wire;
   }
 
-  const CurveNet& net_;
   std::vector<TopoDS_Edge> edges_;
   ShapeMap<std::string> names_;
 };
@@ -131,7 +130,7 @@ std::vector<Region> regionsOf(const CurveNet& net, Progress& progress) {
   return kernelCall("finding regions", [&] {
     const NetEdges edges(net);
     ShapeMap<std::string> names = edges.names();
-    const std::vector<TopoDS_Face> faces = net.loops ? nestedFaces(net.plane, edges.loops(), progress)
+    const std::vector<TopoDS_Face> faces = net.loops ? nestedFaces(net.plane, edges.wiresOf(*net.loops), progress)
                                                      : intersectedFaces(net.plane, edges, names, progress);
     std::vector<RegionBody> found;
     for (const TopoDS_Face& face : faces) {
