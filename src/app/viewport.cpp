@@ -1,7 +1,6 @@
 #include "app/viewport.h"
 
 #include <QCursor>
-#include <QGuiApplication>
 #include <QMouseEvent>
 #include <QNativeGestureEvent>
 #include <QPainter>
@@ -43,7 +42,6 @@ void Viewport::connectTools() {
   gauges_.moved = [this](const std::string& field, double value) {
     emit gaugeMoved(QString::fromStdString(field), value);
   };
-  gauges_.released = [this] { emit gaugeReleased(); };
   gauges_.typed = [this](const std::string& field) { emit gaugeTyped(QString::fromStdString(field)); };
   draw_.drawn = [this](const std::vector<double>& numbers) { emit curveDrawn(numbers); };
   badges_.clicked = [this](std::size_t piece) { emit badgeClicked(static_cast<int>(piece)); };

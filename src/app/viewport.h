@@ -62,7 +62,6 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   void pickedNothing();
   void boxPicked(const std::vector<kervo::Pick>& picks, bool add);
   void gaugeMoved(const QString& field, double millimetres);
-  void gaugeReleased();
   void gaugeTyped(const QString& field);
   void badgeClicked(int piece);
   /// Badges in a box that was drawn.

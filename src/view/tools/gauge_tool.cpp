@@ -31,10 +31,7 @@ void GaugeTool::drag(const Pointer& pointer) {
 }
 
 void GaugeTool::release(const Pointer& pointer) {
-  if (pointer.still() && hot_)
-    typed(gauges_[*hot_].field);
-  else
-    released();
+  if (pointer.still() && hot_) typed(gauges_[*hot_].field);
 }
 
 bool GaugeTool::point(const Pointer& pointer, bool taken) {

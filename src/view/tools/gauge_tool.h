@@ -15,7 +15,6 @@ class GaugeTool : public Tool {
   using Tool::Tool;
   /// The field of a gauge, and its value in mm or radians.
   std::function<void(const std::string&, double)> moved;
-  std::function<void()> released;
   /// A gauge was clicked: its value is to be typed.
   std::function<void(const std::string&)> typed;
 
