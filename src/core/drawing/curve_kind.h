@@ -36,7 +36,7 @@ class CurveKind {
   /// Values of one that is drawn so; `rounded` makes a length a round one.
   using Rounded = std::function<double(double)>;
   virtual std::vector<double> drawn(PlanePoint from, PlanePoint to, const Rounded& rounded) const = 0;
-  /// What is told of its size while it is drawn, mm.
+  /// The sizes shown beside the pointer while it is drawn, mm.
   virtual std::vector<double> sizes(const std::vector<double>& values) const = 0;
 };
 

@@ -49,7 +49,7 @@ struct Piece {
   /// What it is called in choices of pieces: the body that it is or would become.
   BodyId key = {};
 
-  /// One that stays as a body and cannot be chosen to go, measured. `from`: the body that it comes from.
+  /// A piece that always stays, with its measures taken from `shape`. `from`: the body that it was made from.
   static Piece whole(std::string name, const BodyId& body, const Shape& shape, const BodyId& from = {}) {
     return {.name = std::move(name),
             .body = body,
