@@ -8,6 +8,7 @@
 #include "app/look.h"
 #include "app/texts.h"
 #include "app/worker.h"
+#include "base/say.h"
 
 namespace kervo::app {
 
@@ -46,6 +47,7 @@ void prepareApplication(QApplication& application) {
   QApplication::setOrganizationName("kervo");
   QApplication::setApplicationVersion(KERVO_VERSION);
   QApplication::setDesktopFileName("kervo");
+  speakWith(coreText);
   setUpLook(application);
   QApplication::setWindowIcon(applicationIcon());
 }

@@ -10,6 +10,7 @@
 #include <QStandardPaths>
 
 #include "app/texts.h"
+#include "base/say.h"
 #include "exchange/formats.h"
 #include "exchange/kervo_file.h"
 #include "exchange/step_file.h"
@@ -33,7 +34,7 @@ QString filters(Direction direction, std::optional<Format::Holds> holds, const Q
   for (const Format* format : allFormats()) {
     if (!allows(*format, direction) || (holds && format->holds != *holds)) continue;
     all << patternsOf(*format);
-    each << QStringLiteral("%1 (%2)").arg(QString::fromStdString(format->name), patternsOf(*format));
+    each << QStringLiteral("%1 (%2)").arg(QString::fromStdString(say(format->name.c_str())), patternsOf(*format));
   }
   if (!together.isEmpty()) each.prepend(QStringLiteral("%1 (%2)").arg(together, all.join(' ')));
   return each.join(";;");

@@ -1,4 +1,4 @@
-// Texts between the core, whose are in std::string, and the window, whose go through tr().
+// Texts between the core, whose go through say(), and the window, whose go through tr().
 #pragma once
 
 #include <QCoreApplication>
@@ -13,6 +13,12 @@ namespace kervo::app {
 /// kind_texts.cpp, for translators.
 inline QString kindText(const std::string& text) {
   return QCoreApplication::translate("Kinds", text.c_str());
+}
+
+/// What say() asks: the translation of a text of the core, or else of a kind's table.
+inline std::string coreText(const char* english) {
+  const QString text = QCoreApplication::translate("Core", english);
+  return text == QString::fromUtf8(english) ? kindText(english).toStdString() : text.toStdString();
 }
 
 /// An error that the window found out itself.

@@ -6,6 +6,7 @@
 
 #include "app/icons.h"
 #include "app/look.h"
+#include "base/say.h"
 #include "drawing/curve_kind.h"
 
 namespace kervo::app {
@@ -19,12 +20,9 @@ Expression written(double value, Dimensionality dimension) {
   return Expression(formatNumber(std::round(shown * 1e6) / 1e6) + (angle ? " deg" : " mm"));
 }
 
-QString shortName(const char* name) {
-  static const std::map<std::string, QString> names{{"centre u", "centre u"}, {"centre v", "v"}, {"radius", "radius"},
-                                                    {"corner u", "corner u"}, {"corner v", "v"}, {"from u", "from u"},
-                                                    {"from v", "v"},          {"to u", "to u"},  {"to v", "v"}};
-  const auto found = names.find(name);
-  return found == names.end() ? QString(name) : found->second;
+/// What stands before a number: the second of a pair is "v" only.
+QString shortName(const std::string& name) {
+  return name.ends_with(" v") ? QStringLiteral("v") : QString::fromStdString(say(name.c_str()));
 }
 
 }  // namespace
@@ -150,10 +148,10 @@ void CurvesEditor::buildRows(const std::vector<DrawnCurve>& curves) {
       auto* label = new QLabel(shortName(kind->numbers[i].name));
       label->setObjectName("dim");
       label->setFont(fontOf(-1));
-      auto* number =
-          new ExpressionLine(tr("%1 %2: %3")
-                                 .arg(QString::fromStdString(curves[index].kind),
-                                      QString::fromStdString(curves[index].id), QString(kind->numbers[i].name)));
+      auto* number = new ExpressionLine(tr("%1 %2: %3")
+                                            .arg(QString::fromStdString(curves[index].kind),
+                                                 QString::fromStdString(curves[index].id),
+                                                 QString::fromStdString(say(kind->numbers[i].name))));
       line->addWidget(label);
       line->addWidget(number, 1);
       row.numbers.push_back(number);

@@ -3,12 +3,14 @@
 #include <algorithm>
 #include <map>
 
+#include "base/say.h"
+
 namespace kervo {
 
 namespace {
 
 std::string place(std::size_t row, const std::string& name) {
-  return "dimension row " + std::to_string(row + 1) + " (" + name + ")";
+  return say("dimension row %1 (%2)", row + 1, name);
 }
 
 /// Visits rows in the order of their use of each other, without recursion: chains may be as long as the table.
@@ -62,19 +64,19 @@ class Evaluation {
   Quantity use(std::size_t by, const std::string& name) const {
     const auto found = indexByName_.find(name);
     if (found == indexByName_.end())
-      throw Error("there is no dimension named \"" + name + "\"", "", "Add it, or correct the name");
+      throw Error(say("there is no dimension named \"%1\"", name), "", say("Add it, or correct the name"));
     const std::size_t row = found->second;
     if (const auto circle = circles_.find({by, row}); circle != circles_.end()) throw circle->second;
     if (const auto& value = values_[row]; value && !errors_[row]) return *value;
-    throw Error("it uses \"" + name + "\", which has no value", "", "Mend " + place(row, name) + " first");
+    throw Error(say("it uses \"%1\", which has no value", name), "", say("Mend %1 first", place(row, name)));
   }
 
   Error circle(std::size_t start) const {
     std::string chain;
     auto it = std::find_if(path_.begin(), path_.end(), [&](const Place& each) { return each.row == start; });
     for (; it != path_.end(); ++it) chain += rows_[it->row].name + " → ";
-    return Error("these dimensions depend on each other in a circle: " + chain + rows_[start].name, "",
-                 "Give one of them a value of its own");
+    return Error(say("these dimensions depend on each other in a circle: %1%2", chain, rows_[start].name), "",
+                 say("Give one of them a value of its own"));
   }
 
   const std::vector<DimensionRow>& rows_;
@@ -94,10 +96,10 @@ DimensionTable::DimensionTable(const std::vector<DimensionRow>& rows) : values_(
     names_.push_back(name);
     const std::string reason = whyNotAName(name);
     if (!reason.empty()) {
-      errors_[row] = Error(reason, place(row, name), "Choose another name");
+      errors_[row] = Error(reason, place(row, name), say("Choose another name"));
     } else if (const auto [first, isNew] = indexByName_.emplace(name, row); !isNew) {
-      errors_[row] = Error("row " + std::to_string(first->second + 1) + " has the same name", place(row, name),
-                           "Rename one of the two");
+      errors_[row] =
+          Error(say("row %1 has the same name", first->second + 1), place(row, name), say("Rename one of the two"));
     }
   }
   Evaluation evaluation(rows, indexByName_, values_, errors_);
@@ -107,9 +109,10 @@ DimensionTable::DimensionTable(const std::vector<DimensionRow>& rows) : values_(
 Quantity DimensionTable::lookup(const std::string& name) const {
   const auto found = indexByName_.find(name);
   if (found == indexByName_.end())
-    throw Error("there is no dimension named \"" + name + "\"", "", "Add it to the dimensions, or correct the name");
+    throw Error(say("there is no dimension named \"%1\"", name), "",
+                say("Add it to the dimensions, or correct the name"));
   if (const auto& value = values_[found->second]; value && !errors_[found->second]) return *value;
-  throw Error("it uses the dimension \"" + name + "\", which has no value", "", "Correct that dimension first");
+  throw Error(say("it uses the dimension \"%1\", which has no value", name), "", say("Correct that dimension first"));
 }
 
 }  // namespace kervo

@@ -13,6 +13,7 @@
 
 #include "base/error.h"
 #include "base/identifier.h"
+#include "base/say.h"
 
 namespace kervo {
 
@@ -35,17 +36,17 @@ struct Function {
 };
 
 Error dimensionError(const std::string& happened) {
-  return Error(happened, "", "Check the units on both sides");
+  return Error(happened, "", say("Check the units on both sides"));
 }
 
 void requireSame(const Quantity& a, const Quantity& b, const char* verb) {
   if (a.dimension != b.dimension)
-    throw dimensionError(std::string("cannot ") + verb + " " + a.dimension.name() + " and " + b.dimension.name());
+    throw dimensionError(say("cannot %1 %2 and %3", say(verb), a.dimension.name(), b.dimension.name()));
 }
 
 void require(const Quantity& a, Dimensionality wanted, const char* function, const char* help) {
   if (a.dimension != wanted)
-    throw Error(std::string(function) + " needs " + wanted.name() + ", not " + a.dimension.name(), "", help);
+    throw Error(say("%1 needs %2, not %3", say(function), wanted.name(), a.dimension.name()), "", say(help));
 }
 
 template <double (*F)(double)>
@@ -58,20 +59,21 @@ template <double (*F)(double)>
 Quantity toAngle(std::span<const Quantity> a) {
   require(a[0], plainNumber, "an inverse trigonometric function", "Divide by a length first");
   const double angle = F(a[0].value);
-  if (std::isnan(angle)) throw Error("no angle has the sine or cosine " + formatNumber(a[0].value), "", "Use -1 to 1");
+  if (std::isnan(angle))
+    throw Error(say("no angle has the sine or cosine %1", formatNumber(a[0].value)), "", say("Use -1 to 1"));
   return {angle, angleDimension};
 }
 
 Quantity arcTangent2(std::span<const Quantity> a) {
-  requireSame(a[0], a[1], "take atan2 of");
+  requireSame(a[0], a[1], later("take atan2 of"));
   return {std::atan2(a[0].value, a[1].value), angleDimension};
 }
 
 Quantity squareRoot(std::span<const Quantity> a) {
-  if (a[0].value < 0) throw Error("the square root of a negative value (" + formatNumber(a[0].value) + ")");
+  if (a[0].value < 0) throw Error(say("the square root of a negative value (%1)", formatNumber(a[0].value)));
   const auto [length, angle] = a[0].dimension;
   if (length % 2 != 0 || angle % 2 != 0)
-    throw dimensionError("the square root of " + a[0].dimension.name() + " measures nothing that can be built");
+    throw dimensionError(say("the square root of %1 measures nothing that can be built", a[0].dimension.name()));
   return {std::sqrt(a[0].value), {length / 2, angle / 2}};
 }
 
@@ -161,10 +163,10 @@ void requireKnownCharacters(const std::string& text) {
     char shown[8];
     const auto c = static_cast<unsigned char>(text[at]);
     std::snprintf(shown, sizeof shown, c > 0x20 && c < 0x7F ? "\"%c\"" : "0x%02X", c);
-    throw Error("\"" + text.substr(0, at) + "\" is followed by the character " + shown + ", which means nothing here",
-                "", "Use numbers, names, units, + - * / ^, brackets and functions");
+    throw Error(say("\"%1\" is followed by the character %2, which means nothing here", text.substr(0, at), shown), "",
+                say("Use numbers, names, units, + - * / ^, brackets and functions"));
   }
-  if (!isUtf8(text)) throw Error("the expression holds bytes that are not text (UTF-8)", "", "Type it again");
+  if (!isUtf8(text)) throw Error(say("the expression holds bytes that are not text (UTF-8)"), "", say("Type it again"));
 }
 
 int readNumber(const char* text, int* position, double* value) {
@@ -238,21 +240,22 @@ class Grammar : public mu::ParserBase {
 };
 
 Error readError(const std::string& text, const mu::ParserError& error) {
-  const std::string at = " at character " + std::to_string(error.GetPos() + 1);
+  const std::string at = std::to_string(error.GetPos() + 1);
   switch (error.GetCode()) {
     case mu::ecUNEXPECTED_EOF:
-      return Error("\"" + text + "\" ends too early", "", "Add the missing value");
+      return Error(say("\"%1\" ends too early", text), "", say("Add the missing value"));
     case mu::ecMISSING_PARENS:
-      return Error("\"" + text + "\" has a bracket that is not closed", "", "Add )");
+      return Error(say("\"%1\" has a bracket that is not closed", text), "", say("Add )"));
     case mu::ecUNEXPECTED_PARENS:
-      return Error("\"" + text + "\" has a bracket too many" + at, "", "Remove )");
+      return Error(say("\"%1\" has a bracket too many at character %2", text, at), "", say("Remove )"));
     case mu::ecTOO_MANY_PARAMS:
-      return Error("\"" + text + "\" gives a function too many values" + at);
+      return Error(say("\"%1\" gives a function too many values at character %2", text, at));
     case mu::ecTOO_FEW_PARAMS:
-      return Error("\"" + text + "\" gives a function too few values" + at);
+      return Error(say("\"%1\" gives a function too few values at character %2", text, at));
     default:
-      return Error("\"" + text + "\" cannot be read" + at, "",
-                   "Write numbers with a point, units after them (mm, cm, m, in, ft, deg, rad) and + - * / ^ between");
+      return Error(
+          say("\"%1\" cannot be read at character %2", text, at), "",
+          say("Write numbers with a point, units after them (mm, cm, m, in, ft, deg, rad) and + - * / ^ between"));
   }
 }
 
@@ -260,17 +263,17 @@ Error readError(const std::string& text, const mu::ParserError& error) {
 Dimensionality bounded(Dimensionality dimension) {
   constexpr int highest = 60;
   if (std::abs(dimension.length) > highest || std::abs(dimension.angle) > highest)
-    throw dimensionError(dimension.name() + " is a higher power than can be computed with");
+    throw dimensionError(say("%1 is a higher power than can be computed with", dimension.name()));
   return dimension;
 }
 
 Quantity power(const Quantity& base, const Quantity& exponent) {
   if (exponent.dimension != plainNumber)
-    throw dimensionError("the exponent of ^ is " + exponent.dimension.name() + ", not a plain number");
+    throw dimensionError(say("the exponent of ^ is %1, not a plain number", exponent.dimension.name()));
   const double n = exponent.value;
   if (base.dimension != plainNumber && (n != std::round(n) || std::abs(n) > 6))
-    throw dimensionError("only whole powers from -6 to 6 of " + base.dimension.name() + " can be taken");
-  if (base.value == 0 && n < 0) throw Error("division by zero");
+    throw dimensionError(say("only whole powers from -6 to 6 of %1 can be taken", base.dimension.name()));
+  if (base.value == 0 && n < 0) throw Error(say("division by zero"));
   const int times = base.dimension == plainNumber ? 0 : static_cast<int>(n);
   return {std::pow(base.value, n), bounded({base.dimension.length * times, base.dimension.angle * times})};
 }
@@ -282,7 +285,7 @@ Quantity valueOf(const Node& node, std::span<const Quantity> values) {
       return {node.number, plainNumber};
     case Operation::Unit: {
       if (argument(0).dimension != plainNumber)
-        throw dimensionError("a unit stands after a value that is already " + argument(0).dimension.name());
+        throw dimensionError(say("a unit stands after a value that is already %1", argument(0).dimension.name()));
       return {argument(0).value * node.number, (unitsBegin() + node.symbol)->dimension};
     }
     case Operation::Negate:
@@ -298,7 +301,7 @@ Quantity valueOf(const Node& node, std::span<const Quantity> values) {
               bounded({argument(0).dimension.length + argument(1).dimension.length,
                        argument(0).dimension.angle + argument(1).dimension.angle})};
     case Operation::Divide:
-      if (argument(1).value == 0) throw Error("division by zero");
+      if (argument(1).value == 0) throw Error(say("division by zero"));
       return {argument(0).value / argument(1).value,
               bounded({argument(0).dimension.length - argument(1).dimension.length,
                        argument(0).dimension.angle - argument(1).dimension.angle})};
@@ -329,14 +332,14 @@ struct Expression::Program {
     reader = &local;
     try {
       if (text.find_first_not_of(" \t\r\n") == std::string::npos)
-        throw Error("nothing is written here", "", "Type a value");
-      if (text.size() > 10000) throw Error("the expression is longer than 10000 characters");
+        throw Error(say("nothing is written here"), "", say("Type a value"));
+      if (text.size() > 10000) throw Error(say("the expression is longer than 10000 characters"));
       requireKnownCharacters(text);
       Grammar grammar;
       grammar.SetExpr(text);
       root = index(grammar.Eval());
       if (grammar.GetNumResults() != 1)
-        throw Error("\"" + text + "\" holds more than one value", "", "Write decimals with a point, e.g. 1.5");
+        throw Error(say("\"%1\" holds more than one value", text), "", say("Write decimals with a point, e.g. 1.5"));
       nodes = std::move(local.nodes);
       names = std::move(local.names);
       checkCalls();
@@ -344,7 +347,7 @@ struct Expression::Program {
     } catch (const mu::ParserError& failure) {
       error = readError(text, failure);
     } catch (const std::out_of_range&) {
-      error = Error("\"" + text + "\" holds a number that is too large");
+      error = Error(say("\"%1\" holds a number that is too large", text));
     } catch (const Error& failure) {
       error = failure;
     }
@@ -357,10 +360,9 @@ struct Expression::Program {
       if (node.operation == Operation::Call) {
         const int wanted = functions[node.symbol].argumentCount;
         if (wanted >= 0 ? static_cast<int>(node.arguments.size()) != wanted : node.arguments.empty())
-          throw Error(
-              std::string(functions[node.symbol].name) + " takes " +
-              (wanted < 0 ? "one or more values" : std::to_string(wanted) + (wanted == 1 ? " value" : " values")) +
-              ", not " + std::to_string(node.arguments.size()));
+          throw Error(say("%1 takes %2, not %3", functions[node.symbol].name,
+                          wanted < 0 ? say("one or more values") : sayCount(wanted, "%1 value", "%1 values"),
+                          node.arguments.size()));
       }
       if (node.operation == Operation::Name && names[node.symbol] == piName) {
         node.operation = Operation::Number;
@@ -406,7 +408,8 @@ Quantity Expression::evaluate(const Lookup& lookup) const {
     values.push_back(node.operation == Operation::Name ? lookup(program_->names[node.symbol]) : valueOf(node, values));
   }
   const Quantity result = values[program_->root];
-  if (!std::isfinite(result.value)) throw Error("\"" + text() + "\" has no finite value", "", "Use smaller numbers");
+  if (!std::isfinite(result.value))
+    throw Error(say("\"%1\" has no finite value", text()), "", say("Use smaller numbers"));
   return result;
 }
 
@@ -417,8 +420,8 @@ double Expression::evaluateAs(Dimensionality wanted, const Unit& lengthUnit, con
     if (wanted == lengthDimension) return value.value * lengthUnit.factor;
     if (wanted == angleDimension) return value.value * unitNamed("deg").factor;
   }
-  throw Error("\"" + text() + "\" is " + value.dimension.name() + ", but " + wanted.name() + " is needed", "",
-              value.dimension == plainNumber ? "Multiply by a unit, e.g. * 1 mm" : "Check the units");
+  throw Error(say("\"%1\" is %2, but %3 is needed", text(), value.dimension.name(), wanted.name()), "",
+              value.dimension == plainNumber ? say("Multiply by a unit, e.g. * 1 mm") : say("Check the units"));
 }
 
 Expression Expression::renamed(const std::string& from, const std::string& to) const {
@@ -439,15 +442,15 @@ Expression Expression::renamed(const std::string& from, const std::string& to) c
 }
 
 std::string whyNotAName(const std::string& name) {
-  if (name.empty()) return "a dimension needs a name";
-  if (name.size() > 200) return "a name may have at most 200 characters";
-  if (name[0] >= '0' && name[0] <= '9') return "the name \"" + name + "\" starts with a digit";
+  if (name.empty()) return say("a dimension needs a name");
+  if (name.size() > 200) return say("a name may have at most 200 characters");
+  if (name[0] >= '0' && name[0] <= '9') return say("the name \"%1\" starts with a digit", name);
   if (name.find_first_not_of(nameCharacters()) != std::string::npos || !isUtf8(name))
-    return "the name \"" + name + "\" may hold letters, digits and _ only";
-  if (findUnit(name)) return "\"" + name + "\" is a unit";
+    return say("the name \"%1\" may hold letters, digits and _ only", name);
+  if (findUnit(name)) return say("\"%1\" is a unit", name);
   const bool taken = name == piName || std::any_of(std::begin(functions), std::end(functions),
                                                    [&](const Function& function) { return name == function.name; });
-  return taken ? "\"" + name + "\" is a function or constant" : "";
+  return taken ? say("\"%1\" is a function or constant", name) : "";
 }
 
 }  // namespace kervo

@@ -6,6 +6,8 @@
 #include <optional>
 #include <utility>
 
+#include "base/say.h"
+
 namespace kervo {
 
 namespace {
@@ -48,16 +50,16 @@ bool isIdCharacter(char32_t c) {
 
 /// Nothing if `text` has 1 to `longest` bytes, of UTF-8, and only characters that are allowed.
 std::string whyNot(const std::string& what, const std::string& text, std::size_t longest, bool (*allowed)(char32_t)) {
-  if (text.empty()) return what + " is empty";
-  if (text.size() > longest) return what + " is longer than " + std::to_string(longest) + " bytes";
+  if (text.empty()) return say("%1 is empty", what);
+  if (text.size() > longest) return say("%1 is longer than %2 bytes", what, longest);
   for (std::size_t at = 0; at < text.size();) {
     const std::optional<char32_t> c = nextCodePoint(text, at);
-    if (!c) return what + " is not valid UTF-8";
+    if (!c) return say("%1 is not valid UTF-8", what);
     if (allowed(*c)) continue;
     char code[16];
     std::snprintf(code, sizeof code, "U+%04X", static_cast<unsigned>(*c));
-    return what + " may not hold the character " +
-           (*c > 0x20 && *c < 0x7F ? "\"" + std::string(1, char(*c)) + "\"" : code);
+    return say("%1 may not hold the character %2", what,
+               *c > 0x20 && *c < 0x7F ? "\"" + std::string(1, char(*c)) + "\"" : code);
   }
   return {};
 }
@@ -71,11 +73,11 @@ bool isUtf8(std::string_view text) {
 }
 
 std::string whyNotAnId(const std::string& id) {
-  return whyNot("an id", id, 200, isIdCharacter);
+  return whyNot(say("an id"), id, 200, isIdCharacter);
 }
 
 std::string whyNotAPart(const std::string& part) {
-  return whyNot("a part of the id of a body", part, 2000,
+  return whyNot(say("a part of the id of a body"), part, 2000,
                 [](char32_t c) { return c < 0x80 ? c >= 0x20 && c < 0x7F && c != '"' && c != '/' : isIdCharacter(c); });
 }
 

@@ -5,6 +5,7 @@
 
 #include "base/error.h"
 #include "base/identifier.h"
+#include "base/say.h"
 
 namespace kervo {
 
@@ -19,7 +20,7 @@ std::string whyNotABodyId(const std::string& text) {
   if (std::string reason = whyNotAnId(root.substr(0, dot)); !reason.empty()) return reason;
   if (dot != std::string::npos &&
       (dot + 1 == root.size() || root.find_first_not_of("0123456789", dot + 1) != std::string::npos))
-    return "only a number may follow the . in the id of a body";
+    return say("only a number may follow the . in the id of a body");
   for (std::size_t at = root.size(); at < text.size();) {
     const std::size_t end = std::min(text.find(division, at + 1), text.size());
     if (std::string reason = whyNotAPart(text.substr(at + 1, end - at - 1)); !reason.empty()) return reason;
@@ -33,13 +34,14 @@ std::string whyNotABodyId(const std::string& text) {
 StepId::StepId(std::string text) : text_(std::move(text)) {
   if (text_.empty()) return;
   if (const std::string reason = whyNotAnId(text_); !reason.empty())
-    throw Error(reason, "step \"" + text_ + "\"", "Use letters, digits, - and _");
+    throw Error(reason, say("step \"%1\"", text_), say("Use letters, digits, - and _"));
 }
 
 BodyId::BodyId(std::string text) : text_(std::move(text)) {
   if (text_.empty()) return;
   if (const std::string reason = whyNotABodyId(text_); !reason.empty())
-    throw Error(reason, "body \"" + text_ + "\"", "Write it as the Cut list or \"info\" of the command line shows it");
+    throw Error(reason, say("body \"%1\"", text_),
+                say("Write it as the Cut list or \"info\" of the command line shows it"));
 }
 
 std::optional<BodyId> BodyId::read(const std::string& text) {

@@ -7,6 +7,7 @@
 #include <numbers>
 
 #include "base/error.h"
+#include "base/say.h"
 
 namespace kervo {
 
@@ -22,13 +23,13 @@ constexpr std::array<Unit, 7> units{{{"mm", 1, lengthDimension},
 }  // namespace
 
 std::string Dimensionality::name() const {
-  if (*this == plainNumber) return "a plain number";
+  if (*this == plainNumber) return say("a plain number");
   if (angle == 0) {
-    if (length == 1) return "a length";
-    if (length == 2) return "an area";
-    if (length == 3) return "a volume";
+    if (length == 1) return say("a length");
+    if (length == 2) return say("an area");
+    if (length == 3) return say("a volume");
   }
-  if (*this == angleDimension) return "an angle";
+  if (*this == angleDimension) return say("an angle");
   std::string text;
   if (length != 0) text += "mm^" + std::to_string(length);
   if (angle != 0) text += (text.empty() ? "rad^" : " rad^") + std::to_string(angle);
@@ -43,7 +44,7 @@ std::optional<Unit> findUnit(std::string_view name) {
 
 Unit unitNamed(std::string_view name) {
   if (const auto found = findUnit(name)) return *found;
-  throw Error("no unit is called \"" + std::string(name) + "\"", "", "Use mm, cm, m, in, ft, deg or rad");
+  throw Error(say("no unit is called \"%1\"", name), "", say("Use mm, cm, m, in, ft, deg or rad"));
 }
 
 const Unit* unitsBegin() {

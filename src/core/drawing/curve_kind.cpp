@@ -5,6 +5,7 @@
 #include <numbers>
 
 #include "base/error.h"
+#include "base/say.h"
 
 namespace kervo {
 
@@ -17,10 +18,10 @@ constexpr double half = 10;
 class LineKind : public CurveKind {
  public:
   LineKind()
-      : CurveKind("line", {{"from u", lengthDimension},
-                           {"from v", lengthDimension},
-                           {"to u", lengthDimension},
-                           {"to v", lengthDimension}}) {}
+      : CurveKind("line", {{later("from u"), lengthDimension},
+                           {later("from v"), lengthDimension},
+                           {later("to u"), lengthDimension},
+                           {later("to v"), lengthDimension}}) {}
   std::vector<PlanarCurve> curves(const std::string& id, const std::vector<double>& n) const override {
     return {{id, LineCurve({n[0], n[1]}, {n[2], n[3]})}};
   }
@@ -38,11 +39,11 @@ class LineKind : public CurveKind {
 class ArcKind : public CurveKind {
  public:
   ArcKind()
-      : CurveKind("arc", {{"centre u", lengthDimension},
-                          {"centre v", lengthDimension},
-                          {"radius", lengthDimension},
-                          {"from angle", angleDimension},
-                          {"to angle", angleDimension}}) {}
+      : CurveKind("arc", {{later("centre u"), lengthDimension},
+                          {later("centre v"), lengthDimension},
+                          {later("radius"), lengthDimension},
+                          {later("from angle"), angleDimension},
+                          {later("to angle"), angleDimension}}) {}
   std::vector<PlanarCurve> curves(const std::string& id, const std::vector<double>& n) const override {
     // The end angle brought to within one turn after the start.
     double sweep = std::fmod(n[4] - n[3], turn);
@@ -58,8 +59,9 @@ class ArcKind : public CurveKind {
 class CircleKind : public CurveKind {
  public:
   CircleKind()
-      : CurveKind("circle",
-                  {{"centre u", lengthDimension}, {"centre v", lengthDimension}, {"radius", lengthDimension}}) {}
+      : CurveKind("circle", {{later("centre u"), lengthDimension},
+                             {later("centre v"), lengthDimension},
+                             {later("radius"), lengthDimension}}) {}
   std::vector<PlanarCurve> curves(const std::string& id, const std::vector<double>& n) const override {
     return {{id, CircleCurve({n[0], n[1]}, n[2])}};
   }
@@ -74,16 +76,16 @@ class CircleKind : public CurveKind {
 class RectangleKind : public CurveKind {
  public:
   RectangleKind()
-      : CurveKind("rectangle", {{"corner u", lengthDimension},
-                                {"corner v", lengthDimension},
-                                {"width", lengthDimension},
-                                {"height", lengthDimension}}) {}
+      : CurveKind("rectangle", {{later("corner u"), lengthDimension},
+                                {later("corner v"), lengthDimension},
+                                {later("width"), lengthDimension},
+                                {later("height"), lengthDimension}}) {}
   std::vector<PlanarCurve> curves(const std::string& id, const std::vector<double>& n) const override {
     const double u = n[0], v = n[1], width = n[2], height = n[3];
-    for (const auto& [name, size] : {std::pair("width", width), std::pair("height", height)})
+    for (const auto& [name, size] : {std::pair(later("width"), width), std::pair(later("height"), height)})
       if (!(size > 0))
-        throw Error(std::string("the rectangle's ") + name + " is " + formatNumber(size) + " mm",
-                    "curve \"" + id + "\"", "Type a size greater than zero");
+        throw Error(say("the rectangle's %1 is %2 mm", say(name), formatNumber(size)), say("curve \"%1\"", id),
+                    say("Type a size greater than zero"));
     const PlanePoint a{u, v}, b{u + width, v}, c{u + width, v + height}, d{u, v + height};
     return {{id + ".bottom", LineCurve(a, b)},
             {id + ".right", LineCurve(b, c)},

@@ -5,6 +5,7 @@
 
 #include "base/error.h"
 #include "base/quantity.h"
+#include "base/say.h"
 #include "geom/primitives.h"
 #include "geom/tolerances.h"
 
@@ -22,8 +23,8 @@ PlanePoint onCircle(PlanePoint centre, double radius, double angle) {
 void requireFinite(std::initializer_list<double> numbers, const std::string& place) {
   for (const double number : numbers)
     if (!std::isfinite(number) || std::abs(number) > tolerance::largestSize)
-      throw Error("a coordinate is not finite or beyond " + formatNumber(tolerance::largestSize) + " mm", place,
-                  "Type a smaller number");
+      throw Error(say("a coordinate is not finite or beyond %1 mm", formatNumber(tolerance::largestSize)), place,
+                  say("Type a smaller number"));
 }
 
 }  // namespace
@@ -56,7 +57,7 @@ SpaceCurve LineCurve::on(const Plane& plane) const {
 void LineCurve::require(const std::string& place) const {
   requireFinite({from_.u, from_.v, to_.u, to_.v}, place);
   if (distance(from_, to_) < tolerance::smallestSize)
-    throw Error("the line has no length", place, "Move one of its ends");
+    throw Error(say("the line has no length"), place, say("Move one of its ends"));
 }
 
 PlanePoint ArcCurve::at(double t) const {
@@ -91,7 +92,8 @@ SpaceCurve ArcCurve::on(const Plane& plane) const {
 void ArcCurve::require(const std::string& place) const {
   const double sweep = toAngle_ - fromAngle_;
   if (!closed() && (!(sweep > tolerance::parallel) || sweep > turn - tolerance::parallel))
-    throw Error("the arc spans no angle, or all of it", place, "Give it two different angles, or draw a circle");
+    throw Error(say("the arc spans no angle, or all of it"), place,
+                say("Give it two different angles, or draw a circle"));
   requireFinite({centre_.u, centre_.v, radius_, fromAngle_, sweep}, place);
   try {
     requireSize("radius", radius_);

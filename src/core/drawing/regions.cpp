@@ -6,6 +6,7 @@
 #include <map>
 #include <set>
 
+#include "base/say.h"
 #include "geom/sweep/curve_net.h"
 #include "geom/tolerances.h"
 
@@ -96,7 +97,7 @@ std::vector<std::vector<CurveNet::Run>> loopsOf(const std::vector<CurveNet::Link
 }  // namespace
 
 std::vector<Region> findRegions(const Plane& plane, const std::vector<PlanarCurve>& curves, Progress& progress) {
-  for (const PlanarCurve& curve : curves) curve.geometry->require("curve \"" + curve.id + "\"");
+  for (const PlanarCurve& curve : curves) curve.geometry->require(say("curve \"%1\"", curve.id));
   const bool crossing = anyCross(curves, progress);
   CurveNet net;
   net.plane = plane;

@@ -15,6 +15,7 @@
 
 #include "base/error.h"
 #include "base/quantity.h"
+#include "base/say.h"
 
 namespace kervo {
 
@@ -29,12 +30,13 @@ std::string reason(const std::error_code& code) {
 void flushToDisk(const fs::path& path) {
   const int file = ::open(path.c_str(), O_RDONLY);
   if (file < 0)
-    throw FileError("the file could not be written (" + std::string(std::strerror(errno)) + ")", path.string());
+    throw FileError(say("the file could not be written (%1)", std::string(std::strerror(errno))), path.string());
   const bool done = ::fsync(file) == 0;
   const int error = errno;
   ::close(file);
   if (!done)
-    throw FileError("the file could not be written to disk (" + std::string(std::strerror(error)) + ")", path.string());
+    throw FileError(say("the file could not be written to disk (%1)", std::string(std::strerror(error))),
+                    path.string());
 }
 
 }  // namespace
@@ -46,9 +48,10 @@ fs::path withoutLinks(fs::path path) {
   constexpr int mostLinks = 40;
   std::error_code code;
   for (int i = 0; fs::is_symlink(fs::symlink_status(path, code)); ++i) {
-    if (i == mostLinks) throw FileError("the links go round in a circle", path.string(), "Choose another place");
+    if (i == mostLinks)
+      throw FileError(say("the links go round in a circle"), path.string(), say("Choose another place"));
     const fs::path target = fs::read_symlink(path, code);
-    if (code) throw FileError("the link cannot be followed (" + reason(code) + ")", path.string());
+    if (code) throw FileError(say("the link cannot be followed (%1)", reason(code)), path.string());
     path = path.parent_path() / target;
   }
   return path;
@@ -98,7 +101,7 @@ void takeOver(const fs::path& from, const fs::path& to) {
   if (::stat(from.c_str(), &was) != 0) return;
   std::ignore = ::chown(to.c_str(), was.st_uid, was.st_gid);
   if (::chmod(to.c_str(), was.st_mode & 07777) != 0)
-    throw FileError("its rights could not be kept (" + std::string(std::strerror(errno)) + ")", to.string());
+    throw FileError(say("its rights could not be kept (%1)", std::string(std::strerror(errno))), to.string());
 }
 
 /// A pipe is written once everything is there, so that a failure sends nothing.
@@ -110,7 +113,8 @@ void writeToPipe(const fs::path& path, const std::function<void(const fs::path&)
     std::ifstream from(temporary, std::ios::binary);
     std::ofstream to(path, std::ios::binary);
     to << from.rdbuf();
-    if (!to.flush()) throw FileError("the pipe could not be written to", path.string(), "Check what reads from it");
+    if (!to.flush())
+      throw FileError(say("the pipe could not be written to"), path.string(), say("Check what reads from it"));
   } catch (...) {
     fs::remove(temporary, code);
     throw;
@@ -124,15 +128,15 @@ void writeAtomically(const fs::path& asked, Backup backup, const std::function<v
   std::error_code code;
   const fs::file_status there = fs::status(asked, code);
   if (fs::is_fifo(there)) return writeToPipe(asked, write);
-  if (fs::is_directory(there)) throw FileError("this is a folder", asked.string(), "Choose a file name");
+  if (fs::is_directory(there)) throw FileError(say("this is a folder"), asked.string(), say("Choose a file name"));
   if (fs::exists(there) && !fs::is_regular_file(there))
-    throw FileError("this is a device, not a file", asked.string(), "Choose a file name");
+    throw FileError(say("this is a device, not a file"), asked.string(), say("Choose a file name"));
   const fs::path path = withoutLinks(asked);
   fs::path folder = path.parent_path();
   if (folder.empty()) folder = ".";
   if (!fs::is_directory(folder, code))
-    throw FileError("there is no folder \"" + folder.string() + "\"", asked.string(),
-                    "Make the folder, or choose another place");
+    throw FileError(say("there is no folder \"%1\"", folder.string()), asked.string(),
+                    say("Make the folder, or choose another place"));
   removeLeftovers(folder);
   const fs::path temporary = temporaryName(folder, path);
   try {
@@ -152,8 +156,8 @@ void writeAtomically(const fs::path& asked, Backup backup, const std::function<v
     fs::rename(temporary, path);
   } catch (const fs::filesystem_error& error) {
     fs::remove(temporary, code);
-    throw FileError("the file could not be written (" + reason(error.code()) + ")", asked.string(),
-                    "Check the folder and its rights");
+    throw FileError(say("the file could not be written (%1)", reason(error.code())), asked.string(),
+                    say("Check the folder and its rights"));
   } catch (...) {
     fs::remove(temporary, code);
     throw;
@@ -163,25 +167,27 @@ void writeAtomically(const fs::path& asked, Backup backup, const std::function<v
 std::uintmax_t requireReadable(const fs::path& path) {
   std::error_code code;
   const fs::file_status status = fs::status(path, code);
-  if (!fs::exists(status)) throw FileError("there is no such file", path.string(), "Check the name and the folder");
-  if (!fs::is_regular_file(status)) throw FileError("this is not a file", path.string());
+  if (!fs::exists(status))
+    throw FileError(say("there is no such file"), path.string(), say("Check the name and the folder"));
+  if (!fs::is_regular_file(status)) throw FileError(say("this is not a file"), path.string());
   const std::uintmax_t size = fs::file_size(path, code);
   if (code || ::access(path.c_str(), R_OK) != 0)
-    throw FileError("the file cannot be read (" + std::string(std::strerror(code ? code.value() : errno)) + ")",
-                    path.string(), "Check its rights");
+    throw FileError(say("the file cannot be read (%1)", std::string(std::strerror(code ? code.value() : errno))),
+                    path.string(), say("Check its rights"));
   return size;
 }
 
 std::string readWhole(const fs::path& path, std::uintmax_t mostBytes) {
   const std::uintmax_t size = requireReadable(path);
   if (size > mostBytes)
-    throw FileError("the file is " + formatNumber(static_cast<double>(size) / 1e6, 4) + " MB, more than the " +
-                        formatNumber(static_cast<double>(mostBytes) / 1e6, 4) + " MB that are read",
-                    path.string());
+    throw FileError(
+        say("the file is %1 MB, more than the %2 MB that are read", formatNumber(static_cast<double>(size) / 1e6, 4),
+            formatNumber(static_cast<double>(mostBytes) / 1e6, 4)),
+        path.string());
   std::ifstream file(path, std::ios::binary);
   std::string content(size, '\0');
   file.read(content.data(), static_cast<std::streamsize>(size));
-  if (!file) throw FileError("the file could not be read to its end", path.string());
+  if (!file) throw FileError(say("the file could not be read to its end"), path.string());
   return content;
 }
 

@@ -1,6 +1,7 @@
 #include "exchange/body_file.h"
 
 #include "base/error.h"
+#include "base/say.h"
 #include "exchange/formats.h"
 #include "exchange/shape_bytes.h"
 #include "fields/brought_field.h"
@@ -20,7 +21,7 @@ FileContents readBodies(const std::filesystem::path& path, Progress& progress) {
 void writeBodies(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
                  Progress& progress, ReadBack readBack) {
   const Format& format = requireBodyFormat(path, Direction::Write);
-  if (bodies.empty()) throw FileError("there is no body to write", path.string(), "Keep at least one body");
+  if (bodies.empty()) throw FileError(say("there is no body to write"), path.string(), say("Keep at least one body"));
   format.write(path, bodies, unit, readBack, progress);
 }
 

@@ -7,6 +7,7 @@
 #include <fstream>
 #include <sstream>
 
+#include "base/say.h"
 #include "exchange/atomic_file.h"
 #include "exchange/body_separator.h"
 #include "exchange/loose_edges.h"
@@ -21,14 +22,15 @@ namespace kervo {
 namespace {
 
 constexpr std::uintmax_t mostBytes = 2'000'000'000;
-constexpr char binaryMark[] = "Open CASCADE Topology";
-constexpr char textMark[] = "CASCADE Topology";
+constexpr char binaryMark[] = "Open CASCADE Topology";  // for the machine
+constexpr char textMark[] = "CASCADE Topology";         // for the machine
 
 TopoDS_Shape parse(const std::string& bytes, const std::string& where) {
   const std::string head = bytes.substr(0, 400);
   const bool binary = head.find(binaryMark) != std::string::npos;
   if (!binary && head.find(textMark) == std::string::npos)
-    throw FileError("this is not a BREP file: its first lines do not say so", where, "Check how it was written");
+    throw FileError(say("this is not a BREP file: its first lines do not say so"), where,
+                    say("Check how it was written"));
   TopoDS_Shape shape;
   try {
     kernelCall("reading a BREP file", [&] {
@@ -45,7 +47,7 @@ TopoDS_Shape parse(const std::string& bytes, const std::string& where) {
     shape = TopoDS_Shape();
   }
   if (shape.IsNull())
-    throw FileError("the file is damaged or ends early", where, "Write it again, or bring in another format");
+    throw FileError(say("the file is damaged or ends early"), where, say("Write it again, or bring in another format"));
   return shape;
 }
 
@@ -72,9 +74,9 @@ FileContents readAsIs(const std::filesystem::path& path, Progress& progress) {
   } catch (const FileError&) {
     throw;
   } catch (const Error& error) {
-    throw FileError(error.happened(), path.string(), "The file is probably damaged");
+    throw FileError(error.happened(), path.string(), say("The file is probably damaged"));
   }
-  if (contents.bodies.empty()) throw FileError("the file holds no body", path.string());
+  if (contents.bodies.empty()) throw FileError(say("the file holds no body"), path.string());
   return contents;
 }
 
@@ -87,8 +89,11 @@ FileContents readBrep(const std::filesystem::path& path, Progress& progress) {
 }
 
 const Format& brepFormat() {
-  static const Format format{
-      .name = "BREP", .extensions = {".brep", ".brp"}, .carries = "nothing else", .read = readBrep, .write = writeBrep};
+  static const Format format{.name = "BREP",
+                             .extensions = {".brep", ".brp"},
+                             .carries = later("nothing else"),
+                             .read = readBrep,
+                             .write = writeBrep};
   return format;
 }
 
@@ -107,7 +112,7 @@ void writeBrep(const std::filesystem::path& path, const std::vector<FileBody>& b
       return BRepTools::Write(shape, temporary.c_str(), false, false, TopTools_FormatVersion_CURRENT);
     });
     if (!written)
-      throw FileError("the file could not be written", path.string(), "Check the folder and the free space");
+      throw FileError(say("the file could not be written"), path.string(), say("Check the folder and the free space"));
     if (readBack == ReadBack::Skip) return;
     const std::vector<FileBody> read = readAsIs(temporary, progress).bodies;
     if (const auto found = differences(bodies, read, Keeps::ShapesOnly); !found.empty())
@@ -131,7 +136,7 @@ Shape shapeFromBytes(const std::string& bytes, const std::string& where) {
   } catch (const Error& error) {
     throw FileError(error.happened(), where);
   }
-  throw FileError("the stored shape is empty", where);
+  throw FileError(say("the stored shape is empty"), where);
 }
 
 }  // namespace kervo

@@ -3,6 +3,7 @@
 #include <map>
 #include <nlohmann/json.hpp>
 
+#include "base/say.h"
 #include "exchange/document_json.h"
 
 namespace kervo {
@@ -30,13 +31,13 @@ class Comparison {
         jsonThere_(json::parse(documentToJson(there))) {}
 
   std::vector<DocumentDifference> run() {
-    add("length unit", jsonHere_["unit"], jsonThere_["unit"]);
-    named("dimensions", "name", "is", "dimension ");
+    add(say("length unit"), jsonHere_["unit"], jsonThere_["unit"]);
+    named("dimensions", "name", "is", say("dimension "));
     steps();
-    keyed(jsonHere_, jsonThere_, "bodies", "body ");
+    keyed(jsonHere_, jsonThere_, "bodies", say("body "));
     const json seenHere = jsonHere_["seen"], seenThere = jsonThere_["seen"];
-    keyed(seenHere, seenThere, "bodies", "body ");
-    keyed(seenHere, seenThere, "limits", "limit for ");
+    keyed(seenHere, seenThere, "bodies", say("body "));
+    keyed(seenHere, seenThere, "limits", say("limit for "));
     return std::move(found_);
   }
 
@@ -75,13 +76,13 @@ class Comparison {
     for (const auto& step : here_.made.steps) {
       const auto other = there.find(step->id());
       if (other == there.end())
-        found_.push_back({nameIn(here_, *step), "step " + std::to_string(here.at(step->id()).second), ""});
+        found_.push_back({nameIn(here_, *step), say("step %1", here.at(step->id()).second), ""});
       else
         fields(*step, *here.at(step->id()).first, *other->second.first);
     }
     for (const auto& step : there_.made.steps)
       if (!here.contains(step->id()))
-        found_.push_back({nameIn(there_, *step), "", "step " + std::to_string(there.at(step->id()).second)});
+        found_.push_back({nameIn(there_, *step), "", say("step %1", there.at(step->id()).second)});
     order();
   }
 
@@ -89,7 +90,7 @@ class Comparison {
     const std::string name = nameIn(here_, step);
     for (const char* key : {"kind", "on"}) add(name + ", " + key, valueAt(here, key), valueAt(there, key));
     const auto ownName = [&](const json& document) { return valueAt(valueAt(document["seen"], "steps"), step.id()); };
-    add(name + ", name", ownName(jsonHere_), ownName(jsonThere_));
+    add(say("%1, name", name), ownName(jsonHere_), ownName(jsonThere_));
     for (const Field* field : step.kind().fields())
       add(name + ", " + field->label(), valueAt(valueAt(here, "fields"), field->key()),
           valueAt(valueAt(there, "fields"), field->key()));
@@ -110,7 +111,7 @@ class Comparison {
       return result;
     };
     if (ids(here_, there_) != ids(there_, here_))
-      found_.push_back({"order of the steps", common(here_, there_), common(there_, here_)});
+      found_.push_back({say("order of the steps"), common(here_, there_), common(there_, here_)});
   }
 
   const Document& here_;

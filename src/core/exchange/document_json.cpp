@@ -5,6 +5,7 @@
 
 #include "base/error.h"
 #include "base/identifier.h"
+#include "base/say.h"
 #include "exchange/body_file.h"
 #include "exchange/document_versions.h"
 #include "fields/brought_field.h"
@@ -26,12 +27,12 @@ class Strictness {
  public:
   bool operator()(int depth, json::parse_event_t event, const json& value) {
     constexpr int deepest = 64;
-    if (depth > deepest) throw FileError("objects and lists are nested more than 64 deep");
+    if (depth > deepest) throw FileError(say("objects and lists are nested more than 64 deep"));
     if (event == json::parse_event_t::object_start) keys_.emplace_back();
     if (event == json::parse_event_t::object_end) keys_.pop_back();
     if (event == json::parse_event_t::key && !keys_.back().insert(value.get<std::string>()).second)
-      throw FileError("the key \"" + value.get<std::string>() + "\" comes twice in one object", "",
-                      "Remove one of them");
+      throw FileError(say("the key \"%1\" comes twice in one object", value.get<std::string>()), "",
+                      say("Remove one of them"));
     return true;
   }
 
@@ -51,7 +52,7 @@ json parsed(const std::string& text, const std::string& fileName) {
     // The library's message holds line and column after its own prefix "[json.exception…] ".
     std::string message = error.what();
     if (const auto end = message.find("] "); end != std::string::npos) message = message.substr(end + 2);
-    throw FileError("this is not valid JSON (" + message + ")", fileName, "Correct the file there");
+    throw FileError(say("this is not valid JSON (%1)", message), fileName, say("Correct the file there"));
   }
 }
 
@@ -66,12 +67,12 @@ Step stepFrom(const json& value, const StepKinds& kinds, const std::string& plac
   if (!value.is_object()) throw wrongJson(place, "a step");
   requireOnly(value, {"id", "kind", "on", "fields"}, place);
   const StepId id = idAt<StepId>(value, "id", place);
-  if (id.empty()) throw FileError("an id is empty", place + ".id", "Use letters, digits, - and _");
+  if (id.empty()) throw FileError(say("an id is empty"), place + ".id", say("Use letters, digits, - and _"));
   const std::string kindName = textAt(value, "kind", place);
   const StepKind* kind = kinds.find(kindName);
   if (!kind)
-    throw FileError("there is no step kind \"" + kindName + "\"", place + ".kind",
-                    "Correct its spelling, or open the file with a newer Kervo");
+    throw FileError(say("there is no step kind \"%1\"", kindName), place + ".kind",
+                    say("Correct its spelling, or open the file with a newer Kervo"));
   if (value.contains("on") && !value["on"].is_boolean()) throw wrongJson(place + ".on", "true or false");
   std::map<std::string, FieldValue> fields;
   if (value.contains("fields")) {
@@ -80,8 +81,8 @@ Step stepFrom(const json& value, const StepKinds& kinds, const std::string& plac
       const std::string at = place + ".fields." + item.key();
       const Field* field = kind->field(item.key());
       if (!field)
-        throw FileError("a step of kind \"" + kindName + "\" has no field \"" + item.key() + "\"", at,
-                        "Correct its spelling, or remove it");
+        throw FileError(say("a step of kind \"%1\" has no field \"%2\"", kindName, item.key()), at,
+                        say("Correct its spelling, or remove it"));
       FieldValue fieldValue = field->fromJson(item.value(), at);
       try {
         field->check(fieldValue);
@@ -141,7 +142,7 @@ SeenHalf seenFrom(const json& value, const std::set<StepId>& steps) {
   forEachAt(value, "steps", "seen.", [&](const std::string& key, const std::string& place, const json& name) {
     const StepId id = idFrom<StepId>(key, "seen.steps");
     if (!steps.contains(id))
-      throw FileError("there is no step \"" + id + "\" to be called so", place, "Correct the id, or remove it");
+      throw FileError(say("there is no step \"%1\" to be called so", id), place, say("Correct the id, or remove it"));
     if (name.is_string()) seen.steps[id] = name.get<std::string>();
     if (seen.steps[id].empty()) throw wrongJson(place, "a name");
   });
@@ -188,14 +189,14 @@ ordered_json seenJson(const Document& document) {
 
 void requireVersion(const json& root) {
   if (!root.is_object() || textAt(root, "format", "", "") != "kervo")
-    throw FileError("this is not a Kervo document: the key \"format\" with the value \"kervo\" is missing");
+    throw FileError(say("this is not a Kervo document: the key \"format\" with the value \"kervo\" is missing"));
   if (!root.contains("version") || !root["version"].is_number_integer()) throw wrongJson("version", "a whole number");
   const auto version = root["version"].get<long long>();
   if (version > documentVersion)
-    throw FileError("the document has version " + std::to_string(version) + ", but this Kervo knows versions up to " +
-                        std::to_string(documentVersion),
-                    "version", "Open it with a newer Kervo");
-  if (version < 1) throw wrongJson("version", "a version from 1 to " + std::to_string(documentVersion));
+    throw FileError(
+        say("the document has version %1, but this Kervo knows versions up to %2", version, documentVersion), "version",
+        say("Open it with a newer Kervo"));
+  if (version < 1) throw wrongJson("version", say("a version from 1 to %1", documentVersion));
 }
 
 }  // namespace
@@ -234,15 +235,15 @@ Document documentFromJson(const std::string& text, const StepKinds& kinds, const
   try {
     requireVersion(root);
     bringUpToDate(root);
-    requireOnly(root, {"format", "version", "unit", "dimensions", "steps", "bodies", "seen"}, "the document");
+    requireOnly(root, {"format", "version", "unit", "dimensions", "steps", "bodies", "seen"}, say("the document"));
     Document document;
     MadeHalf& made = document.made;
-    made.unit = textAt(root, "unit", "the document", "mm");
+    made.unit = textAt(root, "unit", say("the document"), "mm");
     const std::optional<Unit> unit = findUnit(made.unit);
     if (!unit || unit->dimension != lengthDimension) throw wrongJson("unit", "mm, cm, m, in or ft");
 
     const json& dimensions = listAt(root, "dimensions");
-    if (dimensions.size() > mostDimensions) throw FileError("there are more than 100000 dimensions", "dimensions");
+    if (dimensions.size() > mostDimensions) throw FileError(say("there are more than 100000 dimensions"), "dimensions");
     for (std::size_t i = 0; i < dimensions.size(); ++i) {
       const std::string place = "dimensions[" + std::to_string(i) + "]";
       if (!dimensions[i].is_object()) throw wrongJson(place, "a dimension");
@@ -251,13 +252,14 @@ Document documentFromJson(const std::string& text, const StepKinds& kinds, const
     }
 
     const json& steps = listAt(root, "steps");
-    if (steps.size() > mostSteps) throw FileError("there are more than 100000 steps", "steps");
+    if (steps.size() > mostSteps) throw FileError(say("there are more than 100000 steps"), "steps");
     std::set<StepId> ids;
     for (std::size_t i = 0; i < steps.size(); ++i) {
       const std::string place = "steps[" + std::to_string(i) + "]";
       Step step = stepFrom(steps[i], kinds, place);
       if (!ids.insert(step.id()).second)
-        throw FileError("another step has the id \"" + step.id() + "\" already", place + ".id", "Choose another id");
+        throw FileError(say("another step has the id \"%1\" already", step.id()), place + ".id",
+                        say("Choose another id"));
       made.steps.push_back(std::make_shared<const Step>(std::move(step)));
     }
 

@@ -5,6 +5,7 @@
 #include <functional>
 
 #include "base/error.h"
+#include "base/say.h"
 #include "exchange/brep_file.h"
 #include "exchange/kervo_file.h"
 #include "exchange/step_file.h"
@@ -39,7 +40,7 @@ namespace {
 std::string anyOf(const std::vector<std::string>& words) {
   std::string text;
   for (std::size_t i = 0; i < words.size(); ++i)
-    text += (i == 0 ? "" : i + 1 < words.size() ? ", " : " or ") + words[i];
+    text += (i == 0 ? "" : i + 1 < words.size() ? ", " : say(" or ")) + words[i];
   return text;
 }
 
@@ -63,7 +64,8 @@ std::string endings(Direction direction) {
 std::string namesOfBodyFormats(Direction direction) {
   std::vector<std::string> names;
   for (const Format* format : allFormats())
-    if (format->holds == Format::Holds::Bodies && allows(*format, direction)) names.push_back(format->name);
+    if (format->holds == Format::Holds::Bodies && allows(*format, direction))
+      names.push_back(say(format->name.c_str()));
   return anyOf(names);
 }
 
@@ -71,10 +73,11 @@ const Format& requireBodyFormat(const std::filesystem::path& path, Direction dir
   const Format* format = formatOf(path);
   const bool known = format && format->holds == Format::Holds::Bodies;
   if (known && allows(*format, direction)) return *format;
-  throw FileError(known ? "Kervo does not " + std::string(direction == Direction::Read ? "read " : "write ") +
-                              format->name + " files"
-                        : "files ending in \"" + path.extension().string() + "\" are not known",
-                  path.string(), "Use " + endings(Format::Holds::Bodies, direction));
+  throw FileError(known ? say(direction == Direction::Read ? later("Kervo does not read %1 files")
+                                                           : later("Kervo does not write %1 files"),
+                              say(format->name.c_str()))
+                        : say("files ending in \"%1\" are not known", path.extension().string()),
+                  path.string(), say("Use %1", endings(Format::Holds::Bodies, direction)));
 }
 
 }  // namespace kervo

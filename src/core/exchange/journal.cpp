@@ -14,6 +14,7 @@
 
 #include "base/error.h"
 #include "base/identifier.h"
+#include "base/say.h"
 #include "exchange/atomic_file.h"
 #include "exchange/document_json.h"
 #include "exchange/shape_bytes.h"
@@ -31,7 +32,7 @@ constexpr char namePrefix[] = "session-";
 constexpr std::uintmax_t mostBytes = 4'000'000'000;
 
 FileError failed(const std::string& what, const fs::path& path) {
-  return FileError(what + " (" + std::strerror(errno) + ")", path.string(), "Check the folder and the free space");
+  return FileError(what + " (" + std::strerror(errno) + ")", path.string(), say("Check the folder and the free space"));
 }
 
 /// The file descriptor that holds the lock, or nothing if another process has it.
@@ -155,8 +156,8 @@ Replay replayed(const fs::path& folder) {
 }
 
 FileError nothingReadable(const fs::path& folder) {
-  return FileError("the journal is damaged: it holds no whole edit", folder.string(),
-                   "It is kept, should somebody want to look at it");
+  return FileError(say("the journal is damaged: it holds no whole edit"), folder.string(),
+                   say("It is kept, should somebody want to look at it"));
 }
 
 }  // namespace
@@ -171,16 +172,16 @@ Journal::Journal(const fs::path& home) {
   for (int number = 1; number < 100'000; ++number) {
     folder_ = home / (namePrefix + std::to_string(getpid()) + "-" + std::to_string(number));
     if (!fs::create_directory(folder_, error)) {
-      if (error) throw FileError("the journal's folder cannot be made (" + error.message() + ")", folder_.string());
+      if (error) throw FileError(say("the journal's folder cannot be made (%1)", error.message()), folder_.string());
       continue;
     }
     fs::create_directory(folder_ / "shapes", error);
     const auto descriptor = locked(folder_);
-    if (!descriptor) throw failed("the journal cannot be locked", folder_);
+    if (!descriptor) throw failed(say("the journal cannot be locked"), folder_);
     lock_ = *descriptor;
     return;
   }
-  throw FileError("the journal's folder is full", home.string(), "Remove old ones");
+  throw FileError(say("the journal's folder is full"), home.string(), say("Remove old ones"));
 }
 
 Journal::~Journal() {
@@ -198,7 +199,7 @@ void Journal::keepShapes(const Document& document) {
     writeAtomically(folder_ / "shapes" / (key + ".brep"), Backup::None, [&](const fs::path& temporary) {
       std::ofstream file(temporary, std::ios::binary);
       file << shapeToBytes(shape->second);
-      if (!file.flush()) throw failed("the journal cannot be written", temporary);
+      if (!file.flush()) throw failed(say("the journal cannot be written"), temporary);
     });
     kept_.insert(key);
   }
@@ -220,7 +221,7 @@ void Journal::append(const Document& document, const fs::path& file) {
 
   const fs::path path = folder_ / linesName;
   const int descriptor = open(path.c_str(), O_WRONLY | O_CREAT | O_APPEND | O_CLOEXEC, 0600);
-  if (descriptor < 0) throw failed("the journal cannot be written", path);
+  if (descriptor < 0) throw failed(say("the journal cannot be written"), path);
   const off_t before = lseek(descriptor, 0, SEEK_END);
   const bool written = write(descriptor, text.data(), text.size()) == static_cast<ssize_t>(text.size());
   const int reason = errno;
@@ -230,7 +231,7 @@ void Journal::append(const Document& document, const fs::path& file) {
   if (!written) {
     last_.reset();
     errno = reason;
-    throw failed("the journal cannot be written", path);
+    throw failed(say("the journal cannot be written"), path);
   }
   if (!last_) last_ = std::make_unique<Written>();
   last_->content = std::move(now);
@@ -240,7 +241,7 @@ void Journal::clear() {
   last_.reset();
   std::error_code error;
   fs::remove(folder_ / linesName, error);
-  if (error) throw FileError("the journal cannot be cleared (" + error.message() + ")", folder_.string());
+  if (error) throw FileError(say("the journal cannot be cleared (%1)", error.message()), folder_.string());
 }
 
 std::vector<Abandoned> abandonedJournals(const fs::path& home) {
@@ -293,14 +294,14 @@ fs::path keepAside(const Abandoned& journal) {
   fs::path place = journal.folder.parent_path() / ("aside-" + journal.folder.filename().string());
   std::error_code error;
   fs::rename(journal.folder, place, error);
-  if (error) throw FileError("the journal cannot be moved (" + error.message() + ")", journal.folder.string());
+  if (error) throw FileError(say("the journal cannot be moved (%1)", error.message()), journal.folder.string());
   return place;
 }
 
 void discard(const Abandoned& journal) {
   std::error_code error;
   fs::remove_all(journal.folder, error);
-  if (error) throw FileError("the journal cannot be removed (" + error.message() + ")", journal.folder.string());
+  if (error) throw FileError(say("the journal cannot be removed (%1)", error.message()), journal.folder.string());
 }
 
 }  // namespace kervo

@@ -8,6 +8,7 @@
 #include <tuple>
 
 #include "base/error.h"
+#include "base/say.h"
 #include "exchange/atomic_file.h"
 #include "exchange/document_json.h"
 #include "exchange/shape_bytes.h"
@@ -30,7 +31,8 @@ void requireSafeKey(const std::string& key, const std::string& fileName) {
   const bool safe =
       !key.empty() && key.size() <= 100 &&
       key.find_first_not_of("0123456789abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ-_") == std::string::npos;
-  if (!safe) throw FileError("\"" + key + "\" cannot be the key of a shape", fileName, "Use letters, digits, - and _");
+  if (!safe)
+    throw FileError(say("\"%1\" cannot be the key of a shape", key), fileName, say("Use letters, digits, - and _"));
 }
 
 struct CloseZip {
@@ -46,23 +48,21 @@ Zip openZip(const std::filesystem::path& path, int flags) {
   zip_error_init_with_code(&error, code);
   const std::string reason = zip_error_strerror(&error);
   zip_error_fini(&error);
-  throw FileError("this is not a readable .kervo file (" + reason + ")", path.string(),
-                  "If a file of that name with ~ at its end lies beside it, that is the version before");
+  throw FileError(say("this is not a readable .kervo file (%1)", reason), path.string(),
+                  say("If a file of that name with ~ at its end lies beside it, that is the version before"));
 }
 
 std::string entry(zip_t* archive, const std::string& name, std::uintmax_t most, const std::string& fileName) {
   zip_stat_t info;
   zip_stat_init(&info);
   if (zip_stat(archive, name.c_str(), 0, &info) != 0 || !(info.valid & ZIP_STAT_SIZE))
-    throw FileError("\"" + name + "\" is missing in it", fileName, "The file is damaged, or not a .kervo file");
-  if (info.size > most)
-    throw FileError("\"" + name + "\" in it is too large (" + std::to_string(info.size) + " bytes)", fileName);
+    throw FileError(say("\"%1\" is missing in it", name), fileName, say("The file is damaged, or not a .kervo file"));
+  if (info.size > most) throw FileError(say("\"%1\" in it is too large (%2 bytes)", name, info.size), fileName);
   // Shapes shrink to a third; what shrinks to a hundredth was made to fill the memory.
   constexpr std::uintmax_t harmless = 16'000'000, mostTimes = 100;
   if (info.size > harmless && (info.valid & ZIP_STAT_COMP_SIZE) && info.size / mostTimes > info.comp_size)
-    throw FileError("\"" + name + "\" in it would grow from " + std::to_string(info.comp_size) + " to " +
-                        std::to_string(info.size) + " bytes",
-                    fileName, "The file is damaged, or was made to do harm");
+    throw FileError(say("\"%1\" in it would grow from %2 to %3 bytes", name, info.comp_size, info.size), fileName,
+                    say("The file is damaged, or was made to do harm"));
   std::string content(info.size, '\0');
   zip_file_t* file = zip_fopen(archive, name.c_str(), 0);
   const zip_int64_t read = file ? zip_fread(file, content.data(), info.size) : -1;
@@ -71,8 +71,8 @@ std::string entry(zip_t* archive, const std::string& name, std::uintmax_t most, 
   const bool ended = file && zip_fread(file, &beyond, 1) == 0;
   const bool whole = file && zip_fclose(file) == 0 && ended && read == static_cast<zip_int64_t>(info.size);
   if (!whole)
-    throw FileError("\"" + name + "\" in it is damaged", fileName,
-                    "Use the version before (the file with ~ at its end)");
+    throw FileError(say("\"%1\" in it is damaged", name), fileName,
+                    say("Use the version before (the file with ~ at its end)"));
   return content;
 }
 
@@ -87,7 +87,7 @@ Document completed(Document document, const std::string& fileName, const KnownSh
     const std::string name = shapeFileName(key);
     std::string bytes = read(name);
     total += bytes.size();
-    if (total > mostBytesInAll) throw FileError("its shapes take more than 8 GB", fileName);
+    if (total > mostBytesInAll) throw FileError(say("its shapes take more than 8 GB"), fileName);
     if (known)
       if (const Key content = shapeBytesKey(bytes); !known->holds(content)) unknown.push_back(content);
     stored.emplace(key, std::move(bytes));
@@ -135,10 +135,10 @@ const Format& kervoFormat() {
 }
 
 const Format& documentTextFormat() {
-  static const Format format{.name = "Kervo document as text",
+  static const Format format{.name = later("Kervo document as text"),
                              .extensions = {".json"},
                              .holds = Format::Holds::Document,
-                             .carries = "everything; brought-in shapes lie beside it"};
+                             .carries = later("everything; brought-in shapes lie beside it")};
   return format;
 }
 
@@ -160,8 +160,8 @@ void requireStored(const std::filesystem::path& written,
   const Zip archive = openZip(written, ZIP_RDONLY | ZIP_CHECKCONS);
   for (const auto& [name, content] : entries)
     if (entry(archive.get(), name, content.size(), fileName) != content)
-      throw FileError("\"" + name + "\" is not read back as it was written", fileName,
-                      "Check the disk, and save to another place");
+      throw FileError(say("\"%1\" is not read back as it was written", name), fileName,
+                      say("Check the disk, and save to another place"));
 }
 
 }  // namespace
@@ -175,7 +175,7 @@ std::vector<Key> writeDocument(const std::filesystem::path& path, const Document
     requireSafeKey(key, path.string());
     const auto found = document.made.shapes.find(key);
     if (found == document.made.shapes.end())
-      throw FileError("the shape \"" + key + "\" of a step is missing", path.string());
+      throw FileError(say("the shape \"%1\" of a step is missing", key), path.string());
     entries.emplace_back(shapeFileName(key), shapeToBytes(found->second));
     keys.push_back(shapeBytesKey(entries.back().second));
   }
@@ -186,14 +186,14 @@ std::vector<Key> writeDocument(const std::filesystem::path& path, const Document
       const zip_int64_t index = source ? zip_file_add(archive.get(), name.c_str(), source, ZIP_FL_ENC_UTF_8) : -1;
       if (index < 0) {
         if (source) zip_source_free(source);
-        throw FileError("\"" + name + "\" could not be added", path.string());
+        throw FileError(say("\"%1\" could not be added", name), path.string());
       }
       // A fixed date makes equal documents equal files.
       zip_file_set_dostime(archive.get(), static_cast<zip_uint64_t>(index), 0, 0x5821, 0);
     }
     if (zip_close(archive.get()) != 0)
-      throw FileError(std::string("the file could not be written (") + zip_strerror(archive.get()) + ")", path.string(),
-                      "Check the folder and the free space");
+      throw FileError(say("the file could not be written (%1)", zip_strerror(archive.get())), path.string(),
+                      say("Check the folder and the free space"));
     std::ignore = archive.release();  // zip_close() has freed it
     requireStored(temporary, entries, path.string());
   });

@@ -7,6 +7,7 @@
 #include "base/error.h"
 #include "base/hash.h"
 #include "base/progress.h"
+#include "base/say.h"
 #include "exchange/formats.h"
 #include "exchange/known_shapes.h"
 #include "model/document.h"
@@ -25,7 +26,7 @@ Document readDocument(const std::filesystem::path& path, const StepKinds& kinds,
 class ShapesNotKnown : public FileError {
  public:
   ShapesNotKnown(const std::string& path, std::vector<Key> keys)
-      : FileError("it has shapes that were not read before", path), keys_(std::move(keys)) {}
+      : FileError(say("it has shapes that were not read before"), path), keys_(std::move(keys)) {}
   const std::vector<Key>& keys() const { return keys_; }
 
  private:

@@ -5,6 +5,7 @@
 
 #include "base/error.h"
 #include "base/quantity.h"
+#include "base/say.h"
 #include "exchange/body_separator.h"
 #include "geom/kernel/shape_body.h"
 #include "geom/tolerances.h"
@@ -42,16 +43,16 @@ Sum sumOf(const std::vector<FileBody>& bodies, std::size_t from, std::size_t cou
 }
 
 std::string instead(const char* what, double read, double written, const char* unit) {
-  return std::string("its ") + what + " is " + formatNumber(read, 9) + " " + unit + " there instead of " +
-         formatNumber(written, 9) + " " + unit;
+  return say("its %1 is %2 %3 there instead of %4 %5", say(what), formatNumber(read, 9), unit, formatNumber(written, 9),
+             unit);
 }
 
 std::optional<std::string> differenceOfShapes(const FileBody& written, const Sum& wanted, const Sum& found,
                                               const std::vector<FileBody>& read, std::size_t from, std::size_t count) {
   for (std::size_t i = from; i < from + count; ++i)
     if (read[i].shape.kind() != written.shape.kind())
-      return std::string("it is a ") + nameOf(read[i].shape.kind()) + " there instead of a " +
-             nameOf(written.shape.kind());
+      return say("it is a %1 there instead of a %2", say(nameOf(read[i].shape.kind())),
+                 say(nameOf(written.shape.kind())));
   const double skin = tolerance::point * wanted.area;
   if (!(std::abs(found.volume - wanted.volume) <=
         tolerance::balance * std::abs(wanted.volume) + skin + written.shape.volumeError()))
@@ -66,14 +67,14 @@ std::optional<std::string> differenceOfShapes(const FileBody& written, const Sum
 std::optional<std::string> differenceOfLooks(const FileBody& written, const Sum& wanted, const Sum& found,
                                              const std::vector<FileBody>& read, std::size_t from, std::size_t count) {
   if (count == 1 && !written.name.empty() && read[from].name != written.name)
-    return "it is called \"" + read[from].name + "\" there";
+    return say("it is called \"%1\" there", read[from].name);
   for (std::size_t i = from; i < from + count; ++i)
     if (read[i].layer != written.layer)
-      return "it is on the layer \"" + read[i].layer + "\" there instead of \"" + written.layer + "\"";
+      return say("it is on the layer \"%1\" there instead of \"%2\"", read[i].layer, written.layer);
   for (const auto& [color, area] : wanted.colors) {
     const auto there = found.colors.find(color);
     if (there == found.colors.end() || std::abs(there->second - area) > 1e-3 * wanted.area)
-      return "its color " + color + " is not on the same faces there";
+      return say("its color %1 is not on the same faces there", color);
   }
   return std::nullopt;
 }
@@ -87,7 +88,7 @@ std::vector<Difference> differences(const std::vector<FileBody>& written, const 
   for (std::size_t i = 0; i < written.size(); ++i) {
     const std::size_t count = separateBodies(written[i].shape.body().topology).size();
     if (at + count > read.size()) {
-      result.push_back({i, "it is missing there", true});
+      result.push_back({i, say("it is missing there"), true});
       return result;
     }
     const Sum wanted = sumOf(written, i, 1), found = sumOf(read, at, count);
@@ -98,14 +99,14 @@ std::vector<Difference> differences(const std::vector<FileBody>& written, const 
         result.push_back({i, std::move(*looks), false});
     at += count;
   }
-  if (at < read.size()) result.push_back({written.size() - 1, "it is divided there", true});
+  if (at < read.size()) result.push_back({written.size() - 1, say("it is divided there"), true});
   return result;
 }
 
 FileError unfaithful(const FileBody& body, const Difference& difference, const std::filesystem::path& path) {
   return FileError(
-      "the file would not hold what was made: read back, \"" + body.name + "\" is not the same; " + difference.what,
-      path.string(), "Write another format, or leave that body out. Nothing was written");
+      say("the file would not hold what was made: read back, \"%1\" is not the same; %2", body.name, difference.what),
+      path.string(), say("Write another format, or leave that body out. Nothing was written"));
 }
 
 }  // namespace kervo

@@ -20,6 +20,7 @@
 #include <fstream>
 #include <map>
 
+#include "base/say.h"
 #include "exchange/atomic_file.h"
 #include "exchange/body_separator.h"
 #include "exchange/loose_edges.h"
@@ -209,21 +210,21 @@ class Collector {
 /// Part 21 files start with ISO-10303-21; and end with END-ISO-10303-21; (clause 4.3 of the standard).
 void requireWholeFile(const std::filesystem::path& path) {
   const std::uintmax_t size = requireReadable(path);
-  if (size == 0) throw FileError("the file is empty", path.string());
-  if (size > mostBytes) throw FileError("the file is larger than 4 GB", path.string());
+  if (size == 0) throw FileError(say("the file is empty"), path.string());
+  if (size > mostBytes) throw FileError(say("the file is larger than 4 GB"), path.string());
   std::ifstream file(path, std::ios::binary);
   std::string head(std::min<std::uintmax_t>(size, 4096), '\0');
   file.read(head.data(), static_cast<std::streamsize>(head.size()));
   if (head.find("ISO-10303-21;") == std::string::npos)
-    throw FileError("this is not a STEP file: it does not start with ISO-10303-21", path.string(),
-                    "Check how it was written");
+    throw FileError(say("this is not a STEP file: it does not start with ISO-10303-21"), path.string(),
+                    say("Check how it was written"));
   const std::uintmax_t tailSize = std::min<std::uintmax_t>(size, 65536);
   std::string tail(tailSize, '\0');
   file.seekg(static_cast<std::streamoff>(size - tailSize));
   file.read(tail.data(), static_cast<std::streamsize>(tailSize));
   if (tail.find("END-ISO-10303-21;") == std::string::npos)
-    throw FileError("the file is cut off: END-ISO-10303-21 is missing at its end", path.string(),
-                    "Copy or write it again; nothing was brought in");
+    throw FileError(say("the file is cut off: END-ISO-10303-21 is missing at its end"), path.string(),
+                    say("Copy or write it again; nothing was brought in"));
 }
 
 std::string unitOf(STEPCAFControl_Reader& reader) {
@@ -256,13 +257,13 @@ FileContents readStepAsIs(const std::filesystem::path& path, StepPurpose purpose
       reader.SetLayerMode(true);
       reader.SetPropsMode(true);
       if (reader.ReadFile(path.c_str()) != IFSelect_RetDone)
-        throw FileError("the file is damaged: its entities cannot be read", path.string(), "Write it again");
+        throw FileError(say("the file is damaged: its entities cannot be read"), path.string(), say("Write it again"));
       progress.throwIfStopped();
       contents.unit = unitOf(reader);
       Handle(KernelProgress) indicator = new KernelProgress(progress);
       const bool transferred = reader.Transfer(exchange.document(), indicator->Start());
       progress.throwIfStopped();
-      if (!transferred) throw FileError("the file holds no body", path.string(), "Check how it was written");
+      if (!transferred) throw FileError(say("the file holds no body"), path.string(), say("Check how it was written"));
       Collector collector(exchange, purpose, reader.Reader().WS()->TransferReader()->TransientProcess(), progress);
       TDF_LabelSequence roots;
       exchange.shapes->GetFreeShapes(roots);
@@ -272,9 +273,10 @@ FileContents readStepAsIs(const std::filesystem::path& path, StepPurpose purpose
   } catch (const FileError&) {
     throw;
   } catch (const Error& error) {
-    throw FileError(error.happened(), path.string(), "The file is probably damaged");
+    throw FileError(error.happened(), path.string(), say("The file is probably damaged"));
   }
-  if (contents.bodies.empty()) throw FileError("the file holds no body", path.string(), "Check how it was written");
+  if (contents.bodies.empty())
+    throw FileError(say("the file holds no body"), path.string(), say("Check how it was written"));
   for (std::size_t i = 0; i < contents.bodies.size(); ++i)
     if (contents.bodies[i].name.empty()) contents.bodies[i].name = path.stem().string() + " " + std::to_string(i + 1);
   return contents;
@@ -284,7 +286,7 @@ const Format& stepFormat() {
   static const Format format{.name = "STEP",
                              .extensions = {".step", ".stp"},
                              .mimeTypes = {"model/step"},
-                             .carries = "names, colours of bodies and faces, layers and the unit",
+                             .carries = later("names, colours of bodies and faces, layers and the unit"),
                              .read = readStep,
                              .write = writeStep};
   return format;

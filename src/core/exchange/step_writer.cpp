@@ -11,6 +11,7 @@
 #include <XCAFDoc_Volume.hxx>
 #include <map>
 
+#include "base/say.h"
 #include "exchange/atomic_file.h"
 #include "exchange/body_separator.h"
 #include "exchange/read_back.h"
@@ -35,7 +36,7 @@ std::string kernelUnit(const std::string& unit) {
   static const std::map<std::string, std::string> names{
       {"mm", "MM"}, {"cm", "CM"}, {"m", "M"}, {"in", "INCH"}, {"ft", "FT"}};
   const auto found = names.find(unit);
-  if (found == names.end()) throw Error("\"" + unit + "\" is not a length unit", "", "Use mm, cm, m, in or ft");
+  if (found == names.end()) throw Error(say("\"%1\" is not a length unit", unit), "", say("Use mm, cm, m, in or ft"));
   return found->second;
 }
 
@@ -118,7 +119,8 @@ void writeOnce(const std::filesystem::path& path, const std::vector<FileBody>& b
     progress.throwIfStopped();
     describe(writer, readBack);
     if (!transferred || writer.Write(path.c_str()) != IFSelect_RetDone)
-      throw FileError("the STEP file could not be written", path.string(), "Check the folder and the free space");
+      throw FileError(say("the STEP file could not be written"), path.string(),
+                      say("Check the folder and the free space"));
   });
 }
 
@@ -137,10 +139,10 @@ void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& b
   prepareStep();
   writeAtomically(path, Backup::None, [&](const std::filesystem::path& temporary) {
     while (true) {
-      progress.enter(0, 0.5, "Writing");
+      progress.enter(0, 0.5, say("Writing"));
       writeOnce(temporary, bodies, formed, unit, readBack, progress);
       if (readBack == ReadBack::Skip) return;
-      progress.enter(0.5, 1, "Reading back");
+      progress.enter(0.5, 1, say("Reading back"));
       const std::vector<Difference> found =
           differences(bodies, readStepAsIs(temporary, StepPurpose::Comparison, progress).bodies, Keeps::Looks);
       if (found.empty()) return;

@@ -17,6 +17,7 @@
 #include "base/error.h"
 #include "base/hash.h"
 #include "base/quantity.h"
+#include "base/say.h"
 #include "exchange/atomic_file.h"
 #include "geom/display/tessellate.h"
 #include "geom/kernel/call.h"
@@ -129,15 +130,14 @@ std::size_t openEdges(const std::vector<Triangle>& triangles) {
 std::vector<Triangle> checkedTriangles(const FileBody& body, double scale, const std::filesystem::path& path,
                                        Progress& progress) {
   if (body.shape.kind() == BodyKind::Curve)
-    throw FileError("\"" + body.name + "\" is a curve, which has no triangles", path.string(),
-                    "Leave it out, or write STEP");
+    throw FileError(say("\"%1\" is a curve, which has no triangles", body.name), path.string(),
+                    say("Leave it out, or write STEP"));
   std::vector<Triangle> triangles = trianglesOf(meshFor(body.shape, progress), scale);
-  if (triangles.empty()) throw FileError("\"" + body.name + "\" is too small for a file of this kind", path.string());
+  if (triangles.empty()) throw FileError(say("\"%1\" is too small for a file of this kind", body.name), path.string());
   const std::size_t open = body.shape.kind() == BodyKind::Solid ? openEdges(triangles) : 0;
   if (open > 0)
-    throw FileError(
-        "the triangles of \"" + body.name + "\" do not close: " + std::to_string(open) + " of their edges lie open",
-        path.string(), "Repair the body, or write STEP. Nothing was written");
+    throw FileError(say("the triangles of \"%1\" do not close: %2 of their edges lie open", body.name, open),
+                    path.string(), say("Repair the body, or write STEP. Nothing was written"));
   return triangles;
 }
 
@@ -163,7 +163,7 @@ const Format& stlFormat() {
   static const Format format{.name = "STL",
                              .extensions = {".stl"},
                              .mimeTypes = {"model/stl"},
-                             .carries = "nothing else: triangles",
+                             .carries = later("nothing else: triangles"),
                              .write = writeStl};
   return format;
 }
@@ -173,9 +173,9 @@ void writeStl(const std::filesystem::path& path, const std::vector<FileBody>& bo
   constexpr std::size_t headerSize = 80;
   const std::optional<Unit> known = findUnit(unit);
   if (!known || known->dimension != lengthDimension)
-    throw Error("\"" + unit + "\" is not a length unit", "", "Use mm, cm, m, in or ft");
+    throw Error(say("\"%1\" is not a length unit", unit), "", say("Use mm, cm, m, in or ft"));
   // A header that begins with "solid" would be taken for text.
-  std::string bytes = "Kervo, lengths in " + unit;
+  std::string bytes = "Kervo, lengths in " + unit;  // for the machine
   bytes.resize(headerSize, ' ');
   std::uint32_t count = 0;
   append(bytes, &count, sizeof count);
@@ -193,10 +193,10 @@ void writeStl(const std::filesystem::path& path, const std::vector<FileBody>& bo
     std::ofstream file(temporary, std::ios::binary);
     file << bytes;
     if (!file.flush())
-      throw FileError("the file could not be written", path.string(), "Check the folder and the free space");
+      throw FileError(say("the file could not be written"), path.string(), say("Check the folder and the free space"));
     if (readBack == ReadBack::Compare && readWhole(temporary, bytes.size()) != bytes)
-      throw FileError("the file is not read back as it was written", path.string(),
-                      "Check the disk, and write to another place");
+      throw FileError(say("the file is not read back as it was written"), path.string(),
+                      say("Check the disk, and write to another place"));
   });
 }
 

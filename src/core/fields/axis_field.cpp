@@ -1,5 +1,6 @@
 #include "fields/axis_field.h"
 
+#include "base/say.h"
 #include "fields/field_of.h"
 #include "fields/json_parts.h"
 
@@ -9,10 +10,10 @@ template class FieldOf<DatumPick>;
 
 Axis AxisField::of(Inputs& inputs) const {
   const BodyId& id = in(inputs).id;
-  if (id.empty()) fail("no axis is chosen", "Pick an axis in the view or from the list");
+  if (id.empty()) fail(say("no axis is chosen"), say("Pick an axis in the view or from the list"));
   if (const Datum* datum = inputs.datum(id))
     if (const Axis* axis = std::get_if<Axis>(datum)) return *axis;
-  fail("there is no axis \"" + id + "\" before this step", "Pick an axis again, or mend the step that makes it");
+  fail(say("there is no axis \"%1\" before this step", id), say("Pick an axis again, or mend the step that makes it"));
 }
 
 nlohmann::json AxisField::print(const DatumPick& value) const {

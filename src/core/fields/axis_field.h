@@ -1,6 +1,7 @@
 // An axis that a step has made.
 #pragma once
 
+#include "base/say.h"
 #include "fields/field.h"
 
 namespace kervo {
@@ -20,7 +21,7 @@ class AxisField : public FieldOf<DatumPick> {
   /// Throws an Error at the field if there is no axis of that id.
   Axis of(Inputs& inputs) const;
   const char* typeName() const override { return "axis"; }
-  std::string allowed() const override { return "the id of an Axis step"; }
+  std::string allowed() const override { return say("the id of an Axis step"); }
 
  protected:
   nlohmann::json print(const DatumPick& value) const override;

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <sstream>
 
+#include "base/say.h"
 #include "fields/field_of.h"
 #include "fields/json_parts.h"
 
@@ -29,9 +30,9 @@ std::vector<BodyId> bodiesFor(Inputs& inputs, const BodyPick& pick, const Field&
     if (found.empty()) {
       // The message depends on all bodies: it is not kept when another one comes or goes.
       const std::vector<BodyId> present = inputs.members("");
-      field.fail("there is no body \"" + wanted + "\" here",
-                 present.empty() ? "Make or bring in a body before this step"
-                                 : "Pick again; at this step there are: " + listed(present));
+      field.fail(say("there is no body \"%1\" here", wanted),
+                 present.empty() ? say("Make or bring in a body before this step")
+                                 : say("Pick again; at this step there are: %1", listed(present)));
     }
     for (const BodyId& body : found)
       if (std::find(result.begin(), result.end(), body) == result.end()) result.push_back(body);

@@ -1,6 +1,7 @@
 // Which bodies a step takes.
 #pragma once
 
+#include "base/say.h"
 #include "fields/field.h"
 
 namespace kervo {
@@ -25,7 +26,7 @@ class BodiesField : public FieldOf<BodyPick> {
   using FieldOf::FieldOf;
   std::vector<BodyId> of(Inputs& inputs) const { return bodiesFor(inputs, in(inputs), *this); }
   const char* typeName() const override { return "bodies"; }
-  std::string allowed() const override { return "all, or a list of bodies"; }
+  std::string allowed() const override { return say("all, or a list of bodies"); }
   /// "all", or ids with commas between.
   FieldValue fromText(const std::string& text, const std::string& place) const override;
 

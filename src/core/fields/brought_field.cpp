@@ -1,5 +1,6 @@
 #include "fields/brought_field.h"
 
+#include "base/say.h"
 #include "fields/field_of.h"
 #include "fields/json_parts.h"
 
@@ -44,8 +45,9 @@ void addColor(Hasher& hasher, const Color& color) {
 }  // namespace
 
 std::string BroughtField::allowed() const {
-  return "a list of {\"shape\": KEY, \"name\": …, \"color\": \"#rrggbb\", \"layer\": …, \"face_colors\": {\"3\": "
-         "\"#rrggbb\"}}";
+  return say(
+      "a list of {\"shape\": KEY, \"name\": …, \"color\": \"#rrggbb\", \"layer\": …, \"face_colors\": {\"3\": "
+      "\"#rrggbb\"}}");
 }
 
 json BroughtField::print(const std::vector<BroughtBody>& value) const {

@@ -4,6 +4,7 @@
 #include <map>
 #include <optional>
 
+#include "base/say.h"
 #include "fields/field.h"
 
 namespace kervo {
@@ -24,7 +25,7 @@ class BroughtField : public FieldOf<std::vector<BroughtBody>> {
  public:
   using FieldOf::FieldOf;
   const std::vector<BroughtBody>& of(const Inputs& inputs) const { return in(inputs); }
-  const char* typeName() const override { return "brought-in bodies"; }
+  const char* typeName() const override { return "brought-in bodies"; }  // for the machine
   std::string allowed() const override;
 
  protected:

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/error.h"
+#include "base/say.h"
 
 namespace kervo {
 
@@ -24,7 +25,7 @@ std::string WordField::allowed() const {
 std::size_t WordField::numberOf(const std::string& word) const {
   const auto found = std::find(words_.begin(), words_.end(), word);
   if (found == words_.end())
-    throw Error("the field \"" + key() + "\" cannot be \"" + word + "\"", "", "Choose one of: " + listed(words_));
+    throw Error(say("the field \"%1\" cannot be \"%2\"", key(), word), "", say("Choose one of: %1", listed(words_)));
   return static_cast<std::size_t>(found - words_.begin());
 }
 

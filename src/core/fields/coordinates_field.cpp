@@ -2,6 +2,7 @@
 
 #include <sstream>
 
+#include "base/say.h"
 #include "fields/field_of.h"
 #include "fields/json_parts.h"
 
@@ -47,7 +48,7 @@ void CoordinatesField::hash(Hasher& hasher, const std::vector<Expression>& value
 }
 
 void CoordinatesField::require(const std::vector<Expression>& value) const {
-  if (value.size() != names_.size()) throw Error("the field \"" + key() + "\" takes three lengths");
+  if (value.size() != names_.size()) throw Error(say("the field \"%1\" takes three lengths", key()));
 }
 
 std::vector<NumberPart> CoordinatesField::parts(const std::vector<Expression>& value) const {

@@ -1,6 +1,7 @@
 #include "fields/curves_field.h"
 
 #include "base/identifier.h"
+#include "base/say.h"
 #include "fields/field_of.h"
 #include "fields/json_parts.h"
 
@@ -24,7 +25,7 @@ DrawnCurve curveFrom(const json& value, const std::string& place) {
   curve.id = textAt(value, "id", place);
   // Region names say with - on which side of a curve they lie.
   if (curve.id.find('-') != std::string::npos || !whyNotAnId(curve.id).empty())
-    throw FileError("\"" + curve.id + "\" cannot be a curve's id", place + ".id", "Use letters, digits and _");
+    throw FileError(say("\"%1\" cannot be a curve's id", curve.id), place + ".id", say("Use letters, digits and _"));
   for (const CurveKind* each : curveKinds()) {
     const CurveKind& kind = *each;
     if (!value.contains(kind.name)) continue;
@@ -34,14 +35,13 @@ DrawnCurve curveFrom(const json& value, const std::string& place) {
     const json& numbers = value[kind.name];
     if (!numbers.is_array() || numbers.size() != kind.numbers.size()) {
       std::string list;
-      for (const CurveKind::Number& number : kind.numbers)
-        list += (list.empty() ? "" : ", ") + std::string(number.name);
-      throw wrongJson(inside, "a list of " + std::to_string(kind.numbers.size()) + " numbers (" + list + ")");
+      for (const CurveKind::Number& number : kind.numbers) list += (list.empty() ? "" : ", ") + say(number.name);
+      throw wrongJson(inside, say("a list of %1 numbers (%2)", kind.numbers.size(), list));
     }
     curve.numbers = listFrom<Expression>(numbers, inside, expressionFrom);
     return curve;
   }
-  throw wrongJson(place, "one of the keys " + namesOfKinds());
+  throw wrongJson(place, say("one of the keys %1", namesOfKinds()));
 }
 
 }  // namespace
@@ -59,7 +59,7 @@ std::vector<PlanarCurve> CurvesField::of(const Inputs& inputs) const {
 }
 
 std::string CurvesField::allowed() const {
-  return "a list of {\"id\": …, KIND: […]}, where KIND is one of " + namesOfKinds();
+  return say("a list of {\"id\": …, KIND: […]}, where KIND is one of %1", namesOfKinds());
 }
 
 json CurvesField::print(const std::vector<DrawnCurve>& value) const {
@@ -85,7 +85,8 @@ void CurvesField::require(const std::vector<DrawnCurve>& value) const {
   for (const DrawnCurve& curve : value) {
     const CurveKind* kind = findCurveKind(curve.kind);
     if (!kind || kind->numbers.size() != curve.numbers.size())
-      throw Error("the curve is of no known kind, or has the wrong count of numbers", "curve \"" + curve.id + "\"");
+      throw Error(say("the curve is of no known kind, or has the wrong count of numbers"),
+                  say("curve \"%1\"", curve.id));
   }
 }
 
@@ -96,7 +97,7 @@ std::vector<NumberPart> CurvesField::parts(const std::vector<DrawnCurve>& value)
     for (std::size_t i = 0; kind && i < curve.numbers.size(); ++i)
       result.push_back({curve.numbers[i],
                         {kind->numbers[i].dimension, NumberRule::Any},
-                        "curve \"" + curve.id + "\", " + kind->numbers[i].name});
+                        say("curve \"%1\", %2", curve.id, say(kind->numbers[i].name))});
   }
   return result;
 }

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "base/say.h"
 #include "fields/field_of.h"
 #include "fields/json_parts.h"
 #include "fields/reference_parts.h"
@@ -14,7 +15,7 @@ template class FieldOf<std::vector<CutterPick>>;
 
 namespace {
 
-constexpr const char* forms = "one of {\"plane\": …}, {\"face\": …}, {\"body\": …}, {\"drawing\": …}";
+constexpr const char* forms = later("one of {\"plane\": …}, {\"face\": …}, {\"body\": …}, {\"drawing\": …}");
 
 CutterPick cutterFrom(const json& value, const std::string& place) {
   if (!value.is_object() || value.size() != 1) {
@@ -52,11 +53,11 @@ When CuttersField::havePlane() const {
             return cutters.empty() || std::any_of(cutters.begin(), cutters.end(),
                                                   [](const CutterPick& cutter) { return cutter.hasPlane(); });
           },
-          "a plane is among the cutters"};
+          say("a plane is among the cutters")};
 }
 
 std::string CuttersField::allowed() const {
-  return std::string("a list, each ") + forms;
+  return say("a list, each %1", forms);
 }
 
 json CuttersField::print(const std::vector<CutterPick>& value) const {

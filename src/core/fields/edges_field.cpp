@@ -1,5 +1,6 @@
 #include "fields/edges_field.h"
 
+#include "base/say.h"
 #include "fields/field_of.h"
 #include "fields/json_parts.h"
 #include "fields/reference_parts.h"
@@ -9,7 +10,7 @@ namespace kervo {
 template class FieldOf<std::vector<EdgeReference>>;
 
 std::map<BodyId, std::vector<Edge>> EdgesField::of(Inputs& inputs) const {
-  if (in(inputs).empty()) fail("no edge is chosen", "Pick the edges");
+  if (in(inputs).empty()) fail(say("no edge is chosen"), say("Pick the edges"));
   std::map<BodyId, std::vector<Edge>> edges;
   for (const EdgeReference& reference : in(inputs))
     for (const auto& [body, edge] : edgesFor(inputs, reference, *this).edges) edges[body].push_back(edge);
@@ -17,7 +18,7 @@ std::map<BodyId, std::vector<Edge>> EdgesField::of(Inputs& inputs) const {
 }
 
 Edge EdgesField::first(Inputs& inputs) const {
-  if (in(inputs).empty()) fail("no edge is chosen", "Pick an edge");
+  if (in(inputs).empty()) fail(say("no edge is chosen"), say("Pick an edge"));
   return edgesFor(inputs, in(inputs).front(), *this).edges.front().second;
 }
 

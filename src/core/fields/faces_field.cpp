@@ -1,5 +1,6 @@
 #include "fields/faces_field.h"
 
+#include "base/say.h"
 #include "fields/field_of.h"
 #include "fields/json_parts.h"
 #include "fields/reference_parts.h"
@@ -9,7 +10,7 @@ namespace kervo {
 template class FieldOf<std::vector<FaceReference>>;
 
 std::vector<Face> FacesField::of(Inputs& inputs) const {
-  if (in(inputs).empty()) fail("no face is chosen", "Pick the faces");
+  if (in(inputs).empty()) fail(say("no face is chosen"), say("Pick the faces"));
   std::vector<Face> faces;
   for (const FaceReference& reference : in(inputs)) faces.push_back(faceFor(inputs, reference, *this));
   return faces;

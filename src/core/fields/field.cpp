@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/error.h"
+#include "base/say.h"
 
 namespace kervo {
 
@@ -37,7 +38,7 @@ FieldValue Field::fromText(const std::string& text, const std::string& place) co
   try {
     return fromJson(nlohmann::json::parse(text), place);
   } catch (const nlohmann::json::exception& error) {
-    throw Error("this is no JSON", place, error.what());
+    throw Error(say("this is no JSON"), place, error.what());
   }
 }
 

@@ -11,6 +11,7 @@
 
 #include "base/hash.h"
 #include "base/ids.h"
+#include "base/say.h"
 #include "fields/field_value.h"
 #include "fields/inputs.h"
 #include "fields/number.h"
@@ -72,7 +73,7 @@ class Field {
   /// Its place in the table, from 0.
   std::size_t index() const { return index_; }
   /// Where an error is, for people: "field Stock".
-  std::string place() const { return "field " + label(); }
+  std::string place() const { return say("field %1", say(label().c_str())); }
 
   /// Throws an Error at this field, which its kind found out itself.
   [[noreturn]] void fail(std::string happened, std::string help) const;

@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/error.h"
+#include "base/say.h"
 #include "fields/field.h"
 
 namespace kervo {
@@ -11,7 +12,8 @@ namespace kervo {
 template <class T>
 void FieldOf<T>::check(const FieldValue& value) const {
   const T* typed = value.asIf<T>();
-  if (!typed) throw Error("the field \"" + key() + "\" takes another type of value", "", "See docs/file-format.md");
+  if (!typed)
+    throw Error(say("the field \"%1\" takes another type of value", key()), "", say("See docs/file-format.md"));
   require(*typed);
 }
 

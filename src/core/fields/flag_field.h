@@ -1,6 +1,7 @@
 // Yes or no.
 #pragma once
 
+#include "base/say.h"
 #include "fields/field.h"
 
 namespace kervo {
@@ -12,7 +13,7 @@ class FlagField : public FieldOf<bool> {
   using FieldOf::FieldOf;
   bool of(const Inputs& inputs) const { return in(inputs); }
   const char* typeName() const override { return "flag"; }
-  std::string allowed() const override { return "true or false"; }
+  std::string allowed() const override { return say("true or false"); }
   FieldValue fromText(const std::string& text, const std::string& place) const override;
 
  protected:

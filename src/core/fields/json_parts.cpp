@@ -4,26 +4,28 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "base/say.h"
+
 namespace kervo {
 
 using nlohmann::json;
 
 FileError wrongJson(const std::string& place, const std::string& needed) {
-  return FileError(needed + " is needed here", place, "See docs/file-format.md");
+  return FileError(say("%1 is needed here", say(needed.c_str())), place, say("See docs/file-format.md"));
 }
 
 void requireOnly(const json& object, std::initializer_list<const char*> keys, const std::string& place) {
   for (const auto& item : object.items()) {
     const bool known = std::any_of(keys.begin(), keys.end(), [&](const char* key) { return item.key() == key; });
     if (!known)
-      throw FileError("the key \"" + item.key() + "\" is not known", place, "Correct its spelling, or remove it");
+      throw FileError(say("the key \"%1\" is not known", item.key()), place, say("Correct its spelling, or remove it"));
   }
 }
 
 std::string textAt(const json& object, const char* key, const std::string& place, const char* fallback) {
   if (!object.contains(key)) {
     if (fallback) return fallback;
-    throw wrongJson(place, std::string("a key \"") + key + "\"");
+    throw wrongJson(place, say("a key \"%1\"", key));
   }
   if (!object[key].is_string()) throw wrongJson(place + "." + key, "a text");
   return object[key].get<std::string>();

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/say.h"
 #include "geom/tolerances.h"
 
 namespace kervo {
@@ -22,13 +23,14 @@ bool NumberWanted::allows(double value) const {
 void NumberWanted::require(double value, const Unit& unit) const {
   const std::string text = format({value, dimension}, unit);
   if (!allows(value))
-    throw Error("the value is " + text, "",
-                rule == NumberRule::Positive ? "Type a value greater than zero" : "Type zero or more");
+    throw Error(say("the value is %1", text), "",
+                rule == NumberRule::Positive ? say("Type a value greater than zero") : say("Type zero or more"));
   if (isLength() && rule == NumberRule::Positive && value < tolerance::smallestSize)
-    throw Error("the value is only " + text, "",
-                "The smallest size is " + formatNumber(tolerance::smallestSize) + " mm");
+    throw Error(say("the value is only %1", text), "",
+                say("The smallest size is %1 mm", formatNumber(tolerance::smallestSize)));
   if (isLength() && std::abs(value) > tolerance::largestSize)
-    throw Error("the value is " + text, "", "The largest size is " + formatNumber(tolerance::largestSize) + " mm");
+    throw Error(say("the value is %1", text), "",
+                say("The largest size is %1 mm", formatNumber(tolerance::largestSize)));
 }
 
 }  // namespace kervo

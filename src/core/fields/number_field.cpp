@@ -1,5 +1,6 @@
 #include "fields/number_field.h"
 
+#include "base/say.h"
 #include "fields/field_of.h"
 #include "fields/json_parts.h"
 
@@ -16,9 +17,9 @@ std::string NumberField::allowed() const {
     case NumberRule::Any:
       return {};
     case NumberRule::Positive:
-      return "greater than zero";
+      return say("greater than zero");
     case NumberRule::NotNegative:
-      return "zero or more";
+      return say("zero or more");
   }
   return {};
 }

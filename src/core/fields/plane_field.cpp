@@ -1,5 +1,6 @@
 #include "fields/plane_field.h"
 
+#include "base/say.h"
 #include "fields/field_of.h"
 #include "fields/json_parts.h"
 #include "fields/reference_parts.h"
@@ -86,15 +87,15 @@ namespace {
 Plane planarFace(Inputs& inputs, const FaceReference& reference, const Field& field) {
   const Face face = faceFor(inputs, reference, field);
   if (const std::optional<Plane> plane = face.plane()) return *plane;
-  field.fail("the face \"" + reference.name + "\" is not planar (it is a " + face.surfaceName() + ")",
-             "Pick a planar face");
+  field.fail(say("the face \"%1\" is not planar (it is a %2)", reference.name, say(face.surfaceName().c_str())),
+             say("Pick a planar face"));
 }
 
 Plane standardPlane(const std::string& name, const Field& field) {
   if (name == "xy") return {};
   if (name == "xz") return {{}, {1, 0, 0}, {0, 0, 1}, {0, -1, 0}};
   if (name == "yz") return {{}, {0, 1, 0}, {0, 0, 1}, {1, 0, 0}};
-  field.fail("there is no plane \"" + name + "\"", "Choose xy, xz, yz, a Plane step or a face");
+  field.fail(say("there is no plane \"%1\"", name), say("Choose xy, xz, yz, a Plane step or a face"));
 }
 
 Plane builtPlane(Inputs& inputs, const PlanePick& pick, const Field& field) {
@@ -108,7 +109,7 @@ Plane builtPlane(Inputs& inputs, const PlanePick& pick, const Field& field) {
   }
   if (pick.kind == PlanePick::Kind::Points) {
     if (pick.points.size() != 3)
-      field.fail(std::to_string(pick.points.size()) + " points are picked", "Pick three corners of bodies");
+      field.fail(say("%1 points are picked", pick.points.size()), say("Pick three corners of bodies"));
     const Point a = pointFor(inputs, pick.points[0], field), b = pointFor(inputs, pick.points[1], field),
                 c = pointFor(inputs, pick.points[2], field);
     try {
@@ -136,7 +137,7 @@ Plane planeFor(Inputs& inputs, const PlanePick& pick, const Field& field) {
     case PlanePick::Kind::OfStep:
       if (const Datum* datum = inputs.datum(pick.name))
         if (const Plane* plane = std::get_if<Plane>(datum)) return *plane;
-      field.fail("there is no plane from a step \"" + pick.name + "\" before this one", "Pick a plane again");
+      field.fail(say("there is no plane from a step \"%1\" before this one", pick.name), say("Pick a plane again"));
     case PlanePick::Kind::OnFace:
       return planarFace(inputs, pick.face, field);
     default:

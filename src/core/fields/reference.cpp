@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/error.h"
+#include "base/say.h"
 #include "geom/tolerances.h"
 
 namespace kervo {
@@ -23,7 +24,7 @@ std::vector<std::vector<SearchedBody>> searchOrder(const BodyId& body, const std
 }
 
 Error lost(const std::string& what, const std::string& name, const std::string& why) {
-  return Error("the " + what + " \"" + name + "\" " + why, "", "Pick the " + what + " again");
+  return Error(say("the %1 \"%2\" %3", what, name, why), "", say("Pick the %1 again", what));
 }
 
 std::string nameOf(const EdgeReference& reference) {
@@ -76,19 +77,19 @@ FoundFace resolve(const FaceReference& reference, const std::vector<SearchedBody
     }
     if (!oneSurface)
       throw lost("face", reference.name,
-                 "was divided into " + std::to_string(named.size()) + " that lie apart, and none is surely meant");
+                 say("was divided into %1 that lie apart, and none is surely meant", named.size()));
     return *std::max_element(named.begin(), named.end(),
                              [](const FoundFace& a, const FoundFace& b) { return a.face.area() < b.face.area(); });
   }
-  if (!reference.sample) throw lost("face", reference.name, "is no longer there");
+  if (!reference.sample) throw lost("face", reference.name, say("is no longer there"));
   std::vector<FoundFace> fitting;
   for (const SearchedBody& body : bodies)
     for (const Face& face : facesOf(body.shape))
       if (fits(face, *reference.sample)) fitting.push_back({body.id, face, Found::ByPosition});
   if (fitting.size() == 1) return fitting.front();
   throw lost("face", reference.name,
-             fitting.empty() ? "is no longer there, and no face lies in its place"
-                             : "is no longer there, and several faces lie in its place");
+             fitting.empty() ? say("is no longer there, and no face lies in its place")
+                             : say("is no longer there, and several faces lie in its place"));
 }
 
 namespace {
@@ -147,10 +148,9 @@ FoundEdges resolve(const EdgeReference& reference, const std::vector<SearchedBod
         result.how = Found::ByPosition;
         return result;
       }
-    throw lost("edge", nameOf(reference),
-               "may be any of " + std::to_string(groups.size()) + " edges between these two faces");
+    throw lost("edge", nameOf(reference), say("may be any of %1 edges between these two faces", groups.size()));
   }
-  if (!reference.sample) throw lost("edge", nameOf(reference), "is no longer there");
+  if (!reference.sample) throw lost("edge", nameOf(reference), say("is no longer there"));
   std::vector<std::pair<BodyId, Edge>> all;
   for (const SearchedBody& body : bodies)
     for (const Edge& edge : edgesOf(body.shape))
@@ -161,7 +161,7 @@ FoundEdges resolve(const EdgeReference& reference, const std::vector<SearchedBod
     result.how = Found::ByPosition;
     return result;
   }
-  throw lost("edge", nameOf(reference), "is no longer there, and no single edge lies in its place");
+  throw lost("edge", nameOf(reference), say("is no longer there, and no single edge lies in its place"));
 }
 
 FoundPoint resolve(const PointReference& reference, const std::vector<SearchedBody>& bodies) {
@@ -189,14 +189,14 @@ FoundPoint resolve(const PointReference& reference, const std::vector<SearchedBo
         return named.front();
       }
     }
-    throw lost("point", name, "may be any of " + std::to_string(named.size()) + " corners between these faces");
+    throw lost("point", name, say("may be any of %1 corners between these faces", named.size()));
   }
   if (reference.sample)
     for (const SearchedBody& body : bodies)
       for (const Corner& corner : cornersOf(body.shape))
         if (distance(corner.point, *reference.sample) < tolerance::samplePoint)
           return {body.id, corner.point, Found::ByPosition};
-  throw lost("point", name, "is no longer there");
+  throw lost("point", name, say("is no longer there"));
 }
 
 }  // namespace kervo

@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/error.h"
+#include "base/say.h"
 #include "fields/field.h"
 #include "fields/json_parts.h"
 
@@ -151,7 +152,7 @@ bool hasFace(const std::vector<SearchedBody>& bodies, const std::string& name) {
 }  // namespace
 
 Face faceFor(Inputs& inputs, const FaceReference& reference, const Field& field) {
-  if (reference.empty()) field.fail("no face is chosen", "Pick a face");
+  if (reference.empty()) field.fail(say("no face is chosen"), say("Pick a face"));
   try {
     const auto find = [&] {
       if (!reference.body.empty()) {
@@ -162,7 +163,7 @@ Face faceFor(Inputs& inputs, const FaceReference& reference, const Field& field)
     };
     const FoundFace found = find();
     if (found.how == Found::ByPosition)
-      inputs.warn(field.place() + ": the face \"" + reference.name + "\" was found by its position only");
+      inputs.warn(say("%1: the face \"%2\" was found by its position only", field.place(), reference.name));
     return found.face;
   } catch (const Error& error) {
     throw error.within(field.place());
@@ -180,8 +181,8 @@ FoundEdges edgesFor(Inputs& inputs, const EdgeReference& reference, const Field&
     };
     FoundEdges found = find();
     if (found.how == Found::ByPosition)
-      inputs.warn(field.place() + ": the edge \"" + reference.first + " | " + reference.second +
-                  "\" was found by its position only");
+      inputs.warn(say("%1: the edge \"%2 | %3\" was found by its position only", field.place(), reference.first,
+                      reference.second));
     return found;
   } catch (const Error& error) {
     throw error.within(field.place());
@@ -192,13 +193,13 @@ Point pointFor(Inputs& inputs, const PointReference& reference, const Field& fie
   if (reference.isDatum()) {
     if (const Datum* datum = inputs.datum(reference.body))
       if (const Point* point = std::get_if<Point>(datum)) return *point;
-    field.fail("there is no point \"" + reference.body + "\" before this step",
-               "Pick a point again, or mend the step that makes it");
+    field.fail(say("there is no point \"%1\" before this step", reference.body),
+               say("Pick a point again, or mend the step that makes it"));
   }
   try {
     const bool known = !reference.body.empty() && !inputs.members(reference.body).empty();
     const FoundPoint found = resolve(reference, searched(inputs, known ? reference.body : BodyId()));
-    if (found.how == Found::ByPosition) inputs.warn(field.place() + ": a point was found by its position only");
+    if (found.how == Found::ByPosition) inputs.warn(say("%1: a point was found by its position only", field.place()));
     return found.point;
   } catch (const Error& error) {
     throw error.within(field.place());

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "base/say.h"
 #include "fields/field_of.h"
 #include "fields/json_parts.h"
 
@@ -50,16 +51,16 @@ void addSteps(std::set<StepId>& steps, const RegionPick& pick) {
 
 DrawingResult drawingFor(Inputs& inputs, const RegionPick& pick, const Field& field) {
   if (const DrawingResult* drawing = inputs.drawing(pick.drawing)) return *drawing;
-  field.fail(pick.drawing.empty() ? "no drawing is chosen"
-                                  : "there is no drawing from a step \"" + pick.drawing + "\" before this one",
-             "Pick the drawing again, or mend the step that makes it");
+  field.fail(pick.drawing.empty() ? say("no drawing is chosen")
+                                  : say("there is no drawing from a step \"%1\" before this one", pick.drawing),
+             say("Pick the drawing again, or mend the step that makes it"));
 }
 
 std::vector<Region> RegionsField::of(Inputs& inputs) const {
   const RegionPick& pick = in(inputs);
   const DrawingResult drawing = this->drawing(inputs);
   if (drawing.regions.empty())
-    fail("the drawing encloses no region", "Close its curves, or draw a circle or rectangle");
+    fail(say("the drawing encloses no region"), say("Close its curves, or draw a circle or rectangle"));
   if (pick.all) return drawing.regions;
   std::vector<Region> chosen;
   for (const std::string& name : pick.regions) {
@@ -69,11 +70,12 @@ std::vector<Region> RegionsField::of(Inputs& inputs) const {
       std::string present;
       for (std::size_t i = 0; i < drawing.regions.size() && i < 8; ++i)
         present += (i ? ", " : "") + drawing.regions[i].name();
-      fail("the drawing has no region \"" + name + "\" any more", "Pick the regions again; there are: " + present);
+      fail(say("the drawing has no region \"%1\" any more", name),
+           say("Pick the regions again; there are: %1", present));
     }
     chosen.push_back(*found);
   }
-  if (chosen.empty()) fail("no region is chosen", "Pick at least one");
+  if (chosen.empty()) fail(say("no region is chosen"), say("Pick at least one"));
   return chosen;
 }
 
@@ -95,7 +97,7 @@ RegionPick RegionsField::parse(const json& value, const std::string& place) cons
 std::vector<NumberPart> RegionsField::parts(const RegionPick& value) const {
   std::vector<NumberPart> result;
   for (const auto& [region, depth] : value.depths)
-    result.push_back({depth, {lengthDimension, NumberRule::Positive}, "region \"" + region + "\""});
+    result.push_back({depth, {lengthDimension, NumberRule::Positive}, say("region \"%1\"", region)});
   return result;
 }
 

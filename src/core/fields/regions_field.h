@@ -3,6 +3,7 @@
 
 #include <map>
 
+#include "base/say.h"
 #include "drawing/drawing_result.h"
 #include "fields/number_field.h"
 
@@ -41,7 +42,7 @@ class RegionsField : public FieldOf<RegionPick> {
   std::map<std::string, double> depths(const Inputs& inputs) const;
   const NumberField* depth() const { return depth_; }
   const char* typeName() const override { return "regions"; }
-  std::string allowed() const override { return "a drawing's step, or {\"drawing\": …, \"regions\": […]}"; }
+  std::string allowed() const override { return say("a drawing's step, or {\"drawing\": …, \"regions\": […]}"); }
 
  protected:
   nlohmann::json print(const RegionPick& value) const override;

@@ -2,6 +2,7 @@
 
 #include <sstream>
 
+#include "base/say.h"
 #include "fields/field_of.h"
 #include "fields/json_parts.h"
 
@@ -47,8 +48,7 @@ void SizesField::hash(Hasher& hasher, const Sizes& value) const {
 
 std::vector<NumberPart> SizesField::parts(const Sizes& value) const {
   std::vector<NumberPart> result;
-  for (const Expression& size : value.each)
-    result.push_back({size, wanted_, "number " + std::to_string(result.size() + 1)});
+  for (const Expression& size : value.each) result.push_back({size, wanted_, say("number %1", result.size() + 1)});
   return result;
 }
 

@@ -1,6 +1,7 @@
 // Any number of lengths.
 #pragma once
 
+#include "base/say.h"
 #include "fields/field.h"
 
 namespace kervo {
@@ -21,7 +22,7 @@ class SizesField : public FieldOf<Sizes> {
   const std::vector<double>& of(const Inputs& inputs) const { return inputs.numbers(*this); }
   const NumberWanted& wanted() const { return wanted_; }
   const char* typeName() const override { return "sizes"; }
-  std::string allowed() const override { return "lengths with ; between them"; }
+  std::string allowed() const override { return say("lengths with ; between them"); }
   /// Lengths with ; between, since a comma may stand in an expression.
   FieldValue fromText(const std::string& text, const std::string& place) const override;
 

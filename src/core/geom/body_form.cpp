@@ -1,12 +1,14 @@
 #include "geom/body_form.h"
 
 #include "base/error.h"
+#include "base/say.h"
 
 namespace kervo {
 
 const Shape& BodyForm::exact(const std::string& id) const {
   if (const Shape* exact = shape()) return *exact;
-  throw Error("\"" + id + "\" is a mesh, and this is not for meshes yet", "", "Choose a body that has exact faces");
+  throw Error(say("\"%1\" is a mesh, and this is not for meshes yet", id), "",
+              say("Choose a body that has exact faces"));
 }
 
 bool BodyForm::empty() const {

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/error.h"
+#include "base/say.h"
 #include "geom/tolerances.h"
 
 namespace kervo {
@@ -13,7 +14,7 @@ Plane midwayPlane(const Plane& a, const Plane& b, Between between) {
     // Opposite faces look away from each other: the first one's normal counts.
     const double apart = a.signedDistance(b.origin);
     if (std::abs(apart) < tolerance::direction)
-      throw Error("both are the same plane", "", "Pick another face or plane");
+      throw Error(say("both are the same plane"), "", say("Pick another face or plane"));
     return a.moved(apart / 2);
   }
   // A point of both: solved for the two distances and along the line.
@@ -27,7 +28,7 @@ Plane planeThrough(Point a, Point b, Point c) {
   const Vector normal = cross(b - a, c - a);
   const double longest = std::max({distance(a, b), distance(b, c), distance(a, c)});
   if (length(normal) < tolerance::direction * longest * longest)
-    throw Error("the three points lie on one line", "", "Pick another point");
+    throw Error(say("the three points lie on one line"), "", say("Pick another point"));
   const Vector up = normalized(normal);
   const bool flip = up.z < -tolerance::direction ||
                     (std::abs(up.z) <= tolerance::direction &&
@@ -37,7 +38,7 @@ Plane planeThrough(Point a, Point b, Point c) {
 
 Plane planeAcross(const Edge& edge) {
   const auto axis = edge.axis();
-  if (!axis) throw Error("the edge is neither straight nor round", "", "Pick another edge");
+  if (!axis) throw Error(say("the edge is neither straight nor round"), "", say("Pick another edge"));
   const Vector along = edge.middle() - axis->point;
   const bool straight = length(cross(along, axis->direction)) < tolerance::direction;
   return Plane::through(straight ? edge.middle() : axis->point, axis->direction);
@@ -45,7 +46,7 @@ Plane planeAcross(const Edge& edge) {
 
 Plane planeAcross(const Face& face) {
   const auto axis = face.axis();
-  if (!axis) throw Error("a " + face.surfaceName() + " face has no axis", "", "Pick a round face");
+  if (!axis) throw Error(say("a %1 face has no axis", say(face.surfaceName().c_str())), "", say("Pick a round face"));
   const double along = dot(face.middle() - axis->point, axis->direction);
   return Plane::through(axis->point + axis->direction * along, axis->direction);
 }

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/quantity.h"
+#include "base/say.h"
 
 namespace kervo {
 
@@ -46,7 +47,7 @@ Motion Motion::mirror(const Plane& plane) {
 
 Motion Motion::scale(Point from, double factor) {
   if (!(factor > 0) || !std::isfinite(factor))
-    throw Error("the scale is " + formatNumber(factor), "", "Type a factor greater than zero");
+    throw Error(say("the scale is %1", formatNumber(factor)), "", say("Type a factor greater than zero"));
   Motion motion;
   motion.rows_ = {Vector{factor, 0, 0}, Vector{0, factor, 0}, Vector{0, 0, factor}};
   motion.moving_ = from * (1 - factor);
@@ -94,11 +95,11 @@ Shape moved(const Shape& shape, const Motion& motion, const std::string& prefix)
     const Vector t = motion.moving();
     for (const double size : {t.x, t.y, t.z, shape.roughBox().diagonal() * std::abs(motion.factor())})
       if (!std::isfinite(size) || std::abs(size) > tolerance::largestSize)
-        throw Error("the body would lie or reach beyond " + formatNumber(tolerance::largestSize) + " mm");
+        throw Error(say("the body would lie or reach beyond %1 mm", formatNumber(tolerance::largestSize)));
     const double before = shape.roughBox().diagonal(), after = before * std::abs(motion.factor());
     if (after < tolerance::smallestBody && after < before)
-      throw Error("the body would be only " + formatNumber(after) + " mm across", "",
-                  "The smallest body is " + formatNumber(tolerance::smallestBody) + " mm");
+      throw Error(say("the body would be only %1 mm across", formatNumber(after)), "",
+                  say("The smallest body is %1 mm", formatNumber(tolerance::smallestBody)));
     gp_Trsf move;
     move.SetValues(m[0].x, m[0].y, m[0].z, t.x, m[1].x, m[1].y, m[1].z, t.y, m[2].x, m[2].y, m[2].z, t.z);
     // A copy, not a location: the kernel's booleans are quicker and safer on shapes without locations.

@@ -8,6 +8,7 @@
 #include <BRepPrim_Builder.hxx>
 
 #include "base/quantity.h"
+#include "base/say.h"
 #include "geom/measure/soundness.h"
 #include "geom/planes.h"
 
@@ -44,14 +45,17 @@ Shape namedByRole(const TopoDS_Shape& solid, const std::string& name, const Plan
 }  // namespace
 
 void requireSize(const std::string& what, double size) {
-  if (!std::isfinite(size)) throw Error("the " + what + " is not a number", "", "Type a finite size");
-  if (size <= 0) throw Error("the " + what + " is " + formatNumber(size) + " mm", "", "Type a size greater than zero");
+  if (!std::isfinite(size))
+    throw Error(say("the %1 is not a number", say(what.c_str())), "", say("Type a finite size"));
+  if (size <= 0)
+    throw Error(say("the %1 is %2 mm", say(what.c_str()), formatNumber(size)), "",
+                say("Type a size greater than zero"));
   if (size < tolerance::smallestSize)
-    throw Error("the " + what + " is only " + formatNumber(size) + " mm", "",
-                "The smallest size is " + formatNumber(tolerance::smallestSize) + " mm");
+    throw Error(say("the %1 is only %2 mm", say(what.c_str()), formatNumber(size)), "",
+                say("The smallest size is %1 mm", formatNumber(tolerance::smallestSize)));
   if (size > tolerance::largestSize)
-    throw Error("the " + what + " is " + formatNumber(size) + " mm", "",
-                "The largest size is " + formatNumber(tolerance::largestSize) + " mm");
+    throw Error(say("the %1 is %2 mm", say(what.c_str()), formatNumber(size)), "",
+                say("The largest size is %1 mm", formatNumber(tolerance::largestSize)));
 }
 
 Shape makeBlock(const std::string& name, const Plane& plane, double width, double depth, double height) {
@@ -81,7 +85,7 @@ Shape makeCone(const std::string& name, const Plane& plane, double bottomRadius,
   requireSize("height", height);
   if (bottomRadius != 0) requireSize("bottom radius", bottomRadius);
   if (topRadius != 0) requireSize("top radius", topRadius);
-  if (bottomRadius == 0 && topRadius == 0) throw Error("both radii of the cone are 0", "", "Type a radius");
+  if (bottomRadius == 0 && topRadius == 0) throw Error(say("both radii of the cone are 0"), "", say("Type a radius"));
   if (std::abs(bottomRadius - topRadius) < tolerance::smallestSize)
     return makeCylinder(name, plane, bottomRadius, height);
   return kernelCall("making the cone", [&] {
@@ -99,9 +103,10 @@ Shape makeTorus(const std::string& name, const Plane& plane, double ringRadius, 
   requireSize("ring radius", ringRadius);
   requireSize("tube radius", tubeRadius);
   if (tubeRadius > ringRadius - tolerance::smallestSize)
-    throw Error("the tube radius (" + formatNumber(tubeRadius) + " mm) is not smaller than the ring radius (" +
-                    formatNumber(ringRadius) + " mm), so the torus would pass through itself",
-                "", "Make the tube thinner or the ring wider");
+    throw Error(say("the tube radius (%1 mm) is not smaller than the ring radius (%2 mm), so the torus would pass "
+                    "through itself",
+                    formatNumber(tubeRadius), formatNumber(ringRadius)),
+                "", say("Make the tube thinner or the ring wider"));
   return kernelCall("making the torus", [&] {
     return namedByRole(BRepPrimAPI_MakeTorus(axesOf(plane), ringRadius, tubeRadius).Solid(), name, plane);
   });

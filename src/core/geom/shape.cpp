@@ -13,13 +13,13 @@ namespace kervo {
 const char* nameOf(BodyKind kind) {
   switch (kind) {
     case BodyKind::Solid:
-      return "solid";
+      return later("solid");
     case BodyKind::Surface:
-      return "surface";
+      return later("surface");
     case BodyKind::Curve:
-      return "curve";
+      return later("curve");
     case BodyKind::Mesh:
-      return "mesh";
+      return later("mesh");
   }
   return "";
 }

@@ -10,6 +10,7 @@
 #include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <IntTools_Context.hxx>
 
+#include "base/say.h"
 #include "geom/kernel/skeleton.h"
 #include "geom/kernel/topology_body.h"
 #include "geom/tolerances.h"
@@ -32,7 +33,7 @@ std::pair<gp_Pnt, gp_Pnt2d> pointInside(const TopoDS_Face& face) {
   gp_Pnt2d parameters;
   Handle(IntTools_Context) context = new IntTools_Context;
   if (BOPTools_AlgoTools3D::PointInFace(face, point, parameters, context) != 0)
-    throw Error("a face has no inside: it is degenerate", "", "Check the body");
+    throw Error(say("a face has no inside: it is degenerate"), "", say("Check the body"));
   return {point, parameters};
 }
 
@@ -50,7 +51,8 @@ bool close(double a, double b) {
 gp_Dir outwardNormal(const TopoDS_Face& face, const gp_Pnt& point) {
   double u = 0, v = 0;
   GeomAPI_ProjectPointOnSurf nearest(point, BRep_Tool::Surface(face));
-  if (nearest.NbPoints() == 0) throw Error("a face has no point near to what is asked for", "", "Check the body");
+  if (nearest.NbPoints() == 0)
+    throw Error(say("a face has no point near to what is asked for"), "", say("Check the body"));
   nearest.LowerDistanceParameters(u, v);
   gp_Pnt at;
   gp_Vec normal;
@@ -145,17 +147,17 @@ std::optional<Axis> Face::axis() const {
 std::string Face::surfaceName() const {
   switch (BRepAdaptor_Surface(body_->face, false).GetType()) {
     case GeomAbs_Plane:
-      return "plane";
+      return later("plane");
     case GeomAbs_Cylinder:
-      return "cylinder";
+      return later("cylinder");
     case GeomAbs_Cone:
-      return "cone";
+      return later("cone");
     case GeomAbs_Sphere:
-      return "sphere";
+      return later("sphere");
     case GeomAbs_Torus:
-      return "torus";
+      return later("torus");
     default:
-      return "free-form";
+      return later("free-form");
   }
 }
 
@@ -314,8 +316,7 @@ Shape withFaceColors(const Shape& shape, const std::map<int, Color>& colors) {
   const std::vector<TopoDS_Face> faces = facesOf(shape.body().topology);
   for (const auto& [number, color] : colors) {
     if (number < 1 || number > static_cast<int>(faces.size()))
-      throw Error("there is no face " + std::to_string(number) + " to colour", "",
-                  "The shape has " + std::to_string(faces.size()));
+      throw Error(say("there is no face %1 to colour", number), "", say("The shape has %1", faces.size()));
     table.at(faces[static_cast<std::size_t>(number - 1)]).color = color;
   }
   return makeShape(shape.body().topology, std::move(table), "face");

@@ -5,10 +5,13 @@
 #include <exception>
 #include <new>
 
+#include "base/say.h"
+
 namespace kervo {
 
 const char* uncaughtReason() noexcept {
-  constexpr const char *memory = "there is not enough memory for this", *other = "this should not have happened";
+  constexpr const char *memory = later("there is not enough memory for this"),
+                       *other = later("this should not have happened");
   try {
     if (const std::exception_ptr current = std::current_exception()) std::rethrow_exception(current);
   } catch (const std::bad_alloc&) {
@@ -16,7 +19,7 @@ const char* uncaughtReason() noexcept {
   } catch (const Standard_OutOfMemory&) {
     return memory;
   } catch (const Standard_Failure&) {
-    return "the geometry kernel gave up on a thread of its own";
+    return later("the geometry kernel gave up on a thread of its own");
   } catch (...) {
     return other;
   }

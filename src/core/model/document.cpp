@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/error.h"
+#include "base/say.h"
 
 namespace kervo {
 
@@ -10,7 +11,7 @@ namespace {
 
 auto position(auto& steps, const StepId& id) {
   const auto found = std::find_if(steps.begin(), steps.end(), [&](const auto& step) { return step->id() == id; });
-  if (found == steps.end()) throw Error("there is no step \"" + id + "\"", "", "Check the step's id");
+  if (found == steps.end()) throw Error(say("there is no step \"%1\"", id), "", say("Check the step's id"));
   return found;
 }
 
@@ -58,7 +59,7 @@ Document Document::withStep(Step step) const {
 }
 
 Document Document::withStepAt(std::size_t index, Step step) const {
-  if (find(step.id())) throw Error("there is already a step \"" + step.id() + "\"", "", "Choose another id");
+  if (find(step.id())) throw Error(say("there is already a step \"%1\"", step.id()), "", say("Choose another id"));
   Document result = *this;
   auto& steps = result.made.steps;
   const auto place = steps.begin() + static_cast<std::ptrdiff_t>(std::min(index, steps.size()));

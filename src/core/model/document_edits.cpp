@@ -4,6 +4,7 @@
 #include <set>
 
 #include "base/error.h"
+#include "base/say.h"
 
 namespace kervo {
 
@@ -40,14 +41,13 @@ Document withStepMoved(const Document& document, const StepId& id, std::size_t i
     const Step& other = *result.made.steps[i];
     if (i >= index && reads(*step, other.id()))
       throw Error(
-          "\"" + document.nameOf(*step) + "\" cannot stand before \"" + document.nameOf(other) + "\", which it uses",
-          "Cut list",
-          "Move \"" + document.nameOf(other) + "\" first, or let \"" + document.nameOf(*step) +
-              "\" use something else");
+          say("\"%1\" cannot stand before \"%2\", which it uses", document.nameOf(*step), document.nameOf(other)),
+          say("Cut list"),
+          say("Move \"%1\" first, or let \"%2\" use something else", document.nameOf(other), document.nameOf(*step)));
     if (i < index && reads(other, id))
       throw Error(
-          "\"" + document.nameOf(*step) + "\" cannot stand after \"" + document.nameOf(other) + "\", which uses it",
-          "Cut list", "Move \"" + document.nameOf(other) + "\" first");
+          say("\"%1\" cannot stand after \"%2\", which uses it", document.nameOf(*step), document.nameOf(other)),
+          say("Cut list"), say("Move \"%1\" first", document.nameOf(other)));
   }
   result.made.steps.insert(result.made.steps.begin() + static_cast<std::ptrdiff_t>(index), step);
   return result;
@@ -56,9 +56,10 @@ Document withStepMoved(const Document& document, const StepId& id, std::size_t i
 Document withDimensionRenamed(const Document& document, const std::string& from, const std::string& to) {
   if (from == to) return document;
   if (const std::string reason = whyNotAName(to); !reason.empty())
-    throw Error("\"" + from + "\" cannot be renamed: " + reason, "Dimensions", "Choose another name");
+    throw Error(say("\"%1\" cannot be renamed: %2", from, reason), say("Dimensions"), say("Choose another name"));
   for (const DimensionRow& row : document.made.dimensions)
-    if (row.name == to) throw Error("there is already a dimension \"" + to + "\"", "Dimensions", "Choose another name");
+    if (row.name == to)
+      throw Error(say("there is already a dimension \"%1\"", to), say("Dimensions"), say("Choose another name"));
   Document result = document;
   for (DimensionRow& row : result.made.dimensions) {
     if (row.name == from) row.name = to;
@@ -78,14 +79,14 @@ Document withDimensionRenamed(const Document& document, const std::string& from,
 std::vector<std::string> usesOfDimension(const Document& document, const std::string& name) {
   std::vector<std::string> result;
   for (const DimensionRow& row : document.made.dimensions)
-    if (uses(row.expression, name)) result.push_back("dimension " + row.name);
+    if (uses(row.expression, name)) result.push_back(say("dimension %1", row.name));
   for (const auto& step : document.made.steps)
     for (const Field* field : step->kind().fields()) {
       const std::vector<NumberPart> parts = field->numbers(step->value(*field));
       if (std::any_of(parts.begin(), parts.end(), [&](const NumberPart& part) { return uses(part.expression, name); }))
-        result.push_back("step " + document.nameOf(*step) + ", " + field->place());
+        result.push_back(say("step %1, %2", document.nameOf(*step), field->place()));
     }
-  if (document.seen.wallLimit && uses(*document.seen.wallLimit, name)) result.push_back("the wall limit");
+  if (document.seen.wallLimit && uses(*document.seen.wallLimit, name)) result.push_back(say("the wall limit"));
   return result;
 }
 
@@ -93,7 +94,7 @@ Document withoutDimension(const Document& document, const std::string& name) {
   std::string users;
   for (const std::string& use : usesOfDimension(document, name)) users += (users.empty() ? "" : "; ") + use;
   if (!users.empty())
-    throw Error("the dimension \"" + name + "\" is in use", users, "Write something else there first");
+    throw Error(say("the dimension \"%1\" is in use", name), users, say("Write something else there first"));
   Document result = document;
   std::erase_if(result.made.dimensions, [&](const DimensionRow& row) { return row.name == name; });
   return result;

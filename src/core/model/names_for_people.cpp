@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <optional>
 
+#include "base/say.h"
+
 namespace kervo {
 
 namespace {
@@ -73,13 +75,13 @@ std::vector<std::string> withNames(const std::vector<std::string>& texts, const 
 std::string faceName(const std::string& origin, const Model& model) {
   const std::string id = origin.substr(0, origin.find(':'));
   const std::string maker = nameOfMaker(id, model).value_or(id);
-  return id.size() == origin.size() ? maker : partOf(origin) + " of " + maker;
+  return id.size() == origin.size() ? maker : say("%1 of %2", partOf(origin), maker);
 }
 
 std::string faceName(const FaceReference& face, const Model& model) {
   const auto body = model.everShown.find(face.body);
   if (body == model.everShown.end() || face.name.find(':') == std::string::npos) return faceName(face.name, model);
-  return partOf(face.name) + " of " + body->second.name;
+  return say("%1 of %2", partOf(face.name), body->second.name);
 }
 
 std::string edgeName(const EdgeReference& edge, const Model& model) {

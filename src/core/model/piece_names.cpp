@@ -4,6 +4,7 @@
 #include <map>
 #include <set>
 
+#include "base/say.h"
 #include "geom/topology.h"
 
 namespace kervo {

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <chrono>
 
+#include "base/say.h"
 #include "geom/tolerances.h"
 #include "model/shown.h"
 #include "model/step_inputs.h"
@@ -55,7 +56,7 @@ class Rebuilding {
       progress_.throwIfStopped();
       const Step& step = *document_.steps[i];
       const double at = static_cast<double>(i);
-      progress_.enter(at / count, (at + 1) / count, "Step " + std::to_string(i + 1) + ", " + step.kind().label());
+      progress_.enter(at / count, (at + 1) / count, say("Step %1, %2", i + 1, say(step.kind().label().c_str())));
       make(step, model_.steps.emplace_back());
     }
     for (Surroundings::Entry& entry : around_.entries) take(entry);
@@ -140,7 +141,7 @@ class Rebuilding {
     for (const Output& made : result.made) {
       const bool replaced = std::find(result.consumed.begin(), result.consumed.end(), made.id) != result.consumed.end();
       if (around_.index.contains(made.id) && !replaced)
-        throw Error("there is already a body \"" + made.id + "\"", "", "Give one of the two steps another id");
+        throw Error(say("there is already a body \"%1\"", made.id), "", say("Give one of the two steps another id"));
     }
     // Made bodies stand where the body they come from stood, new ones at the end. Bodies are changed in place: a step
     // usually touches one of many.

@@ -1,5 +1,6 @@
 #include "model/shown.h"
 
+#include "base/say.h"
 #include "model/names_for_people.h"
 
 namespace kervo {
@@ -17,7 +18,7 @@ class Showing {
       const auto name = seen_.steps.find(report.id);
       report.name = name == seen_.steps.end() ? report.label : name->second;
       if (report.cause)
-        report.error = report.cause->within("step \"" + report.id + "\" (" + report.name + ")");
+        report.error = report.cause->within(say("step \"%1\" (%2)", report.id, report.name));
       else if (report.result)
         take(*report.result, report.name);
     }

@@ -3,6 +3,7 @@
 #include <stdexcept>
 
 #include "base/error.h"
+#include "base/say.h"
 
 namespace kervo {
 
@@ -16,7 +17,7 @@ void check(const Field& field, const FieldValue& value, const StepId& step) {
   try {
     field.check(value);
   } catch (const Error& error) {
-    throw error.within("step \"" + step + "\"");
+    throw error.within(say("step \"%1\"", step));
   }
 }
 }  // namespace
@@ -28,12 +29,11 @@ Step::Step(StepId id, const StepKind& kind, std::vector<FieldValue> values, bool
 
 Step::Step(StepId id, const StepKind& kind, const std::map<std::string, FieldValue>& fields, bool on)
     : id_(std::move(id)), kind_(&kind), on_(on) {
-  if (id_.empty()) throw Error("the id of a step is empty", "", "Use letters, digits, - and _");
+  if (id_.empty()) throw Error(say("the id of a step is empty"), "", say("Use letters, digits, - and _"));
   for (const Field* field : kind.fields()) values_.push_back(field->standard());
   for (const auto& [key, value] : fields) {
     const Field* field = kind.field(key);
-    if (!field)
-      throw Error("a step of kind \"" + kind.key() + "\" has no field \"" + key + "\"", "step \"" + id_ + "\"");
+    if (!field) throw Error(say("a step of kind \"%1\" has no field \"%2\"", kind.key(), key), say("step \"%1\"", id_));
     check(*field, value, id_);
     values_[field->index()] = value;
   }
@@ -62,8 +62,7 @@ Step Step::with(const Field& field, FieldValue value) const {
 
 Step Step::with(const std::string& key, FieldValue value) const {
   const Field* field = kind_->field(key);
-  if (!field)
-    throw Error("a step of kind \"" + kind_->key() + "\" has no field \"" + key + "\"", "step \"" + id_ + "\"");
+  if (!field) throw Error(say("a step of kind \"%1\" has no field \"%2\"", kind_->key(), key), say("step \"%1\"", id_));
   return with(*field, std::move(value));
 }
 

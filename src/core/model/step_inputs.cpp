@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/error.h"
+#include "base/say.h"
 
 namespace kervo {
 
@@ -115,7 +116,7 @@ const DrawingResult* StepInputs::drawing(const BodyId& id) {
 Shape StepInputs::brought(const std::string& key) const {
   const auto found = document_.shapes.find(key);
   if (found == document_.shapes.end())
-    throw Error("the stored shape \"" + key + "\" is missing from the document", "", "Bring the file in again");
+    throw Error(say("the stored shape \"%1\" is missing from the document", key), "", say("Bring the file in again"));
   return found->second;
 }
 

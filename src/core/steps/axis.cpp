@@ -1,4 +1,5 @@
 // An axis of the world, of a round face or along an edge, through two points, or at a point with a direction.
+#include "base/say.h"
 #include "fields/coordinates_field.h"
 #include "fields/points_field.h"
 #include "fields/reference_parts.h"
@@ -51,10 +52,10 @@ class AxisStep : public StepKind {
       case Way::Points: {
         const auto& points = points_.in(inputs);
         if (points.size() != 2)
-          points_.fail(std::to_string(points.size()) + " points are picked", "Pick two corners or points");
+          points_.fail(say("%1 points are picked", points.size()), say("Pick two corners or points"));
         const Point from = pointFor(inputs, points[0], points_), to = pointFor(inputs, points[1], points_);
         if (distance(from, to) < tolerance::samplePoint)
-          points_.fail("both points lie at one place", "Pick two points apart from each other");
+          points_.fail(say("both points lie at one place"), say("Pick two points apart from each other"));
         return {from, normalized(to - from)};
       }
       case Way::At:
@@ -62,7 +63,7 @@ class AxisStep : public StepKind {
     }
     const Vector direction = direction_.of(inputs);
     if (length(direction) < tolerance::direction)
-      direction_.fail("the direction is zero", "Type a direction, e.g. 0, 0, 1");
+      direction_.fail(say("the direction is zero"), say("Type a direction, e.g. 0, 0, 1"));
     return {point_.of(inputs), normalized(direction)};
   }
 

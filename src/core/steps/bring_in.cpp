@@ -1,4 +1,5 @@
 // Bodies from a file, stored in the document.
+#include "base/say.h"
 #include "fields/brought_field.h"
 #include "fields/text_field.h"
 #include "geom/measure/soundness.h"
@@ -16,7 +17,7 @@ class BringIn : public StepKind {
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
     StepResult result;
     const auto& bodies = bodies_.of(inputs);
-    if (bodies.empty()) throw Error("no body was brought in", "", "Bring in a file that holds bodies");
+    if (bodies.empty()) throw Error(say("no body was brought in"), "", say("Bring in a file that holds bodies"));
     for (std::size_t i = 0; i < bodies.size(); ++i) {
       progress.throwIfStopped();
       const BroughtBody& body = bodies[i];
@@ -29,12 +30,12 @@ class BringIn : public StepKind {
       if (!shape.valid()) {
         result.audit.valid = false;
         if (const std::vector<Flaw> flaws = flawsOf(shape, progress); !flaws.empty())
-          result.audit.warnings.push_back("\"" + body.name + "\" came in damaged: " + flaws.front().text() +
-                                          ". Cuts that meet that place are refused");
+          result.audit.warnings.push_back(say("\"%1\" came in damaged: %2. Cuts that meet that place are refused",
+                                              body.name, flaws.front().text()));
       }
       if (shape.kind() == BodyKind::Solid && !shape.watertight()) {
         result.audit.watertight = false;
-        result.audit.warnings.push_back("\"" + body.name + "\" is not closed");
+        result.audit.warnings.push_back(say("\"%1\" is not closed", body.name));
       }
       result.pieces.push_back(Piece::whole(body.name, id, shape));
       result.made.push_back({.id = id, .form = shape, .name = body.name, .color = body.color, .layer = body.layer});

@@ -3,6 +3,7 @@
 #include <map>
 #include <set>
 
+#include "base/say.h"
 #include "fields/choice_field.h"
 #include "fields/flag_field.h"
 #include "fields/number_field.h"
@@ -18,16 +19,16 @@ namespace kervo {
 
 namespace {
 
-const char* wordFor(Meeting meeting) {
+const char* sentenceFor(Meeting meeting) {
   switch (meeting) {
     case Meeting::Touching:
-      return "only touches";
+      return later("\"%1\" only touches \"%2\"");
     case Meeting::CutterInside:
-      return "lies wholly inside";
+      return later("\"%1\" lies wholly inside \"%2\"");
     case Meeting::StockInside:
-      return "encloses";
+      return later("\"%1\" encloses \"%2\"");
     case Meeting::Apart:
-      return "does not reach";
+      return later("\"%1\" does not reach \"%2\"");
   }
   return "";
 }
@@ -52,7 +53,7 @@ class Combine : public StepKind {
   }
   std::optional<std::string> offered(const Selected& selected) const override {
     if (selected.bodies().empty()) return std::nullopt;
-    return selected.bodies().size() > 1 ? "Combine them" : "Cut it with …";
+    return selected.bodies().size() > 1 ? say("Combine them") : say("Cut it with …");
   }
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override;
 
@@ -132,11 +133,11 @@ class Work {
     for (const BodyId& body : fields_.cutters.of(inputs_)) {
       const bool isStock = std::find(stock_.begin(), stock_.end(), body) != stock_.end();
       if (isStock && !pick.all)
-        fields_.cutters.fail("\"" + body + "\" is stock and cutter at once", "Remove it from one of the two");
+        fields_.cutters.fail(say("\"%1\" is stock and cutter at once", body), say("Remove it from one of the two"));
       if (!isStock) cutters_.push_back(body);
     }
     const bool several = stock_.size() > 1 && verb_ != Verb::Subtract && verb_ != Verb::Intersect;
-    if (cutters_.empty() && !several) fields_.cutters.fail("no cutter is chosen", "Pick the bodies that cut");
+    if (cutters_.empty() && !several) fields_.cutters.fail(say("no cutter is chosen"), say("Pick the bodies that cut"));
     const double clearance = fields_.clearance.of(inputs_);
     const bool painted = (verb_ == Verb::Subtract || verb_ == Verb::Intersect) && fields_.cutterColor.of(inputs_);
     for (const BodyId& body : cutters_) {
@@ -145,7 +146,7 @@ class Work {
         try {
           shape = grown(shape, clearance, progress_);
         } catch (const Error& error) {
-          fields_.clearance.fail("the clearance round \"" + body + "\": " + error.happened(), error.help());
+          fields_.clearance.fail(say("the clearance round \"%1\": %2", body, error.happened()), error.help());
         }
       }
       if (painted) shape = withFacesColoredLike(shape, body);
@@ -172,9 +173,9 @@ class Work {
     std::size_t told = 0;
     for (const BodyId& body : stock_)
       for (std::size_t i = 0; i < cutters_.size() && told < most; ++i, ++told)
-        reasons += (reasons.empty() ? "" : "; ") + ("\"" + cutters_[i] + "\" ") +
-                   wordFor(meetingOf(inputs_.shape(body), tools_[i])) + " \"" + body + "\"";
-    fields_.cutters.fail("no cutter meets the stock: " + reasons, "Move the cutters, or choose others");
+        reasons += (reasons.empty() ? "" : "; ") +
+                   say(sentenceFor(meetingOf(inputs_.shape(body), tools_[i])), cutters_[i], body);
+    fields_.cutters.fail(say("no cutter meets the stock: %1", reasons), say("Move the cutters, or choose others"));
   }
 
   void join() {
@@ -184,7 +185,7 @@ class Work {
     parts.reserve(all.size());
     for (const BodyId& body : all) parts.push_back(inputs_.shape(body));
     const Union joined = unite(parts, fields_.seams.of(inputs_) ? Seams::Keep : Seams::Remove, progress_);
-    if (!joined.remedy.empty()) inputs_.warn("the kernel needed help with the union: " + joined.remedy);
+    if (!joined.remedy.empty()) inputs_.warn(say("the kernel needed help with the union: %1", joined.remedy));
     noteSeams(result_.audit, joined);
     result_.audit.touched = all;
     for (const Shape& part : parts) result_.audit.volumeBefore += part.volume();
@@ -211,8 +212,7 @@ class Work {
       }
       groups += (groups.empty() ? "" : "; ") + group;
     }
-    inputs_.warn("not all of the bodies touch, so the union is in " + std::to_string(pieces.size()) +
-                 " pieces: " + groups);
+    inputs_.warn(say("not all of the bodies touch, so the union is in %1 pieces: %2", pieces.size(), groups));
   }
 
   void common() {
@@ -228,12 +228,12 @@ class Work {
       result_.audit.volumeRemoved += whole.volume() - shared.volume();
       result_.consumed.push_back(body);
       if (shared.empty())
-        inputs_.warn("\"" + body + "\" has nothing in common with the cutters: nothing of it stays");
+        inputs_.warn(say("\"%1\" has nothing in common with the cutters: nothing of it stays", body));
       else
         addKept(result_, inputs_, body, body, "", shared.pieces());
     }
     if (result_.made.empty())
-      fields_.cutters.fail("the bodies have nothing in common", "Move the cutters, or choose others");
+      fields_.cutters.fail(say("the bodies have nothing in common"), say("Move the cutters, or choose others"));
     useUp();
   }
 
@@ -243,7 +243,7 @@ class Work {
     std::vector<Shape> solids, sheets;
     for (const BodyId& body : stock_) solids.push_back(inputs_.shape(body));
     for (std::size_t i = 0; i < cutters_.size(); ++i) {
-      if (inputs_.shielded(cutters_[i])) inputs_.warn("\"" + cutters_[i] + "\" is shielded and only divides");
+      if (inputs_.shielded(cutters_[i])) inputs_.warn(say("\"%1\" is shielded and only divides", cutters_[i]));
       if (tools_[i].kind() == BodyKind::Solid) {
         solids.push_back(tools_[i]);
         all.push_back(cutters_[i]);
@@ -252,7 +252,7 @@ class Work {
       }
     }
     const Partition partition = kervo::partition(solids, sheets, progress_);
-    if (!partition.remedy.empty()) inputs_.warn("the kernel needed help with the partition: " + partition.remedy);
+    if (!partition.remedy.empty()) inputs_.warn(say("the kernel needed help with the partition: %1", partition.remedy));
     std::map<std::vector<std::size_t>, std::vector<Shape>> bySet;
     std::vector<bool> met(all.size(), false);
     for (const Part& part : partition.parts) {
@@ -262,7 +262,8 @@ class Work {
     }
     if (bySet.size() == all.size() && std::none_of(met.begin(), met.end(), [](bool one) { return one; }) &&
         partition.parts.size() == solids.size()) {
-      if (cutters_.empty()) fields_.stock.fail("the bodies do not overlap", "Choose bodies that reach into each other");
+      if (cutters_.empty())
+        fields_.stock.fail(say("the bodies do not overlap"), say("Choose bodies that reach into each other"));
       failToMeet();
     }
     result_.audit.cuts = true;
@@ -288,10 +289,10 @@ class Work {
     std::string others, spoken;
     for (const std::size_t i : set) {
       if (i == *owner) continue;
-      others += (others.empty() ? "" : " and ") + all[i];
-      spoken += (spoken.empty() ? "with \"" : " and \"") + all[i] + '"';
+      others += (others.empty() ? "with " : " and ") + all[i];
+      spoken = spoken.empty() ? say("with \"%1\"", all[i]) : say("%1 and \"%2\"", spoken, all[i]);
     }
-    const BodyId id = others.empty() ? from : from.part("with " + others);
+    const BodyId id = others.empty() ? from : from.part(others);
     const bool kept = verb_ == Verb::Partition || set.size() % 2 == 1;
     (kept ? result_.audit.volumeAfter : result_.audit.volumeRemoved) += volume;
     kept ? addKept(result_, inputs_, from, id, spoken, parts) : addDropped(result_, inputs_, from, id, spoken, parts);
@@ -302,7 +303,7 @@ class Work {
     if (then == After::Keep) return;
     for (const BodyId& body : cutters_) {
       if (inputs_.shielded(body)) {
-        inputs_.warn("the cutter \"" + body + "\" is shielded and is not used up");
+        inputs_.warn(say("the cutter \"%1\" is shielded and is not used up", body));
         continue;
       }
       result_.consumed.push_back(body);

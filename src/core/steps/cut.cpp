@@ -1,6 +1,7 @@
 // Regions of a drawing swept through stock and taken away.
 #include <algorithm>
 
+#include "base/say.h"
 #include "geom/display/outline.h"
 #include "geom/divide/perforate.h"
 #include "geom/planes.h"
@@ -39,7 +40,7 @@ class Cut : public StepKind {
   }
   std::optional<std::string> offered(const Selected& selected) const override {
     const bool drawn = selected.anyOf(Picked::What::Drawing) || (selected.nothing() && !selected.drawing.empty());
-    return selected.anyBody && drawn ? std::optional("Cut with " + selected.drawingName) : std::nullopt;
+    return selected.anyBody && drawn ? std::optional(say("Cut with %1", selected.drawingName)) : std::nullopt;
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
@@ -71,8 +72,8 @@ class Cut : public StepKind {
     if (result.audit.touched.empty()) {
       inputs.finding().cutterOutline = result.cutterOutline;
       inputs.finding().gauges = result.gauges;
-      throw Error("the cut meets none of the stock", "reach",
-                  "Reverse its direction, give it more depth, or check where the profile lies");
+      throw Error(say("the cut meets none of the stock"), "reach",
+                  say("Reverse its direction, give it more depth, or check where the profile lies"));
     }
     settlePieces(result, inputs, pieces_.in(inputs));
     return result;

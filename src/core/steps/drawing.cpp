@@ -1,6 +1,7 @@
 // Curves on a plane or planar face, and the regions they enclose.
 #include <set>
 
+#include "base/say.h"
 #include "fields/curves_field.h"
 #include "model/step_inputs.h"
 #include "steps/registry.h"
@@ -25,24 +26,24 @@ class DrawingStep : public StepKind {
     const auto plane = selected.plane();
     if (!plane) return;
     start.set(plane_, *plane);
-    if (plane->kind == PlanePick::Kind::OnFace) start.name = "Drawing on " + selected.planarFace()->name;
+    if (plane->kind == PlanePick::Kind::OnFace) start.name = say("Drawing on %1", selected.planarFace()->name);
   }
   std::optional<std::string> offered(const Selected& selected) const override {
-    if (selected.nothing()) return "Draw on a plane";
-    return selected.plane() ? std::optional<std::string>("Draw on it") : std::nullopt;
+    if (selected.nothing()) return say("Draw on a plane");
+    return selected.plane() ? std::optional<std::string>(say("Draw on it")) : std::nullopt;
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
     std::set<std::string> ids;
     for (const DrawnCurve& curve : curves_.in(inputs))
       if (!ids.insert(curve.id).second)
-        curves_.fail("two curves have the id \"" + curve.id + "\"", "Give one of them another id");
+        curves_.fail(say("two curves have the id \"%1\"", curve.id), say("Give one of them another id"));
     const Plane plane = plane_.of(inputs);
     const std::vector<PlanarCurve> curves = curves_.of(inputs);
-    if (curves.empty()) inputs.warn("nothing is drawn yet");
+    if (curves.empty()) inputs.warn(say("nothing is drawn yet"));
     DrawingResult drawing = DrawingResult::of(plane, curves, progress);
     if (!curves.empty() && drawing.regions.empty())
-      inputs.warn("the curves enclose no region; as open lines they can split a body");
+      inputs.warn(say("the curves enclose no region; as open lines they can split a body"));
     StepResult result;
     result.made.push_back({.id = inputs.id(), .form = std::make_shared<const DrawingResult>(std::move(drawing))});
     return result;

@@ -1,4 +1,5 @@
 // Regions of a drawing to solids, open lines to surfaces; new, joined or common.
+#include "base/say.h"
 #include "fields/choice_field.h"
 #include "fields/regions_field.h"
 #include "geom/divide/boolean.h"
@@ -25,7 +26,7 @@ class Extrude : public StepKind {
     start.set(profiles_, RegionPick{selected.drawing});
   }
   std::optional<std::string> offered(const Selected& selected) const override {
-    return selected.anyOf(Picked::What::Drawing) ? std::optional<std::string>("Extrude it") : std::nullopt;
+    return selected.anyOf(Picked::What::Drawing) ? std::optional<std::string>(say("Extrude it")) : std::nullopt;
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
@@ -87,11 +88,10 @@ class Extrude : public StepKind {
       parts.insert(parts.end(), shapes.begin(), shapes.end());
       const Union joined = unite(parts, progress);
       noteSeams(result.audit, joined);
-      if (!joined.remedy.empty()) inputs.warn("the kernel needed help with the union: " + joined.remedy);
+      if (!joined.remedy.empty()) inputs.warn(say("the kernel needed help with the union: %1", joined.remedy));
       const std::vector<Shape> pieces = joined.shape.pieces();
       if (pieces.size() > stock.bodies.size())
-        inputs.warn("the profile does not touch the stock everywhere: the result is in " +
-                    std::to_string(pieces.size()) + " pieces");
+        inputs.warn(say("the profile does not touch the stock everywhere: the result is in %1 pieces", pieces.size()));
       result.audit.volumeAfter = joined.shape.volume();
       addKept(result, inputs, stock.bodies.front(), stock.bodies.front(), "", pieces);
       return;
@@ -104,7 +104,8 @@ class Extrude : public StepKind {
     }
     result.audit.volumeRemoved = result.audit.volumeBefore - result.audit.volumeAfter;
     if (result.made.empty())
-      height_.fail("the profile has nothing in common with the stock", "Make it longer, or turn its way");
+      height_.fail(say("the profile has nothing in common with the stock"),
+                   say("Make it longer, or reverse its direction"));
   }
 
   enum class Way { Out, Into, Both };

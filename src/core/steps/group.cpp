@@ -1,4 +1,5 @@
 // Solids joined, minus their hole-makers; shielded members pass through untouched.
+#include "base/say.h"
 #include "geom/divide/boolean.h"
 #include "steps/registry.h"
 #include "steps/shared/divided_bodies.h"
@@ -22,7 +23,7 @@ class Group : public StepKind {
     start.set(bodies_, BodyPick::only(selected.bodies()));
   }
   std::optional<std::string> offered(const Selected& selected) const override {
-    return selected.bodies().size() > 1 ? std::optional<std::string>("Group them") : std::nullopt;
+    return selected.bodies().size() > 1 ? std::optional<std::string>(say("Group them")) : std::nullopt;
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
@@ -30,11 +31,12 @@ class Group : public StepKind {
     std::vector<BodyId> solids, holes;
     for (const BodyId& body : members.bodies) {
       if (inputs.shape(body).kind() != BodyKind::Solid)
-        bodies_.fail("\"" + body + "\" is a " + nameOf(inputs.shape(body).kind()) + " and cannot be a member",
-                     "Take it out, or make it a solid first");
+        bodies_.fail(say("\"%1\" is a %2 and cannot be a member", body, say(nameOf(inputs.shape(body).kind()))),
+                     say("Take it out, or make it a solid first"));
       (inputs.holeMaker(body) ? holes : solids).push_back(body);
     }
-    if (solids.empty()) bodies_.fail("the group has no solid, only hole-makers", "Add the body that gets the holes");
+    if (solids.empty())
+      bodies_.fail(say("the group has no solid, only hole-makers"), say("Add the body that gets the holes"));
     StepResult result;
     Audit& audit = result.audit;
     audit.shielded = members.shielded;
@@ -42,12 +44,12 @@ class Group : public StepKind {
     for (const BodyId& body : solids) parts.push_back(inputs.shape(body));
     for (const BodyId& body : holes) tools.push_back(inputs.shape(body));
     const Union joined = unite(parts, progress);
-    if (!joined.remedy.empty()) inputs.warn("the kernel needed help with the union: " + joined.remedy);
+    if (!joined.remedy.empty()) inputs.warn(say("the kernel needed help with the union: %1", joined.remedy));
     noteSeams(audit, joined);
     const Division cut = divide(joined.shape, tools, progress);
-    if (!holes.empty() && cut.inside.empty()) inputs.warn("no hole-maker reaches into a solid");
+    if (!holes.empty() && cut.inside.empty()) inputs.warn(say("no hole-maker reaches into a solid"));
     if (cut.outside.empty())
-      bodies_.fail("the hole-makers take the whole of the solids", "Make them smaller, or move them");
+      bodies_.fail(say("the hole-makers take the whole of the solids"), say("Make them smaller, or move them"));
     audit.cuts = true;
     audit.touched = solids;
     audit.volumeBefore = joined.shape.volume();
@@ -58,7 +60,7 @@ class Group : public StepKind {
     result.consumed.insert(result.consumed.end(), holes.begin(), holes.end());
     addKept(result, inputs, solids.front(), inputs.id(), "", cut.outside.pieces());
     if (result.made.size() == 1) result.made.front().name.clear();
-    addWaste(result, solids.front(), BodyId(inputs.id()).part("removed"), "taken by the hole-makers", cut.inside);
+    addWaste(result, solids.front(), BodyId(inputs.id()).part("removed"), say("taken by the hole-makers"), cut.inside);
     settlePieces(result, inputs, pieces_.in(inputs));
     return result;
   }

@@ -1,4 +1,5 @@
 // Faces of bodies as a surface of their own, which follows them.
+#include "base/say.h"
 #include "fields/faces_field.h"
 #include "geom/surface/sheet.h"
 #include "model/step_inputs.h"
@@ -28,7 +29,7 @@ class Lift : public StepKind {
     StepResult result;
     result.audit.watertight = false;
     result.audit.touched = {inputs.id()};
-    result.audit.notes.push_back("linked: the surface follows its faces. Frozen as a snapshot it stays as it is");
+    result.audit.notes.push_back(say("linked: the surface follows its faces. Frozen as a snapshot it stays as it is"));
     result.pieces.push_back(Piece::whole(inputs.id(), inputs.id(), surface));
     result.pieces.back().key = inputs.id();
     result.made.push_back({.id = inputs.id(), .form = surface});

@@ -3,6 +3,7 @@
 #include <numbers>
 
 #include "base/quantity.h"
+#include "base/say.h"
 #include "fields/bodies_field.h"
 #include "fields/plane_field.h"
 #include "fields/regions_field.h"
@@ -35,12 +36,12 @@ class Pattern : public StepKind {
     start.set(bodies_, BodyPick::only(selected.bodies()));
   }
   std::optional<std::string> offered(const Selected& selected) const override {
-    return selected.bodies().empty() ? std::nullopt : std::optional<std::string>("Pattern …");
+    return selected.bodies().empty() ? std::nullopt : std::optional<std::string>(say("Pattern …"));
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
     const std::vector<BodyId> bodies = bodies_.of(inputs);
-    if (bodies.empty()) bodies_.fail("no body is chosen", "Pick the bodies to repeat");
+    if (bodies.empty()) bodies_.fail(say("no body is chosen"), say("Pick the bodies to repeat"));
     requireFeasible(inputs, bodies);
     const std::vector<Motion> motions = motionsOf(inputs);
     StepResult result;
@@ -70,7 +71,7 @@ class Pattern : public StepKind {
   static int countOf(const Inputs& inputs, const PlainNumberField& field) {
     const double count = field.of(inputs);
     if (count != std::floor(count) || count > mostCopies)
-      field.fail("the count is not a whole number up to 10000", "Type a whole number");
+      field.fail(say("the count is not a whole number up to 10000"), say("Type a whole number"));
     return static_cast<int>(count);
   }
 
@@ -86,10 +87,9 @@ class Pattern : public StepKind {
     const double copies = (count * rows - 1) * static_cast<double>(bodies.size());
     const double copiedFaces = (count * rows - 1) * faces;
     if (copies <= mostCopies && copiedFaces <= mostCopiedFaces) return;
-    count_.fail(
-        "this would make " + formatNumber(copies, 15) + " copies with " + formatNumber(copiedFaces, 15) + " faces",
-        "At most " + formatNumber(mostCopies, 15) + " copies with " + formatNumber(mostCopiedFaces, 15) +
-            " faces are made");
+    count_.fail(say("this would make %1 copies with %2 faces", formatNumber(copies, 15), formatNumber(copiedFaces, 15)),
+                say("At most %1 copies with %2 faces are made", formatNumber(mostCopies, 15),
+                    formatNumber(mostCopiedFaces, 15)));
   }
 
   /// Of the copies; the body that is there already is none of them.
@@ -100,7 +100,7 @@ class Pattern : public StepKind {
     if (way == Way::Distances) {
       const Vector direction = axis_.of(inputs).direction;
       for (const double distance : distances_.of(inputs)) motions.push_back(Motion::by(direction * distance));
-      if (motions.empty()) distances_.fail("no distance is given", "Write lengths with ; between them");
+      if (motions.empty()) distances_.fail(say("no distance is given"), say("Write lengths with ; between them"));
       return motions;
     }
     const int count = countOf(inputs, count_);
@@ -130,7 +130,7 @@ class Pattern : public StepKind {
   /// Evenly along the drawing's first open line, from its beginning to its end.
   std::vector<Point> pointsAlong(StepInputs& inputs, int count) const {
     const DrawingResult drawing = line_.drawing(inputs);
-    if (drawing.paths.empty()) line_.fail("the drawing has no open line", "Draw a line or arc to follow");
+    if (drawing.paths.empty()) line_.fail(say("the drawing has no open line"), say("Draw a line or arc to follow"));
     const Path& path = drawing.paths.front();
     std::vector<Point> points;
     for (int n = 0; n < count; ++n) points.push_back(path.at(count > 1 ? path.length() * n / (count - 1) : 0));

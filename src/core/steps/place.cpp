@@ -4,6 +4,7 @@
 #include <tuple>
 
 #include "base/quantity.h"
+#include "base/say.h"
 #include "fields/bodies_field.h"
 #include "fields/flag_field.h"
 #include "geom/measure/approach.h"
@@ -35,12 +36,12 @@ class Place : public StepKind {
     if (selected.picks.size() == 1 && faces.size() == 1) start.set(face_, faces.front());
   }
   std::optional<std::string> offered(const Selected& selected) const override {
-    return selected.bodies().empty() ? std::nullopt : std::optional<std::string>("Place …");
+    return selected.bodies().empty() ? std::nullopt : std::optional<std::string>(say("Place …"));
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
     const std::vector<BodyId> bodies = bodies_.of(inputs);
-    if (bodies.empty()) bodies_.fail("no body is chosen", "Pick the bodies to place");
+    if (bodies.empty()) bodies_.fail(say("no body is chosen"), say("Pick the bodies to place"));
     const Motion motion = motionOf(inputs, bodies, progress);
     const bool copy = copy_.of(inputs);
     StepResult result;
@@ -118,8 +119,9 @@ class Place : public StepKind {
     }
     const auto ownAxis = own.axis(), targetAxis = target.axis();
     if (!ownAxis || !targetAxis)
-      target_.fail("a " + own.surfaceName() + " and a " + target.surfaceName() + " cannot be aligned",
-                   "Pick two planar faces, or two turned ones");
+      target_.fail(
+          say("a %1 and a %2 cannot be aligned", say(own.surfaceName().c_str()), say(target.surfaceName().c_str())),
+          say("Pick two planar faces, or two turned ones"));
     // Axis to axis: the shorter turn of the two.
     const bool same = dot(ownAxis->direction, targetAxis->direction) >= 0;
     const Vector wanted = same ? targetAxis->direction : -targetAxis->direction;
@@ -149,8 +151,8 @@ class Place : public StepKind {
     for (const BodyId& body : bodies) shapes.push_back(inputs.shape(body));
     const auto distance = distanceUntilMet(shapes, axis.direction, target, progress);
     if (!distance)
-      target_.fail("the bodies never meet the face on their way",
-                   "Reverse the direction, or pick another face or axis");
+      target_.fail(say("the bodies never meet the face on their way"),
+                   say("Reverse the direction, or pick another face or axis"));
     return Motion::by(axis.direction * (*distance - gap_.of(inputs)));
   }
 
@@ -189,8 +191,8 @@ class Place : public StepKind {
                                   {.key = "align",
                                    .label = "Align",
                                    .well = Well::Reach,
-                                   .help = "against: face to face; flush: facing the same way; round faces: axis to "
-                                           "axis. centred: middles of the faces as well",
+                                   .help = say("against: face to face; flush: facing the same way; round faces: axis "
+                                               "to axis. centred: middles of the faces as well"),
                                    .when = way_.is(Way::Align)},
                                   {"against", "flush", "centred against", "centred flush"}};
   const LengthField gap_{

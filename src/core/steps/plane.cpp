@@ -2,6 +2,7 @@
 // a point with a normal.
 #include <cmath>
 
+#include "base/say.h"
 #include "fields/choice_field.h"
 #include "fields/coordinates_field.h"
 #include "fields/edges_field.h"
@@ -84,7 +85,7 @@ class PlaneStep : public StepKind {
   Plane atPoint(StepInputs& inputs) const {
     const Point normal = normal_.of(inputs);
     if (length(normal - Point{}) < tolerance::direction)
-      normal_.fail("the normal is zero", "Type a direction, e.g. 0, 0, 1");
+      normal_.fail(say("the normal is zero"), say("Type a direction, e.g. 0, 0, 1"));
     return Plane::through(point_.of(inputs), normal - Point{});
   }
 
@@ -93,7 +94,7 @@ class PlaneStep : public StepKind {
     const Edge edge = edge_.first(inputs);
     const auto axis = edge.axis();
     if (!axis || length(cross(edge.middle() - axis->point, axis->direction)) > tolerance::samePlace)
-      edge_.fail("the edge is not straight", "Pick a straight edge");
+      edge_.fail(say("the edge is not straight"), say("Pick a straight edge"));
     return Plane::through(edge.middle(), Motion::turn({}, axis->direction, angle_.of(inputs)).turned(from.normal));
   }
 
@@ -101,8 +102,8 @@ class PlaneStep : public StepKind {
   const ChoiceField<Way> way_{*this,
                               {.key = "way",
                                .label = "Type",
-                               .help = "midway between two planes or faces; through three points; across an edge or "
-                                       "axis; turned about an edge; at a point with a normal"},
+                               .help = say("midway between two planes or faces; through three points; across an edge "
+                                           "or axis; turned about an edge; at a point with a normal")},
                               {"offset", "midway", "points", "across", "turned", "at"}};
   const PlaneField from_{*this,
                          {.key = "from", .label = "From", .when = way_.is(Way::Offset, Way::Midway, Way::Turned)}};
@@ -111,8 +112,8 @@ class PlaneStep : public StepKind {
   const EdgesField edge_{*this,
                          {.key = "edge",
                           .label = "Edge",
-                          .help = "across: through its middle, at a right angle to it (to the circle of a round one: "
-                                  "its plane); turned: the edge to turn about",
+                          .help = say("across: through its middle, at a right angle to it (to the circle of a round "
+                                      "one: its plane); turned: the edge to turn about"),
                           .when = way_.is(Way::Across, Way::Turned)}};
   const FaceField axisFace_{*this,
                             {.key = "axis_face",

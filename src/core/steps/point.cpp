@@ -1,4 +1,5 @@
 // A point at coordinates, at a corner, midway between two, or where an axis meets a plane.
+#include "base/say.h"
 #include "fields/choice_field.h"
 #include "fields/coordinates_field.h"
 #include "fields/plane_field.h"
@@ -56,15 +57,15 @@ class PointStep : public StepKind {
     const Axis axis = axis_.of(inputs);
     const double slope = dot(axis.direction, plane.normal);
     if (std::abs(slope) < tolerance::parallel)
-      plane_.fail("the axis is parallel to the plane", "Pick a plane that the axis goes through");
+      plane_.fail(say("the axis is parallel to the plane"), say("Pick a plane that the axis goes through"));
     return axis.point - axis.direction * (plane.signedDistance(axis.point) / slope);
   }
 
   std::vector<Point> picked(StepInputs& inputs, std::size_t wanted) const {
     const auto& references = points_.in(inputs);
     if (references.size() != wanted)
-      points_.fail(std::to_string(references.size()) + " points are picked",
-                   wanted == 1 ? "Pick one corner" : "Pick two corners or points");
+      points_.fail(say("%1 points are picked", references.size()),
+                   wanted == 1 ? say("Pick one corner") : say("Pick two corners or points"));
     std::vector<Point> points;
     for (const PointReference& reference : references) points.push_back(pointFor(inputs, reference, points_));
     return points;
@@ -74,8 +75,8 @@ class PointStep : public StepKind {
   const ChoiceField<Way> way_{*this,
                               {.key = "way",
                                .label = "Type",
-                               .help = "at coordinates on a plane; at a corner; midway between two points; at the "
-                                       "intersection of an axis and a plane"},
+                               .help = say("at coordinates on a plane; at a corner; midway between two points; at the "
+                                           "intersection of an axis and a plane")},
                               {"at", "corner", "midway", "intersection"}};
   const PlaneField plane_{*this, {.key = "plane", .label = "Plane", .when = way_.is(Way::At, Way::Intersection)}};
   const CoordinatesField at_{

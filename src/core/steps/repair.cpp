@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "base/quantity.h"
+#include "base/say.h"
 #include "geom/surface/repair.h"
 #include "steps/registry.h"
 #include "steps/shared/changed_bodies.h"
@@ -13,10 +14,9 @@ namespace {
 
 std::string whatWasDone(const Repaired& repaired) {
   std::string text;
-  if (repaired.faces > 0)
-    text = std::to_string(repaired.faces) + (repaired.faces == 1 ? " face was mended" : " faces were mended");
+  if (repaired.faces > 0) text = sayCount(repaired.faces, "%1 face was mended", "%1 faces were mended");
   if (repaired.joinedEdges > 0)
-    text += std::string(text.empty() ? "" : ", ") + std::to_string(repaired.joinedEdges) + " free edges were joined";
+    text += (text.empty() ? "" : ", ") + say("%1 free edges were joined", repaired.joinedEdges);
   return text;
 }
 
@@ -38,7 +38,7 @@ class Repair : public StepKind {
   std::optional<std::string> offered(const Selected& selected) const override {
     for (const BodyId& body : selected.bodies())
       if (std::find(selected.damaged.begin(), selected.damaged.end(), body) != selected.damaged.end())
-        return "Repair it …";
+        return say("Repair it …");
     return std::nullopt;
   }
 
@@ -55,11 +55,11 @@ class Repair : public StepKind {
       result.audit.notes.push_back("\"" + body + "\": " + whatWasDone(after));
       result.audit.valid &= after.shape.valid();
       for (const Flaw& flaw : after.left)
-        result.audit.warnings.push_back("\"" + body + "\": " + flaw.text() + "; this could not be repaired");
+        result.audit.warnings.push_back(say("\"%1\": %2; this could not be repaired", body, flaw.text()));
       replaceBody(result, body, before, after.shape);
     }
     if (result.made.empty())
-      bodies_.fail("none of the bodies has a flaw that could be repaired", "Choose damaged bodies");
+      bodies_.fail(say("none of the bodies has a flaw that could be repaired"), say("Choose damaged bodies"));
     return result;
   }
 

@@ -1,6 +1,7 @@
 // Marks faces without cutting volume, shares faces between touching bodies, finds curves.
 #include <algorithm>
 
+#include "base/say.h"
 #include "geom/divide/score.h"
 #include "geom/surface/sheet.h"
 #include "steps/registry.h"
@@ -28,7 +29,7 @@ class Score : public StepKind {
   }
   std::optional<std::string> offered(const Selected& selected) const override {
     if (selected.bodies().empty()) return std::nullopt;
-    return selected.bodies().size() > 1 ? "Share faces …" : "Score it …";
+    return selected.bodies().size() > 1 ? say("Share faces …") : say("Score it …");
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
@@ -62,7 +63,7 @@ class Score : public StepKind {
       curves ? addCurves(result, inputs, body, shapes, progress) : mark(result, inputs, body, shapes, progress);
     }
     if (result.made.empty())
-      cut_.cutters.fail("the cutters meet none of the stock", "Move the cutters, or choose other stock");
+      cut_.cutters.fail(say("the cutters meet none of the stock"), say("Move the cutters, or choose other stock"));
     return result;
   }
 
@@ -76,8 +77,7 @@ class Score : public StepKind {
     const Shape after = scored(before, cutters, progress);
     if (after.faceCount() == before.faceCount()) return result.audit.spared.push_back(body);
     replace(result, inputs, body, before, after);
-    result.audit.notes.push_back("\"" + body + "\" has " + std::to_string(after.faceCount()) + " faces, " +
-                                 std::to_string(before.faceCount()) + " before");
+    result.audit.notes.push_back(say("\"%1\" has %2 faces, %3 before", body, after.faceCount(), before.faceCount()));
   }
 
   static void replace(StepResult& result, StepInputs& inputs, const BodyId& body, const Shape& before,
@@ -95,10 +95,10 @@ class Score : public StepKind {
     if (curves.empty()) return result.audit.spared.push_back(body);
     result.audit.touched.push_back(body);
     const BodyId id = BodyId(inputs.id()).part(body);
-    result.pieces.push_back(Piece::whole("curves on \"" + body + "\"", id, curves));
+    result.pieces.push_back(Piece::whole(say("curves on \"%1\"", body), id, curves));
     result.pieces.back().key = id;
-    result.made.push_back({.id = id, .form = curves, .name = "curves on \"" + body + "\""});
-    result.audit.notes.push_back(std::to_string(curves.edgeCount()) + " curves on \"" + body + "\"");
+    result.made.push_back({.id = id, .form = curves, .name = say("curves on \"%1\"", body)});
+    result.audit.notes.push_back(say("%1 curves on \"%2\"", curves.edgeCount(), body));
   }
 
   void share(StepResult& result, StepInputs& inputs, const std::vector<BodyId>& bodies, Progress& progress) const {
@@ -112,18 +112,19 @@ class Score : public StepKind {
       solids.push_back(body);
       shapes.push_back(inputs.shape(body));
     }
-    if (solids.size() < 2) stock_.fail("faces are shared by at least two solids", "Choose two or more that touch");
+    if (solids.size() < 2)
+      stock_.fail(say("faces are shared by at least two solids"), say("Choose two or more that touch"));
     const SharedFaces shared = sharedOf(solids, shapes, progress);
-    if (shared.count == 0) stock_.fail("none of the bodies touch face to face", "Move them together, or choose others");
-    if (!shared.remedy.empty()) result.audit.warnings.push_back("the kernel needed help: " + shared.remedy);
+    if (shared.count == 0)
+      stock_.fail(say("none of the bodies touch face to face"), say("Move them together, or choose others"));
+    if (!shared.remedy.empty()) result.audit.warnings.push_back(say("the kernel needed help: %1", shared.remedy));
     for (std::size_t i = 0; i < solids.size(); ++i) {
       if (std::find(shared.alone.begin(), shared.alone.end(), i) != shared.alone.end())
         result.audit.spared.push_back(solids[i]);
       else
         replace(result, inputs, solids[i], shapes[i], shared.solids[i]);
     }
-    result.audit.notes.push_back(std::to_string(shared.count) + (shared.count == 1 ? " face is" : " faces are") +
-                                 " shared");
+    result.audit.notes.push_back(sayCount(shared.count, "%1 face is shared", "%1 faces are shared"));
   }
 
   /// With the bodies' names in the message about an overlap.
@@ -137,15 +138,15 @@ class Score : public StepKind {
     }
   }
 
-  const ChoiceField<Verb> verb_{*this,
-                                {.key = "verb",
-                                 .label = "Verb",
-                                 .well = Well::Reach,
-                                 .help = "mark: faces become several; share faces: touching bodies get common faces, "
-                                         "for a mesh that matches on both sides; curves: where stock and cutter meet, "
-                                         "as bodies",
-                                 .telling = true},
-                                {"mark", "share faces", "curves"}};
+  const ChoiceField<Verb> verb_{
+      *this,
+      {.key = "verb",
+       .label = "Verb",
+       .well = Well::Reach,
+       .help = say("mark: faces become several; share faces: touching bodies get common faces, for a mesh that matches "
+                   "on both sides; curves: where stock and cutter meet, as bodies"),
+       .telling = true},
+      {"mark", "share faces", "curves"}};
   const BodiesField stock_{*this, {.key = "stock", .label = "Stock", .well = Well::Stock}, BodyPick::everything()};
   const CutterFields cut_{*this, verb_.is(Verb::Mark, Verb::Curves), CuttersField::Curves::Taken};
   const ExtentFields reach_{*this, verb_.is(Verb::Mark, Verb::Curves)};

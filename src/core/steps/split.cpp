@@ -5,6 +5,7 @@
 #include <map>
 
 #include "base/parallel.h"
+#include "base/say.h"
 #include "fields/flag_field.h"
 #include "geom/divide/plane_split.h"
 #include "geom/motion.h"
@@ -37,7 +38,7 @@ class Split : public StepKind {
   std::optional<std::string> offered(const Selected& selected) const override {
     if (!selected.anyBody || (selected.step && selected.picks.empty())) return std::nullopt;
     const bool along = selected.anyOf(Picked::What::Face) || selected.plane() || selected.anyOf(Picked::What::Drawing);
-    return along ? "Split along it" : "Split";
+    return along ? say("Split along it") : "Split";
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
@@ -65,7 +66,7 @@ class Split : public StepKind {
       cutters_ = cuttersOf(inputs_, fields_.cut_.cutters, reach, around_, progress_);
       std::erase_if(stock.bodies, [&](const BodyId& body) { return isCutter(body); });
       if (stock.bodies.empty())
-        fields_.stock_.fail("every body of the stock is a cutter as well", "Choose another body to be cut");
+        fields_.stock_.fail(say("every body of the stock is a cutter as well"), say("Choose another body to be cut"));
       inputs_.finding().cutterOutline = result_.cutterOutline = outlinesOf(cutters_, around_);
       showGauges();
       inputs_.finding().gauges = result_.gauges;
@@ -160,7 +161,7 @@ class Split : public StepKind {
     void settle(const BodyId& body, const Shape& stock, const Outcome& outcome) {
       if (stock.kind() == BodyKind::Curve) {
         result_.audit.spared.push_back(body);
-        return misses_.add(body, "is a curve; split it in its drawing");
+        return misses_.add(body, say("is a curve; split it in its drawing"));
       }
       if (onePlane()) return settleByPlane(body, stock, outcome.byPlane);
       const Divided& divided = outcome.divided;
@@ -186,7 +187,7 @@ class Split : public StepKind {
       result_.audit.touched.push_back(body);
       result_.audit.volumeBefore += stock.volume();
       result_.audit.volumeRemoved += stock.volume();
-      addDropped(result_, inputs_, body, body, "on the other side", {stock});
+      addDropped(result_, inputs_, body, body, say("on the other side"), {stock});
     }
 
     void settleByPlane(const BodyId& body, const Shape& stock, const PlaneSplit& sides) {
@@ -194,7 +195,8 @@ class Split : public StepKind {
         const bool behind = sides.front.empty();
         if (everything_ && keep_ == (behind ? Keep::Front : Keep::Back)) return letGo(body, stock);
         result_.audit.spared.push_back(body);
-        return misses_.add(body, std::string("lies wholly ") + (behind ? "behind" : "in front of") + " the plane");
+        return misses_.add(body,
+                           behind ? say("lies wholly behind the plane") : say("lies wholly in front of the plane"));
       }
       addBalance(result_.audit, body, sides.cut);
       result_.consumed.push_back(body);
@@ -247,7 +249,7 @@ class Split : public StepKind {
       audit.volumeBefore += stock.volume();
       double sum = 0;
       if (!divided.remedy.empty())
-        audit.warnings.push_back("the kernel needed help with \"" + body + "\": " + divided.remedy);
+        audit.warnings.push_back(say("the kernel needed help with \"%1\": %2", body, divided.remedy));
       result_.consumed.push_back(body);
       std::map<std::string, std::vector<Shape>> byName;
       std::map<std::string, bool> wanted;

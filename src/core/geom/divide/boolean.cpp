@@ -2,6 +2,7 @@
 
 #include <future>
 
+#include "base/say.h"
 #include "geom/divide/checked_intersection.h"
 #include "geom/divide/divided_near.h"
 #include "geom/divide/saw.h"
@@ -12,7 +13,7 @@ namespace kervo {
 
 namespace {
 
-constexpr char wrongSide[] = "a part was put on the wrong side of the cut";
+constexpr const char* wrongSide = later("a part was put on the wrong side of the cut");
 
 /// What lies outside must not reach into a cutter, the rest of a cutter not into the stock.
 void requireSides(const std::vector<TopoDS_Shape>& outside, const std::vector<Shape>& cutters, const Shape& stock,
@@ -24,12 +25,12 @@ void requireSides(const std::vector<TopoDS_Shape>& outside, const std::vector<Sh
     const std::vector<gp_Pnt> points = sides.pointsOn(part, asked);
     for (const Shape& cutter : cutters) {
       progress.throwIfStopped();
-      if (sides.anyInside(points, cutter)) throw Unsound{wrongSide};
+      if (sides.anyInside(points, cutter)) throw Unsound{say(wrongSide)};
     }
   }
   for (const TopoDS_Shape& part : cutterRest) {
     progress.throwIfStopped();
-    if (sides.anyInside(sides.pointsOn(part, nothingDivided ? asked : 2), stock)) throw Unsound{wrongSide};
+    if (sides.anyInside(sides.pointsOn(part, nothingDivided ? asked : 2), stock)) throw Unsound{say(wrongSide)};
   }
 }
 
@@ -50,7 +51,7 @@ bool liesInside(const TopoDS_Shape& part, const std::vector<Shape>& cutters, Sid
     inside |= in;
     outside |= !in && !on;
   }
-  if (inside == outside) throw Unsound{wrongSide};
+  if (inside == outside) throw Unsound{say(wrongSide)};
   return inside;
 }
 
@@ -67,7 +68,7 @@ void requireNoneReachesIn(const std::vector<Shape>& cutters, const std::vector<T
     for (const gp_Pnt& point : sides.pointsOn(cutter.body().topology, 64)) {
       progress.throwIfStopped();
       for (const TopoDS_Shape& part : parts)
-        if (sides.stateOf(point, part) == TopAbs_IN) throw Unsound{wrongSide};
+        if (sides.stateOf(point, part) == TopAbs_IN) throw Unsound{say(wrongSide)};
     }
 }
 
@@ -102,7 +103,7 @@ DividedParts dividedWhole(const Shape& stock, const std::vector<Shape>& cutters,
   }();
   // A face of a cutter that divides nothing hangs inside a part.
   if (!hasInnerFaces(stock.body().topology) && std::any_of(parts.begin(), parts.end(), hasInnerFaces))
-    throw Unsound{"a face lies inside a part"};
+    throw Unsound{say("a face lies inside a part")};
   // Where the stock was divided, one of its parts is in a cutter.
   const bool noneInside =
       parts.size() > solidsOf(stock).size() &&
@@ -185,7 +186,7 @@ Division divideSurface(const Shape& stock, const std::vector<Shape>& cutters, co
     progress.throwIfStopped();
     for (const TopoDS_Shape& part : intersection.parts(it.Current())) {
       const std::optional<gp_Pnt> point = sides.pointOn(TopoDS::Face(part));
-      if (!point) throw Unsound{"a part of a face has no inside"};
+      if (!point) throw Unsound{say("a part of a face has no inside")};
       bool cut = false;
       for (const Shape& cutter : cutters)
         if (cutter.body().looseBox.contains(fromPnt(*point)))
@@ -196,7 +197,7 @@ Division divideSurface(const Shape& stock, const std::vector<Shape>& cutters, co
     }
   }
   if (std::abs(balance.residual()) > tolerance::balance * 10 * balance.before)
-    throw Unsound{"the areas of the surface do not balance"};
+    throw Unsound{say("the areas of the surface do not balance")};
   if (inside.empty()) return {stock, {}, {stock.area(), stock.area(), 0}, attempt.remedy()};
   std::vector<TopoDS_Shape> both = outside;
   both.insert(both.end(), inside.begin(), inside.end());
@@ -227,13 +228,13 @@ Division divide(const Shape& stock, const std::vector<Shape>& cutters, Progress&
   if (stock.empty()) return {};
   const bool solid = stock.kind() == BodyKind::Solid;
   if (stock.kind() == BodyKind::Curve)
-    throw Error("a curve cannot be cut by a body", "", "Choose a solid or a surface as stock");
+    throw Error(say("a curve cannot be cut by a body"), "", say("Choose a solid or a surface as stock"));
   std::vector<Shape> near;
   for (const Shape& cutter : cutters) {
     if (cutter.empty()) continue;
     if (cutter.kind() != BodyKind::Solid)
-      throw Error(std::string("the cutter is a ") + nameOf(cutter.kind()) + ", which has no inside", "",
-                  "Choose a solid as cutter");
+      throw Error(say("the cutter is a %1, which has no inside", say(nameOf(cutter.kind()))), "",
+                  say("Choose a solid as cutter"));
     if (cutter.body().looseBox.overlaps(stock.body().looseBox)) near.push_back(cutter);
   }
   const double measure = solid ? stock.volume() : stock.area();

@@ -10,6 +10,7 @@
 #include <IntTools_FClass2d.hxx>
 
 #include "base/quantity.h"
+#include "base/say.h"
 #include "geom/divide/refined_curves.h"
 #include "geom/kernel/parallel.h"
 #include "geom/measure/outline_check.h"
@@ -17,15 +18,10 @@
 
 namespace kervo {
 
-namespace {
-const std::string looseCurve = "an intersection curve could be found to ";
-}
-
 std::string Attempt::remedy() const {
-  char text[60] = "";
-  if (fuzzy > 0) std::snprintf(text, sizeof text, "took points closer than %g mm as one", fuzzy);
-  if (move > 0) std::snprintf(text, sizeof text, "moved the cutter by %.1e mm", move);
-  return text;
+  if (move > 0) return say("moved the cutter by %1 mm", formatNumber(move, 2));
+  if (fuzzy > 0) return say("took points closer than %1 mm as one", formatNumber(fuzzy));
+  return {};
 }
 
 void requireSmallEffect(const Attempt& attempt, const std::vector<TopoDS_Shape>& parts, const FaceTable& table,
@@ -37,7 +33,7 @@ void requireSmallEffect(const Attempt& attempt, const std::vector<TopoDS_Shape>&
     for (TopExp_Explorer it(part, TopAbs_FACE); it.More(); it.Next())
       if (++uses[it.Current()] == 2) between += table.at(it.Current()).integrals.area;
   if (attempt.move * between > tolerance::balance * volume)
-    throw Unsound{"moving the cutter far enough would change the volumes by more than 1e-6 of them"};
+    throw Unsound{say("moving the cutter far enough would change the volumes by more than 1e-6 of them")};
 }
 
 std::vector<Attempt> attemptsInOrder() {
@@ -59,7 +55,8 @@ bool isReached(Point place, const Shape& argument, const std::vector<Shape>& arg
   });
 }
 
-constexpr char repairFirst[] = "Cut away that place first, repair the body in the program that made it, or use Repair";
+constexpr const char* repairFirst =
+    later("Cut away that place first, repair the body in the program that made it, or use Repair");
 
 }  // namespace
 
@@ -67,20 +64,22 @@ void throwIfFlawed(const std::string& verb, const std::vector<Shape>& arguments,
   for (const Shape& argument : arguments)
     for (const Flaw& flaw : flawsOf(argument, progress))
       if (isReached(flaw.place, argument, arguments))
-        throw Error(verb + " gives no sound result: a body was not sound before, " + flaw.text(), "", repairFirst);
+        throw Error(say("%1 gives no sound result: a body was not sound before, %2", say(verb.c_str()), flaw.text()),
+                    "", say(repairFirst));
 }
 
 void throwIfCrossing(const std::string& verb, const std::vector<Shape>& arguments, Progress& progress) {
   for (const Shape& argument : arguments)
     if (const std::optional<Flaw> flaw = selfCrossingOf(argument, progress))
-      throw Error(verb + " gives no sound result: a body was not sound before, " + flaw->text(), "", repairFirst);
+      throw Error(say("%1 gives no sound result: a body was not sound before, %2", say(verb.c_str()), flaw->text()), "",
+                  say(repairFirst));
 }
 
-void throwNothingSound(const std::string& verb, const std::string& reason) {
-  const bool touch = reason.find(looseCurve) != std::string::npos;
-  throw Error(verb + " gives no sound result: " + reason, "",
-              touch ? "The bodies nearly touch along a curve there. Move or resize one of them a little"
-                    : "Move, turn or resize one of the bodies a little");
+void throwNothingSound(const std::string& verb, const Unsound& first) {
+  throw Error(say("%1 gives no sound result: %2", say(verb.c_str()), first.reason), "",
+              first.nearlyTouching
+                  ? say("The bodies nearly touch along a curve there. Move or resize one of them a little")
+                  : say("Move, turn or resize one of the bodies a little"));
 }
 
 std::vector<Shape> withoutTwins(std::vector<Shape> shapes) {
@@ -205,7 +204,7 @@ Intersection::Intersection(const std::vector<Shape>& arguments, const Attempt& a
   if (attempt.fuzzy > 0) filler_.SetFuzzyValue(attempt.fuzzy);
   filler_.Perform(scope.Next());
   progress.throwIfStopped();
-  if (filler_.HasErrors()) throw Unsound{"the faces could not be intersected"};
+  if (filler_.HasErrors()) throw Unsound{say("the faces could not be intersected")};
   layOnPlanes(*filler_.PDS());
   builder_.SetArguments(list);
   builder_.SetRunParallel(true);
@@ -217,7 +216,7 @@ Intersection::Intersection(const std::vector<Shape>& arguments, const Attempt& a
   builder_.SetCheckInverted(!allPositive);
   builder_.PerformWithFiller(filler_, scope.Next());
   progress.throwIfStopped();
-  if (builder_.HasErrors()) throw Unsound{"the regions could not be built"};
+  if (builder_.HasErrors()) throw Unsound{say("the regions could not be built")};
   TopTools_IndexedMapOfShape given;
   for (const TopoDS_Shape& shape : list) TopExp::MapShapes(shape, TopAbs_EDGE, given);
   refineLooseCurves(builder_.Shape(), given, allowedEdgeTolerance_);
@@ -274,8 +273,8 @@ bool balances(double whole, double sum, double area) {
 
 void requireBalance(double whole, double sum, double area, const std::string& of) {
   if (balances(whole, sum, area)) return;
-  throw Unsound{"the volumes of " + of + " do not balance (" + formatNumber(whole) + " mm³ before, " +
-                formatNumber(sum) + " mm³ after)"};
+  throw Unsound{say("the volumes of %1 do not balance (%2 mm³ before, %3 mm³ after)", say(of.c_str()),
+                    formatNumber(whole), formatNumber(sum))};
 }
 
 std::vector<gp_Pnt> Sides::pointsOn(const TopoDS_Shape& part, int most) {
@@ -339,7 +338,7 @@ bool Sides::isInFace(const gp_Pnt2d& point, const TopoDS_Face& face) {
 void requireTightEdges(const std::vector<TopoDS_Shape>& parts, double allowedTolerance) {
   for (const TopoDS_Shape& part : parts)
     if (const double loosest = loosestEdge(part); loosest > allowedTolerance)
-      throw Unsound{looseCurve + formatNumber(loosest, 2) + " mm only"};
+      throw Unsound{say("an intersection curve could be found to %1 mm only", formatNumber(loosest, 2)), true};
 }
 
 void requireSoundFaces(const std::vector<TopoDS_Shape>& parts, FaceTable& table, Progress& progress) {

@@ -50,7 +50,8 @@ struct Attempt {
 
 /// What an attempt found wrong; caught by firstSound().
 struct Unsound {
-  std::string reason;
+  std::string reason = {};
+  bool nearlyTouching = false;  ///< bodies run along each other, so that a curve was not found closely enough
 };
 
 std::vector<Attempt> attemptsInOrder();
@@ -59,30 +60,30 @@ std::vector<Attempt> attemptsInOrder();
 void throwIfFlawed(const std::string& verb, const std::vector<Shape>& arguments, Progress& progress);
 /// … if an argument cuts itself there.
 void throwIfCrossing(const std::string& verb, const std::vector<Shape>& arguments, Progress& progress);
-[[noreturn]] void throwNothingSound(const std::string& verb, const std::string& reason);
+[[noreturn]] void throwNothingSound(const std::string& verb, const Unsound& first);
 
 /// Runs `work` with one attempt after another until one passes. `arguments`: all that it works on. The first failure
 /// makes it look for flaws in them, the third for crossings, so that what nothing can help is refused early.
 template <class Work>
 auto firstSound(const std::string& verb, const std::vector<Shape>& arguments, Progress& progress, Work&& work)
     -> decltype(work(Attempt())) {
-  std::string firstReason;
+  Unsound first;
   int failures = 0;
   for (const Attempt& attempt : attemptsInOrder()) {
     try {
       return kernelCall(verb, [&] { return work(attempt); });
     } catch (const Unsound& unsound) {
       progress.throwIfStopped();
-      if (firstReason.empty()) firstReason = unsound.reason;
+      if (first.reason.empty()) first = unsound;
     } catch (const Error& error) {
       progress.throwIfStopped();
-      if (firstReason.empty()) firstReason = error.happened();
+      if (first.reason.empty()) first = {error.happened()};
     }
     ++failures;
     if (failures == 1) throwIfFlawed(verb, arguments, progress);
     if (failures == 3) throwIfCrossing(verb, arguments, progress);
   }
-  throwNothingSound(verb, firstReason);
+  throwNothingSound(verb, first);
 }
 
 /// The shapes, those that are one and the same in the kernel's eyes copied: it drops an argument that comes twice, and

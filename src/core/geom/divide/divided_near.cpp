@@ -2,6 +2,7 @@
 
 #include <BOPTools_AlgoTools.hxx>
 
+#include "base/say.h"
 #include "geom/kernel/skeleton.h"
 
 namespace kervo {
@@ -21,7 +22,7 @@ class BoundarySum {
     std::vector<TopoDS_Shape> result;
     for (const TopoDS_Shape& face : order_) {
       const int times = times_.at(face);
-      if (std::abs(times) > 1) throw Unsound{"a face bounds a part twice"};
+      if (std::abs(times) > 1) throw Unsound{say("a face bounds a part twice")};
       if (times != 0) result.push_back(face.Oriented(times > 0 ? TopAbs_FORWARD : TopAbs_REVERSED));
     }
     return result;
@@ -30,7 +31,7 @@ class BoundarySum {
  private:
   void count(const TopoDS_Shape& face, int sign) {
     if (face.Orientation() != TopAbs_FORWARD && face.Orientation() != TopAbs_REVERSED)
-      throw Unsound{"a face lies inside a part"};
+      throw Unsound{say("a face lies inside a part")};
     const auto [place, isNew] = times_.emplace(face, 0);
     if (isNew) order_.push_back(face);
     place->second += face.Orientation() == TopAbs_FORWARD ? sign : -sign;
@@ -88,7 +89,7 @@ class NearDivision {
     int error = 0;
     const TopoDS_Face forward = TopoDS::Face(part.Oriented(TopAbs_FORWARD));
     const bool reverse = BOPTools_AlgoTools::IsSplitToReverse(forward, face, context_, &error);
-    if (error != 0) throw Unsound{"a part of a face has no clear outer side"};
+    if (error != 0) throw Unsound{say("a part of a face has no clear outer side")};
     return forward.Oriented(reverse ? TopAbs_REVERSED : TopAbs_FORWARD);
   }
 
@@ -119,12 +120,12 @@ class NearDivision {
     for (TopExp_Explorer it(part, TopAbs_FACE); it.More(); it.Next())
       if (const auto side = stockSide_.find(it.Current()); side != stockSide_.end())
         (side->second == it.Current().Orientation() ? within : beyond) = true;
-    if (within && beyond) throw Unsound{"a part lies on both sides of the stock's boundary"};
+    if (within && beyond) throw Unsound{say("a part lies on both sides of the stock's boundary")};
     if (within || beyond) return within;
     const std::vector<gp_Pnt> points = sides_.pointsOn(part, 1);
     const TopAbs_State state =
         points.empty() ? TopAbs_UNKNOWN : sides_.stateOf(points.front(), solidsOf(stock_).front());
-    if (state != TopAbs_IN && state != TopAbs_OUT) throw Unsound{"a part of a cutter has no clear place"};
+    if (state != TopAbs_IN && state != TopAbs_OUT) throw Unsound{say("a part of a cutter has no clear place")};
     return state == TopAbs_IN;
   }
 

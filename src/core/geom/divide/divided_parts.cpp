@@ -1,5 +1,7 @@
 #include "geom/divide/divided_parts.h"
 
+#include "base/say.h"
+
 namespace kervo {
 
 std::vector<TopoDS_Shape> solidsBoundedBy(const std::vector<TopoDS_Shape>& faces, const FaceTable& table) {
@@ -8,7 +10,7 @@ std::vector<TopoDS_Shape> solidsBoundedBy(const std::vector<TopoDS_Shape>& faces
     for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next())
       if (!BRep_Tool::Degenerated(TopoDS::Edge(it.Current()))) ++uses[it.Current()];
   for (const auto& [edge, count] : uses)
-    if (count != 2) throw Unsound{"the boundary of a part does not close, or touches itself"};
+    if (count != 2) throw Unsound{say("the boundary of a part does not close, or touches itself")};
   std::vector<TopoDS_Shape> result, hollows;
   const BRep_Builder builder;
   for (const TopoDS_Shape& shell : shellsOf(faces)) {
@@ -22,7 +24,7 @@ std::vector<TopoDS_Shape> solidsBoundedBy(const std::vector<TopoDS_Shape>& faces
     else
       hollows.push_back(closed);
   }
-  if (!hollows.empty() && result.size() != 1) throw Unsound{"a hollow has no clear place"};
+  if (!hollows.empty() && result.size() != 1) throw Unsound{say("a hollow has no clear place")};
   for (const TopoDS_Shape& hollow : hollows) builder.Add(result.front(), hollow);
   return result;
 }

@@ -3,6 +3,7 @@
 #include <TopoDS_Iterator.hxx>
 #include <algorithm>
 
+#include "base/say.h"
 #include "geom/divide/checked_intersection.h"
 #include "geom/divide/set_aside.h"
 #include "geom/divide/trial_form.h"
@@ -50,7 +51,7 @@ bool facesSameWay(const TopoDS_Face& fragment, const TopoDS_Face& whole, Sides& 
   if (BRep_Tool::Surface(fragment, a) == BRep_Tool::Surface(whole, b) && a == b)
     return whole.Orientation() != TopAbs_REVERSED;
   const std::optional<gp_Pnt> point = sides.pointOn(fragment);
-  if (!point) throw Unsound{"a part of a surface has no inside"};
+  if (!point) throw Unsound{say("a part of a surface has no inside")};
   return outwardNormal(TopoDS::Face(fragment.Oriented(TopAbs_FORWARD)), *point).Dot(outwardNormal(whole, *point)) > 0;
 }
 
@@ -135,7 +136,7 @@ void requireMembership(const Regions& regions, const std::vector<Shape>& solids,
     for (std::size_t j = 0; j < solids.size(); ++j) {
       progress.throwIfStopped();
       if (!std::binary_search(in.begin(), in.end(), j) && sides.anyInside(points, solids[j]))
-        throw Unsound{"two bodies that overlap were not divided"};
+        throw Unsound{say("two bodies that overlap were not divided")};
     }
   }
 }
@@ -154,7 +155,7 @@ void requireNoMissedSurface(const std::vector<ShapeMap<bool>>& fragments, const 
       const std::optional<gp_Pnt> point = sides.pointOn(TopoDS::Face(fragment));
       if (!point) continue;
       for (const Shape& solid : solids)
-        if (sides.anyInside({*point}, solid)) throw Unsound{"a surface inside a body was not noticed"};
+        if (sides.anyInside({*point}, solid)) throw Unsound{say("a surface inside a body was not noticed")};
     }
 }
 
@@ -273,11 +274,12 @@ Partition partition(const std::vector<Shape>& solids, const std::vector<Shape>& 
   progress.throwIfStopped();
   for (const Shape& solid : solids)
     if (solid.empty() || solid.kind() != BodyKind::Solid)
-      throw Error("only solids can be divided into regions", "", "Choose solids as stock");
+      throw Error(say("only solids can be divided into regions"), "", say("Choose solids as stock"));
   if (solids.empty()) return {};
   for (const Shape& surface : surfaces)
     if (surface.empty() || surface.kind() == BodyKind::Curve)
-      throw Error("a curve alone does not divide a solid", "", "Sweep it to a surface, or score the faces with it");
+      throw Error(say("a curve alone does not divide a solid"), "",
+                  say("Sweep it to a surface, or score the faces with it"));
   std::vector<Shape> all = solids;
   all.insert(all.end(), surfaces.begin(), surfaces.end());
   all = withoutTwins(std::move(all));
@@ -383,7 +385,7 @@ Partition surfaceOnce(const Shape& surface, const std::vector<Shape>& surfaces, 
       area += table.at(part).integrals.area;
     }
   if (std::abs(area - surface.area()) > tolerance::balance * 10 * surface.area())
-    throw Unsound{"the areas of the surface do not balance"};
+    throw Unsound{say("the areas of the surface do not balance")};
   Sides sides;
   std::vector<ShapeMap<bool>> fragments;
   ShapeMap<bool> cutEdges;
@@ -415,7 +417,7 @@ Partition surfaceOnce(const Shape& surface, const std::vector<Shape>& surfaces, 
 Partition partitionOfSurface(const Shape& surface, const std::vector<Shape>& surfaces, Progress& progress) {
   progress.throwIfStopped();
   if (surface.empty() || surface.kind() != BodyKind::Surface)
-    throw Error("only a surface can be divided like this", "", "Choose a surface as stock");
+    throw Error(say("only a surface can be divided like this"), "", say("Choose a surface as stock"));
   if (surfaces.empty()) return {{{surface, {0}, {}}}, {}};
   return firstSound("the division of the surface", {surface}, progress, [&](const Attempt& attempt) {
     TrialForm form(attempt);

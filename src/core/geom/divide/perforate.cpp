@@ -5,6 +5,7 @@
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <ElSLib.hxx>
 
+#include "base/say.h"
 #include "geom/kernel/parallel.h"
 #include "geom/measure/face_integrals.h"
 #include "geom/measure/soundness.h"
@@ -136,7 +137,7 @@ class Perforation {
     Shape inside = makeShape(removed, std::move(insideTable), "face:");
     const Balance balance{stock_.volume(), outside.volume(), inside.volume()};
     if (std::abs(balance.residual()) > tolerance::balance * balance.before || !openEdges(perforated).empty())
-      throw Error("the direct cut is not sound");
+      throw Error(say("the direct cut is not sound"));
     return {std::move(outside), std::move(inside), balance, {}};
   }
 

@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "base/quantity.h"
+#include "base/say.h"
 #include "geom/divide/checked_intersection.h"
 #include "geom/divide/partition.h"
 #include "geom/divide/trial_form.h"
@@ -32,7 +33,7 @@ TopoDS_Shape sectionEdges(const Shape& body, const std::vector<Shape>& cutters, 
   if (attempt.fuzzy > 0) section.SetFuzzyValue(attempt.fuzzy);
   section.Build(indicator->Start());
   progress.throwIfStopped();
-  if (section.HasErrors()) throw Unsound{"the faces could not be intersected"};
+  if (section.HasErrors()) throw Unsound{say("the faces could not be intersected")};
   return section.Shape();
 }
 
@@ -47,7 +48,7 @@ TopoDS_Shape orientedLike(const TopoDS_Shape& part, const TopoDS_Face& whole, Si
   if (BRep_Tool::Surface(forward, a) == BRep_Tool::Surface(whole, b) && a == b)
     return part.Oriented(whole.Orientation());
   const std::optional<gp_Pnt> point = sides.pointOn(forward);
-  if (!point) throw Unsound{"a part of a face has no inside"};
+  if (!point) throw Unsound{say("a part of a face has no inside")};
   const bool same = outwardNormal(forward, *point).Dot(outwardNormal(whole, *point)) > 0;
   return part.Oriented(same ? TopAbs_FORWARD : TopAbs_REVERSED);
 }
@@ -96,8 +97,8 @@ Shape scoredOnce(const Shape& body, const std::vector<Shape>& cutters, const Att
   const Shape result = soundShape(parts, table, progress);
   requireBalance(body.volume(), result.volume(), body.area(), "the body");
   if (std::abs(result.area() - body.area()) > tolerance::balance * 10 * body.area())
-    throw Unsound{"the areas do not balance"};
-  if (result.kind() != body.kind() || result.faceCount() < body.faceCount()) throw Unsound{"a face was lost"};
+    throw Unsound{say("the areas do not balance")};
+  if (result.kind() != body.kind() || result.faceCount() < body.faceCount()) throw Unsound{say("a face was lost")};
   return result.faceCount() == body.faceCount() ? body : result;
 }
 
@@ -105,7 +106,7 @@ Shape scoredOnce(const Shape& body, const std::vector<Shape>& cutters, const Att
 
 Shape scored(const Shape& body, const std::vector<Shape>& cutters, Progress& progress) {
   if (body.empty() || body.kind() == BodyKind::Curve)
-    throw Error("a curve has no face to score", "", "Choose a solid or a surface");
+    throw Error(say("a curve has no face to score"), "", say("Choose a solid or a surface"));
   return firstSound("scoring", {body}, progress, [&](const Attempt& attempt) {
     TrialForm form(attempt);
     return form.back(scoredOnce(form.still(body), form.still(cutters), attempt, progress), progress);
@@ -119,28 +120,28 @@ Shape intersectionCurves(const Shape& body, const std::vector<Shape>& cutters, P
     if (!hasEdges(edges)) return Shape();
     for (TopExp_Explorer it(edges, TopAbs_EDGE); it.More(); it.Next())
       if (BRep_Tool::Tolerance(TopoDS::Edge(it.Current())) > tolerance::looseEdge + 2 * attempt.fuzzy)
-        throw Unsound{"an intersection curve could not be found closely enough"};
+        throw Unsound{say("an intersection curve could not be found closely enough")};
     return makeShape(edges, {}, "");
   });
 }
 
 namespace {
 std::string overlapText(const std::string& first, const std::string& second, double volume) {
-  return first + " and " + second + " overlap by " + formatNumber(volume, 6) + " mm³, so they cannot share faces";
+  return say("%1 and %2 overlap by %3 mm³, so they cannot share faces", first, second, formatNumber(volume, 6));
 }
-constexpr const char* overlapHelp = "Subtract one from the other first";
 }  // namespace
 
 SolidsOverlap::SolidsOverlap(std::size_t one, std::size_t other, double common)
-    : Error(overlapText("body " + std::to_string(one + 1), "body " + std::to_string(other + 1), common), "",
-            overlapHelp),
+    : Error(overlapText(say("body %1", one + 1), say("body %1", other + 1), common), "",
+            say("Subtract one from the other first")),
       first(one),
       second(other),
       volume(common) {}
 
 SolidsOverlap::SolidsOverlap(const SolidsOverlap& other, const std::string& nameOfFirst,
                              const std::string& nameOfSecond)
-    : Error(overlapText("\"" + nameOfFirst + "\"", "\"" + nameOfSecond + "\"", other.volume), "", overlapHelp),
+    : Error(overlapText("\"" + nameOfFirst + "\"", "\"" + nameOfSecond + "\"", other.volume), "",
+            say("Subtract one from the other first")),
       first(other.first),
       second(other.second),
       volume(other.volume) {}

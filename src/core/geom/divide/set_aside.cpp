@@ -7,6 +7,7 @@
 #include <utility>
 
 #include "base/parallel.h"
+#include "base/say.h"
 #include "geom/divide/checked_intersection.h"
 #include "geom/divide/obstacles.h"
 #include "geom/measure/soundness.h"
@@ -323,7 +324,7 @@ class SetAside::Rebuilding {
       Host& host = hostFor(mouth);
       host.wires.push_back(&mouth);
       if (first.part != host.part || first.shell != host.shell)
-        throw Unsound{"a feature was torn apart by a cut that does not touch it"};
+        throw Unsound{say("a feature was torn apart by a cut that does not touch it")};
     }
     first.features.push_back(&feature);
   }
@@ -368,10 +369,10 @@ class SetAside::Rebuilding {
     for (Host* host : near) {
       if (!host->classifier) host->classifier = std::make_unique<BRepTopAdaptor_FClass2d>(host->face, tolerance::point);
       if (host->classifier->Perform(gp_Pnt2d(u, v)) != TopAbs_IN) continue;
-      if (found) throw Unsound{"a feature has two places after a cut that does not touch it"};
+      if (found) throw Unsound{say("a feature has two places after a cut that does not touch it")};
       found = host;
     }
-    if (!found) throw Unsound{"a feature has no place after a cut that does not touch it"};
+    if (!found) throw Unsound{say("a feature has no place after a cut that does not touch it")};
     return *found;
   }
 

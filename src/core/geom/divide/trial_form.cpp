@@ -4,6 +4,7 @@
 #include <ShapeCustom_ConvertToRevolution.hxx>
 #include <ShapeCustom_SweptToElementary.hxx>
 
+#include "base/say.h"
 #include "geom/measure/soundness.h"
 #include "geom/tolerances.h"
 
@@ -43,7 +44,7 @@ std::vector<Shape> modified(const std::vector<Shape>& shapes, const Handle(BRepT
   for (const Shape& shape : shapes)
     if (!shape.empty()) topologies.push_back(shape.body().topology);
   BRepTools_Modifier modifier(compoundOf(topologies), modification);
-  if (!modifier.IsDone()) throw Unsound{"a surface could not be converted"};
+  if (!modifier.IsDone()) throw Unsound{say("a surface could not be converted")};
   std::vector<Shape> result;
   for (const Shape& shape : shapes) {
     if (shape.empty()) {

@@ -3,6 +3,7 @@
 #include <BRepTools_History.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 
+#include "base/say.h"
 #include "geom/divide/boolean.h"
 #include "geom/divide/checked_intersection.h"
 #include "geom/divide/trial_form.h"
@@ -106,7 +107,7 @@ Union uniteOnce(const std::vector<Shape>& solids, Seams seams, const Attempt& at
       for (std::size_t j = 0; j < arguments.size(); ++j) {
         progress.throwIfStopped();
         if (i != j && !own[j].contains(part) && sides.anyInside(points, arguments[j]))
-          throw Unsound{"two bodies that overlap were not joined"};
+          throw Unsound{say("two bodies that overlap were not joined")};
       }
     }
 
@@ -121,7 +122,7 @@ Union uniteOnce(const std::vector<Shape>& solids, Seams seams, const Attempt& at
     for (const TopoDS_Shape& solid : solidsOf(arguments[i])) fuse.AddTool(solid);
   fuse.PerformWithFiller(intersection.filler());
   progress.throwIfStopped();
-  if (fuse.HasErrors()) throw Unsound{"the union could not be built"};
+  if (fuse.HasErrors()) throw Unsound{say("the union could not be built")};
   FaceTable table = Intersection::faceTable(fuse, arguments, true);
   markGiven(table, arguments, progress);
   TopoDS_Shape joined = fuse.Shape();
@@ -142,8 +143,8 @@ Union uniteOnce(const std::vector<Shape>& solids, Seams seams, const Attempt& at
 void requireSolids(const std::vector<Shape>& solids, const char* verb) {
   for (const Shape& solid : solids)
     if (solid.kind() != BodyKind::Solid)
-      throw Error(std::string("a ") + nameOf(solid.kind()) + " cannot take part in " + verb, "",
-                  "Choose solids, or make the surface a solid first");
+      throw Error(say("a %1 cannot take part in %2", say(nameOf(solid.kind())), say(verb)), "",
+                  say("Choose solids, or make the surface a solid first"));
 }
 
 }  // namespace

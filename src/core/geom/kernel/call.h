@@ -13,6 +13,7 @@
 
 #include "base/error.h"
 #include "base/progress.h"
+#include "base/say.h"
 
 namespace kervo {
 
@@ -38,14 +39,16 @@ auto kernelCall(const std::string& activity, Work&& work) -> decltype(work()) {
     OCC_CATCH_SIGNALS
     return work();
   } catch (const std::bad_alloc&) {
-    throw Error("there is not enough memory for " + activity, "", "Close other programs, or work on fewer bodies");
+    throw Error(say("there is not enough memory for %1", say(activity.c_str())), "",
+                say("Close other programs, or work on fewer bodies"));
   } catch (const Standard_OutOfMemory&) {
-    throw Error("there is not enough memory for " + activity, "", "Close other programs, or work on fewer bodies");
+    throw Error(say("there is not enough memory for %1", say(activity.c_str())), "",
+                say("Close other programs, or work on fewer bodies"));
   } catch (const Standard_Failure& failure) {
     const char* message = failure.GetMessageString();
-    throw Error(activity + " failed in the geometry kernel (" + failure.DynamicType()->Name() +
-                    (message && *message ? std::string(": ") + message : "") + ")",
-                "", "Check the bodies involved, or change sizes slightly");
+    throw Error(say("%1 failed in the geometry kernel (%2%3)", say(activity.c_str()), failure.DynamicType()->Name(),
+                    message && *message ? std::string(": ") + message : ""),
+                "", say("Check the bodies involved, or change sizes slightly"));
   }
 }
 

@@ -31,7 +31,7 @@ struct Skeleton {
 
 /// Found on first use and kept with the shape, which is not empty. From any thread.
 const Skeleton& skeletonOf(const Shape& shape);
-/// It would end with the shape.
+/// The reference is valid only while the shape lives.
 const Skeleton& skeletonOf(Shape&&) = delete;
 
 }  // namespace kervo

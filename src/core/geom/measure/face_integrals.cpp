@@ -6,6 +6,7 @@
 #include <numbers>
 #include <unordered_map>
 
+#include "base/say.h"
 #include "geom/kernel/convert.h"
 #include "geom/measure/border_quadrature.h"
 #include "geom/tolerances.h"
@@ -227,7 +228,7 @@ FaceIntegrals integrateCurved(const TopoDS_Face& face, const BRepAdaptor_Surface
     if (!boundsFace(edge)) continue;
     double first = 0, last = 0;
     const Handle(Geom2d_Curve) parameters = BRep_Tool::CurveOnSurface(edge, forward, first, last);
-    if (parameters.IsNull()) throw Error("an edge of a face has no curve on the face's surface");
+    if (parameters.IsNull()) throw Error(say("an edge of a face has no curve on the face's surface"));
     const double sign = edge.Orientation() == TopAbs_REVERSED ? -1 : 1;
     const Geom2dAdaptor_Curve curve(parameters, first, last);
     border.join(TopExp::FirstVertex(edge), curve.Value(first), -sign, total);

@@ -4,6 +4,7 @@
 #include <numeric>
 #include <unordered_map>
 
+#include "base/say.h"
 #include "geom/kernel/convert.h"
 #include "geom/kernel/parallel.h"
 #include "geom/kernel/shape_body.h"
@@ -109,7 +110,7 @@ class FaceMoments {
   void alongSurface(const TopoDS_Edge& edge) {
     double first = 0, last = 0;
     const Handle(Geom2d_Curve) parameters = BRep_Tool::CurveOnSurface(edge, face_, first, last);
-    if (parameters.IsNull()) throw Error("an edge of a face has no curve on the face's surface");
+    if (parameters.IsNull()) throw Error(say("an edge of a face has no curve on the face's surface"));
     const Geom2dAdaptor_Curve curve(parameters, first, last);
     startAt(curve.Value(first));
     const double sign = edge.Orientation() == TopAbs_REVERSED ? -1 : 1;

@@ -11,6 +11,7 @@
 #include <numeric>
 
 #include "base/quantity.h"
+#include "base/say.h"
 #include "geom/divide/checked_intersection.h"
 #include "geom/kernel/convert.h"
 #include "geom/kernel/parallel.h"
@@ -201,8 +202,8 @@ Box commonBox(const Bnd_Box& a, const Bnd_Box& b) {
 }
 
 std::string describe(const FaceFacts& facts) {
-  return "the face \"" + (facts.origins && !facts.origins->empty() ? facts.origins->front() : std::string("?")) +
-         "\" is not valid";
+  return say("the face \"%1\" is not valid",
+             facts.origins && !facts.origins->empty() ? facts.origins->front() : std::string("?"));
 }
 
 }  // namespace
@@ -249,9 +250,9 @@ std::string findFault(const ShapeBody& body, Progress& progress) {
   for (std::size_t i = 0; i < unknown.size(); ++i)
     if (!sound[i]) return describe(unknown[i]->second);
   if (body.kind != BodyKind::Solid) return {};
-  if (!openEdges(body.topology).empty()) return "the body is not closed";
+  if (!openEdges(body.topology).empty()) return say("the body is not closed");
   for (TopExp_Explorer it(body.topology, TopAbs_SOLID); it.More(); it.Next())
-    if (!(volumeOf(it.Current(), body.faces) > 0)) return "the body is inside out or has no volume";
+    if (!(volumeOf(it.Current(), body.faces) > 0)) return say("the body is inside out or has no volume");
   return {};
 }
 
@@ -277,7 +278,7 @@ Shape examined(const Shape& shape, Progress& progress) {
 std::string Flaw::text() const {
   // Rounded to a nanometre, so that 0 is not −2.2e-16.
   const auto text = [](double coordinate) { return formatNumber(std::round(coordinate * 1e6) / 1e6, 4); };
-  return what + ", at " + text(place.x) + ", " + text(place.y) + ", " + text(place.z) + " mm";
+  return say("%1, at %2, %3, %4 mm", what, text(place.x), text(place.y), text(place.z));
 }
 
 namespace {
@@ -299,9 +300,9 @@ std::vector<Flaw> flawsOf(const Shape& shape, Progress& progress) {
       if (const FaceFacts& facts = factsOf(known, face); facts.flawed)
         flaws.push_back({describe(facts), placeOf(face, facts)});
     if (known.kind() != BodyKind::Solid) return;
-    for (const Point& place : openEdges(known.body().topology)) flaws.push_back({"the body is not closed", place});
+    for (const Point& place : openEdges(known.body().topology)) flaws.push_back({say("the body is not closed"), place});
     if (flaws.empty() && !findFault(known.body(), progress).empty())
-      flaws.push_back({"the body is inside out or has no volume", known.roughBox().centre()});
+      flaws.push_back({say("the body is inside out or has no volume"), known.roughBox().centre()});
   });
   return flaws;
 }
@@ -334,9 +335,10 @@ std::optional<Flaw> selfCrossingOf(const Shape& shape, Progress& progress) {
       BRepBndLib::Add(b, other);
       const Box common = commonBox(where, other);
       if (first == second && !nameOf(a).empty())
-        return Flaw{"the face " + nameOf(a) + " crosses itself", common.centre()};
-      const std::string names = nameOf(a).empty() || nameOf(b).empty() ? "" : ": " + nameOf(a) + " and " + nameOf(b);
-      return Flaw{"the body cuts itself" + names, common.centre()};
+        return Flaw{say("the face %1 crosses itself", nameOf(a)), common.centre()};
+      return Flaw{nameOf(a).empty() || nameOf(b).empty() ? say("the body cuts itself")
+                                                         : say("the body cuts itself: %1 and %2", nameOf(a), nameOf(b)),
+                  common.centre()};
     }
     return std::nullopt;
   });

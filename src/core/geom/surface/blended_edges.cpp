@@ -4,6 +4,7 @@
 #include <BRepFilletAPI_MakeFillet.hxx>
 
 #include "base/quantity.h"
+#include "base/say.h"
 #include "geom/kernel/topology_body.h"
 #include "geom/measure/soundness.h"
 #include "geom/primitives.h"
@@ -26,17 +27,17 @@ BlendedEdges blended(const std::string& name, const Shape& solid, const std::vec
                      const Words& words, Progress& progress) {
   progress.throwIfStopped();
   const auto doesNotFit = [&](const std::string& why) {
-    return Error(words.what + " " + formatNumber(size) + " mm does not fit here (" + why + ")", "", words.help);
+    return Error(say("%1 %2 mm does not fit here (%3)", words.what, formatNumber(size), why), "", words.help);
   };
   return kernelCall(words.doing, [&] {
     Make make(solid.body().topology);
     for (const Edge& edge : edges)
       if (make.Contour(edge.body().edge) == 0) make.Add(size, edge.body().edge);
-    if (make.NbContours() == 0) throw doesNotFit("no edge can be blended");
+    if (make.NbContours() == 0) throw doesNotFit(say("no edge can be blended"));
     Handle(KernelProgress) indicator = new KernelProgress(progress);
     make.Build(indicator->Start());
     progress.throwIfStopped();
-    if (!make.IsDone()) throw doesNotFit("the faces beside the edge are too small");
+    if (!make.IsDone()) throw doesNotFit(say("the faces beside the edge are too small"));
 
     FaceTable table;
     const auto put = [&](const TopoDS_Shape& face, const FaceFacts& facts) {
@@ -68,7 +69,7 @@ BlendedEdges blended(const std::string& name, const Shape& solid, const std::vec
       for (const TopoDS_Shape& face : make.Generated(vertices(i))) put(face, {originsOf(name + ":corner"), {}, false});
 
     const Shape result = makeShape(make.Shape(), std::move(table), name + ":" + words.part + ":");
-    const std::string fault = result.empty() ? "nothing is left" : findFault(result.body(), progress);
+    const std::string fault = result.empty() ? say("nothing is left") : findFault(result.body(), progress);
     if (!fault.empty()) throw doesNotFit(fault);
     // A blend stays within the body's box, and never takes or adds more than a tube round its edges would.
     Box allowed = solid.box().enlarged(tolerance::samplePoint);
@@ -77,7 +78,7 @@ BlendedEdges blended(const std::string& name, const Shape& solid, const std::vec
     const Box box = result.box();
     if (!allowed.contains(box.low) || !allowed.contains(box.high) ||
         std::abs(result.volume() - solid.volume()) > tube + tolerance::balance * solid.volume())
-      throw doesNotFit("the result would leave the body");
+      throw doesNotFit(say("the result would leave the body"));
     return BlendedEdges{result, count};
   });
 }
@@ -89,7 +90,8 @@ BlendedEdges roundEdges(const std::string& name, const Shape& solid, const std::
   requireSize("radius", radius);
   return blended<BRepFilletAPI_MakeFillet>(
       name, solid, edges, radius,
-      {"rounding", "a round of radius", "blend", "Use a smaller radius, or round fewer edges at once"}, progress);
+      {"rounding", say("a round of radius"), "blend", say("Use a smaller radius, or round fewer edges at once")},
+      progress);
 }
 
 BlendedEdges chamferEdges(const std::string& name, const Shape& solid, const std::vector<Edge>& edges, double distance,
@@ -97,7 +99,8 @@ BlendedEdges chamferEdges(const std::string& name, const Shape& solid, const std
   requireSize("distance", distance);
   return blended<BRepFilletAPI_MakeChamfer>(
       name, solid, edges, distance,
-      {"chamfering", "a chamfer of", "chamfer", "Use a smaller distance, or chamfer fewer edges at once"}, progress);
+      {"chamfering", say("a chamfer of"), "chamfer", say("Use a smaller distance, or chamfer fewer edges at once")},
+      progress);
 }
 
 }  // namespace kervo

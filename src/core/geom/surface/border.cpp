@@ -1,5 +1,6 @@
 #include "geom/surface/border.h"
 
+#include "base/say.h"
 #include "geom/tolerances.h"
 
 namespace kervo {
@@ -15,7 +16,8 @@ Border::Frame Border::at(double parameter) const {
   BRepAdaptor_Surface(face, false).D1(uv.X(), uv.Y(), at, du, dv);
   gp_Vec normal = du.Crossed(dv);
   if (normal.Magnitude() < tolerance::rounding || tangent.Magnitude() < tolerance::rounding)
-    throw Error("a border of the surface comes to a point there", "", "Extend another border, or use it as it is");
+    throw Error(say("a border of the surface comes to a point there"), "",
+                say("Extend another border, or use it as it is"));
   if (face.Orientation() == TopAbs_REVERSED) normal.Reverse();
   if (edge.Orientation() == TopAbs_REVERSED) tangent.Reverse();
   // A face lies to the left of its border.

@@ -8,6 +8,7 @@
 #include <TopoDS_Iterator.hxx>
 #include <functional>
 
+#include "base/say.h"
 #include "geom/divide/checked_intersection.h"
 #include "geom/tolerances.h"
 
@@ -103,7 +104,7 @@ bool isBetter(const Shape& now, const std::vector<Flaw>& flawsNow, const Shape& 
 
 Repaired repaired(const Shape& body, Progress& progress) {
   const std::vector<Flaw> flaws = flawsOf(body, progress);
-  if (flaws.empty()) throw Error("the body has no flaw that could be repaired", "", "Leave it out");
+  if (flaws.empty()) throw Error(say("the body has no flaw that could be repaired"), "", say("Leave it out"));
   Repaired result{body, 0, 0, flaws};
   for (const auto& mend : {withFacesMended, withEdgesJoined}) {
     if (result.left.empty()) break;
@@ -119,8 +120,8 @@ Repaired repaired(const Shape& body, Progress& progress) {
     }
   }
   if (result.left.size() == flaws.size())
-    throw Error("the body could not be repaired: " + flaws.front().text(), "",
-                "Cut that place away, or repair the body in the program that made it");
+    throw Error(say("the body could not be repaired: %1", flaws.front().text()), "",
+                say("Cut that place away, or repair the body in the program that made it"));
   const auto flawedFaces = [](const Shape& shape) {
     int count = 0;
     for (const auto& [face, facts] : shape.body().faces) count += facts.flawed;

@@ -18,6 +18,7 @@
 #include <TColgp_HArray1OfPnt.hxx>
 
 #include "base/quantity.h"
+#include "base/say.h"
 #include "geom/divide/checked_intersection.h"
 #include "geom/kernel/topology_body.h"
 #include "geom/measure/soundness.h"
@@ -166,8 +167,8 @@ ShapeMap<gp_Vec> mitresOf(const std::vector<Border>& borders) {
     if (ways.size() == 2) {
       const double together = 1 + ways[0].Dot(ways[1]);
       if (together < 0.05)
-        throw Error("a corner of the surface's border is too sharp to be extended", "",
-                    "Round the corner, or use the surface as it is");
+        throw Error(say("a corner of the surface's border is too sharp to be extended"), "",
+                    say("Round the corner, or use the surface as it is"));
       mitre = (ways[0] + ways[1]) / together;
     }
     mitres.emplace(corner, mitre);
@@ -177,7 +178,7 @@ ShapeMap<gp_Vec> mitresOf(const std::vector<Border>& borders) {
 
 void requireSheet(const Shape& surface) {
   if (surface.empty() || surface.kind() != BodyKind::Surface)
-    throw Error("only a surface can be taken here", "", "Lift faces off the body first");
+    throw Error(say("only a surface can be taken here"), "", say("Lift faces off the body first"));
 }
 
 }  // namespace
@@ -208,7 +209,7 @@ Shape planarSheet(const Plane& plane, const Box& box, const std::string& name) {
 Shape extended(const Shape& surface, double by, const std::string& name) {
   requireSheet(surface);
   if (by < tolerance::smallestSize)
-    throw Error("the extension is " + formatNumber(by) + " mm", "", "Type a length greater than zero");
+    throw Error(say("the extension is %1 mm", formatNumber(by)), "", say("Type a length greater than zero"));
   return kernelCall("extending the surface", [&] {
     const std::vector<TopoDS_Face> faces = facesOf(surface.body().topology);
     if (faces.size() == 1) {
@@ -227,7 +228,7 @@ Shape extended(const Shape& surface, double by, const std::string& name) {
     }
     const std::vector<Border> borders = bordersOf(surface.body().topology);
     if (borders.empty())
-      throw Error("the surface has no open border to extend", "", "It is closed: make a solid of it instead");
+      throw Error(say("the surface has no open border to extend"), "", say("It is closed: make a solid of it instead"));
     const ShapeMap<gp_Vec> mitres = mitresOf(borders);
     BRepBuilderAPI_Sewing sewing(tolerance::sewing);
     sewing.Add(surface.body().topology);
@@ -246,7 +247,7 @@ Shape extended(const Shape& surface, double by, const std::string& name) {
     for (const TopoDS_Face& strip : strips) carry(strip, FaceFacts{originsOf(name + ":extension"), {}, false});
     Shape result = makeShape(sewing.SewedShape(), std::move(table), name + ":extension");
     if (result.kind() != BodyKind::Surface || result.area() <= surface.area())
-      throw Error("the surface cannot be extended by " + formatNumber(by) + " mm", "", "Try a smaller length");
+      throw Error(say("the surface cannot be extended by %1 mm", formatNumber(by)), "", say("Try a smaller length"));
     return result;
   });
 }
@@ -312,9 +313,9 @@ Shape thickened(const Shape& surface, double from, double to, const std::string&
   requireSheet(surface);
   const double width = to - from;
   if (width < tolerance::smallestSize)
-    throw Error("the width is " + formatNumber(width) + " mm", "", "Type a width greater than zero");
-  const Error tooTight("the surface is bent too tightly for a width of " + formatNumber(width) + " mm", "",
-                       "Make the width smaller, or smooth the surface");
+    throw Error(say("the width is %1 mm", formatNumber(width)), "", say("Type a width greater than zero"));
+  const Error tooTight(say("the surface is bent too tightly for a width of %1 mm", formatNumber(width)), "",
+                       say("Make the width smaller, or smooth the surface"));
   return kernelCall("thickening the surface", [&] {
     const TopoDS_Shape& topology = surface.body().topology;
     TopExp_Explorer only(topology, TopAbs_FACE);
@@ -400,7 +401,7 @@ bool keepsDistance(const Shape& original, const Shape& grown, double by, Progres
 
 Shape grown(const Shape& solid, double by, Progress& progress) {
   if (solid.empty() || solid.kind() != BodyKind::Solid)
-    throw Error("only a solid can be given a clearance", "", "Choose a solid, or thicken the surface first");
+    throw Error(say("only a solid can be given a clearance"), "", say("Choose a solid, or thicken the surface first"));
   if (std::abs(by) < tolerance::smallestSize) return solid;
   const auto attempt = [&](GeomAbs_JoinType join) -> Shape {
     return kernelCall("offsetting the body", [&]() -> Shape {
@@ -436,8 +437,8 @@ Shape grown(const Shape& solid, double by, Progress& progress) {
       progress.throwIfStopped();
     }
   }
-  throw Error("the body cannot be offset by " + formatNumber(by) + " mm with all faces in place", "",
-              "Try a smaller clearance, or remove small rounds and slivers first");
+  throw Error(say("the body cannot be offset by %1 mm with all faces in place", formatNumber(by)), "",
+              say("Try a smaller clearance, or remove small rounds and slivers first"));
 }
 
 }  // namespace kervo

@@ -5,6 +5,7 @@
 #include <Geom_Plane.hxx>
 #include <set>
 
+#include "base/say.h"
 #include "geom/kernel/curve_edges.h"
 #include "geom/sweep/region_body.h"
 
@@ -80,8 +81,8 @@ std::vector<TopoDS_Face> intersectedFaces(const Plane& plane, const NetEdges& ne
   builder.Perform(indicator->Start());
   progress.throwIfStopped();
   if (builder.HasErrors())
-    throw Error("the curves could not be intersected with each other", "",
-                "Some of them probably run along each other almost exactly; move one");
+    throw Error(say("the curves could not be intersected with each other"), "",
+                say("Some of them probably run along each other almost exactly; move one"));
   BRep_Builder make;
   TopoDS_Compound edges;
   make.MakeCompound(edges);

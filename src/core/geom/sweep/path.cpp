@@ -3,6 +3,7 @@
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <algorithm>
 
+#include "base/say.h"
 #include "geom/kernel/curve_edges.h"
 
 namespace kervo {
@@ -10,7 +11,8 @@ namespace kervo {
 Path::Path(Plane plane, std::vector<Link> links) : plane_(plane), links_(std::move(links)) {
   for (const Link& link : links_) {
     if (link.along.curve.closed())
-      throw Error("a closed curve is part of an open path", "curve \"" + link.along.name + "\"", "Draw it by itself");
+      throw Error(say("a closed curve is part of an open path"), say("curve \"%1\"", link.along.name),
+                  say("Draw it by itself"));
     name_ += (name_.empty() ? "" : ".") + link.along.name;
   }
 }
@@ -54,7 +56,7 @@ Shape sweptPath(const Path& path, const std::string& name, double from, double t
       const TopoDS_Vertex next = BRepBuilderAPI_MakeVertex(toPnt(link.end())).Vertex();
       TopoDS_Edge edge =
           link.backwards ? edgeAlong(link.along.curve, next, last) : edgeAlong(link.along.curve, last, next);
-      if (edge.IsNull()) throw Error("the curve \"" + link.along.name + "\" cannot be followed");
+      if (edge.IsNull()) throw Error(say("the curve \"%1\" cannot be followed", link.along.name));
       edge.Orientation(link.backwards ? TopAbs_REVERSED : TopAbs_FORWARD);
       builder.Add(wire, edge);
       edges.emplace_back(edge, link.along.name);

@@ -7,6 +7,7 @@
 
 #include "base/parallel.h"
 #include "base/quantity.h"
+#include "base/say.h"
 #include "geom/divide/boolean.h"
 #include "geom/kernel/topology_body.h"
 #include "geom/measure/soundness.h"
@@ -123,8 +124,8 @@ Shape betweenFaces(const RegionBody& region, const std::string& name, double dir
                    const std::optional<SurfaceLimit>& start, const std::optional<SurfaceLimit>& end, const Box& around,
                    Progress& progress) {
   const SweepNames final = namesFor(name);
-  const SweepNames names{final.side, start ? name + ":far before" : final.start,
-                         end ? name + ":far behind" : final.end};
+  const SweepNames names{final.side, start ? name + ":far before" : final.start,  // for the machine
+                         end ? name + ":far behind" : final.end};                 // for the machine
   const Shape longPrism = prism(region, names, std::min(direction * from, direction * to),
                                 std::max(direction * from, direction * to), direction < 0);
   Box all = around;
@@ -142,11 +143,11 @@ Shape betweenFaces(const RegionBody& region, const std::string& name, double dir
     startParts += hasStart;
   }
   if (candidates.empty())
-    throw Error("the face does not reach across the profile \"" + region.name + "\" in the direction of the cut",
-                "reach", "Choose a larger face, turn the direction round, or give a distance");
+    throw Error(say("the face does not reach across the profile \"%1\" in the direction of the cut", region.name),
+                "reach", say("Choose a larger face, reverse the direction, or give a distance"));
   if (!start && startParts > 1)
-    throw Error("the face crosses the profile \"" + region.name + "\" where the cut starts", "reach",
-                "Choose a face that is entirely in front of the profile, or start further back");
+    throw Error(say("the face crosses the profile \"%1\" where the cut starts", region.name), "reach",
+                say("Choose a face that is entirely in front of the profile, or start further back"));
   if (candidates.size() == 1) return candidates.front();
   // A closed surface is met more than once: the part that starts (or ends) on the face itself is meant.
   const auto& reached = start ? start : end;
@@ -158,8 +159,8 @@ Shape betweenFaces(const RegionBody& region, const std::string& name, double dir
     byDistance.emplace_back(distanceToOrigin(candidate, role, target), candidate);
   std::sort(byDistance.begin(), byDistance.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
   if (byDistance[1].first < byDistance[0].first + tolerance::samplePoint)
-    throw Error("the face meets the profile \"" + region.name + "\" in more than one place", "reach",
-                "Choose another face, or give a distance");
+    throw Error(say("the face meets the profile \"%1\" in more than one place", region.name), "reach",
+                say("Choose another face, or give a distance"));
   return byDistance.front().second;
 }
 
@@ -173,14 +174,16 @@ Shape solidOf(const SweptRegion& swept) {
 Shape drafted(const SweptRegion& swept, double angleRadians) {
   Shape straight = solidOf(swept);
   if (std::abs(angleRadians) < tolerance::parallel) return straight;
-  const Error tooSteep("the sides of \"" + swept.region.name() + "\" meet before the end at this draft", "field Draft",
-                       "Make the draft or the depth smaller");
+  const Error tooSteep(say("the sides of \"%1\" meet before the end at this draft", swept.region.name()),
+                       say("field Draft"), say("Make the draft or the depth smaller"));
   if (!swept.straight)
-    throw Error("a draft needs an end at a distance or through all", "field Draft", "Choose another end, or no draft");
+    throw Error(say("a draft needs an end at a distance or through all"), say("field Draft"),
+                say("Choose another end, or no draft"));
   const RegionBody& region = swept.region.body();
   const double start = swept.startsAtTo ? swept.to : swept.from;
   const double limit = 0.49 * M_PI;
-  if (std::abs(angleRadians) > limit) throw Error("the draft is too steep", "field Draft", "Type less than 88°");
+  if (std::abs(angleRadians) > limit)
+    throw Error(say("the draft is too steep"), say("field Draft"), say("Type less than 88°"));
   return kernelCall("drafting the sides", [&] {
     const gp_Pln neutral = toPln(region.plane.moved(start));
     const Vector way = swept.startsAtTo ? -region.plane.normal : region.plane.normal;
@@ -246,10 +249,10 @@ std::vector<SweptRegion> sweep(const std::string& name, const std::vector<Region
   const bool straight = from && to;
   if (straight && *to < *from + tolerance::smallestSize) {
     if (end.kind == Kind::AtFace)
-      throw Error("the face to cut to lies behind the start of the cut, by " + formatNumber(*from - *to) + " mm",
-                  "reach", "Turn the direction round, or choose another face");
-    throw Error("the cut has no depth (" + formatNumber(*to - *from) + " mm)", "reach",
-                "Type a depth greater than zero");
+      throw Error(say("the face to cut to lies behind the start of the cut, by %1 mm", formatNumber(*from - *to)),
+                  "reach", say("Reverse the direction, or choose another face"));
+    throw Error(say("the cut has no depth (%1 mm)", formatNumber(*to - *from)), "reach",
+                say("Type a depth greater than zero"));
   }
   for (const Region& region : regions) result.push_back({region, name, straight, 0, 0, !alongNormal, {}});
   inParallel(result.size(), [&](std::size_t i) {

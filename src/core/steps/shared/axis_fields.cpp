@@ -1,5 +1,7 @@
 #include "steps/shared/axis_fields.h"
 
+#include "base/say.h"
+
 namespace kervo {
 
 AxisFields::AxisFields(FieldTable& table, const When& when, Well well)
@@ -7,8 +9,8 @@ AxisFields::AxisFields(FieldTable& table, const When& when, Well well)
            {.key = "axis",
             .label = "Axis",
             .well = well,
-            .help = "face: the axis of a round face, or the normal of a planar one; edge: along a straight edge, or "
-                    "the axis of a round one; datum: the result of an Axis step",
+            .help = say("face: the axis of a round face, or the normal of a planar one; edge: along a straight edge, "
+                        "or the axis of a round one; datum: the result of an Axis step"),
             .when = when},
            {"x", "y", "z", "face", "edge", "datum"}),
       face(table, {.key = "axis_face", .label = "Axis of", .well = well, .when = axis.is(From::Face)}),
@@ -27,7 +29,7 @@ Axis AxisFields::of(Inputs& inputs) const {
       const Face found = face.of(inputs);
       if (const auto round = found.axis()) return *round;
       if (found.plane()) return {found.middle(), found.normal()};
-      face.fail("a " + found.surfaceName() + " face has no axis", "Pick a planar or a round face");
+      face.fail(say("a %1 face has no axis", say(found.surfaceName().c_str())), say("Pick a planar or a round face"));
     }
     case From::Datum:
       return datum.of(inputs);
@@ -35,7 +37,7 @@ Axis AxisFields::of(Inputs& inputs) const {
       break;
   }
   if (const auto found = edge.first(inputs).axis()) return *found;
-  edge.fail("the edge is neither straight nor round", "Pick another edge");
+  edge.fail(say("the edge is neither straight nor round"), say("Pick another edge"));
 }
 
 }  // namespace kervo

@@ -1,4 +1,5 @@
 #include "steps/shared/cut_reach.h"
+#include "base/say.h"
 #include "geom/display/outline.h"
 
 #include <algorithm>
@@ -50,8 +51,8 @@ class Reach {
     const bool endsThere = to_ == To::Distance || to_ == To::Through;
     if (fields_.from.of(inputs_) != CutReach::From::Profile || !endsThere ||
         (way_ == Way::TwoDepths && to_ != To::Distance))
-      throw Error("a cut both ways starts at the profile and goes a distance or through all", "reach",
-                  "Choose one way, or another start and end");
+      throw Error(say("a cut both ways starts at the profile and goes a distance or through all"), "reach",
+                  say("Choose one way, or another start and end"));
   }
 
   /// Regions with a depth of their own stand alone, the others are joined.
@@ -73,7 +74,7 @@ class Reach {
     for (const auto& [name, own] : depths)
       if (std::none_of(drawing.regions.begin(), drawing.regions.end(),
                        [&](const Region& region) { return region.name() == name; }))
-        inputs_.warn("the region \"" + name + "\", which has a depth of its own, is not there any more");
+        inputs_.warn(say("the region \"%1\", which has a depth of its own, is not there any more", name));
     if (!others.empty()) result.push_back({joined(others), depth});
     return result;
   }
@@ -168,8 +169,8 @@ class Reach {
       }
     }
     if (result.empty())
-      throw Error("there is no wall in the way of the cut", "reach",
-                  "Reverse its direction, or check where the profile lies");
+      throw Error(say("there is no wall in the way of the cut"), "reach",
+                  say("Reverse its direction, or check where the profile lies"));
     return result;
   }
 
@@ -188,14 +189,14 @@ class Reach {
 
   std::vector<SweptRegion> untilBody(const Profiles& profiles, bool along) {
     const std::vector<BodyId> ends = fields_.toBody.of(inputs_);
-    if (ends.empty()) fields_.toBody.fail("no end body is chosen", "Pick the body to cut to");
+    if (ends.empty()) fields_.toBody.fail(say("no end body is chosen"), say("Pick the body to cut to"));
     std::vector<Shape> solids, surfaces;
     Box all = around_;
     for (const BodyId& body : ends) {
       all.add(inputs_.box(body));
       const Shape shape = inputs_.shape(body);
       if (shape.kind() == BodyKind::Curve)
-        fields_.toBody.fail("\"" + body + "\" is a curve, which ends no cut", "Pick a solid or a surface");
+        fields_.toBody.fail(say("\"%1\" is a curve, which ends no cut", body), say("Pick a solid or a surface"));
       // A surface of one face goes on beyond its border.
       if (ends.size() == 1 && shape.kind() == BodyKind::Surface && shape.faceCount() == 1)
         return sweep(inputs_.id(), profiles.regions, along, start(), SweepLimit::atFace(facesOf(shape).front()),
@@ -232,14 +233,14 @@ class Reach {
           break;
         }
     if (atStart.empty())
-      fields_.toBody.fail("the profile \"" + region + "\" starts inside the end body",
-                          "Start further back, or pick another body");
+      fields_.toBody.fail(say("the profile \"%1\" starts inside the end body", region),
+                          say("Start further back, or pick another body"));
     if (atStart.size() > 1)
-      fields_.toBody.fail("the end body crosses the profile \"" + region + "\" where the cut starts",
-                          "Start further back, or give a distance");
+      fields_.toBody.fail(say("the end body crosses the profile \"%1\" where the cut starts", region),
+                          say("Start further back, or give a distance"));
     if (!divided && parts.size() == 1)
-      fields_.toBody.fail("the profile \"" + region + "\" does not reach the end body",
-                          "Reverse the direction, or pick another body");
+      fields_.toBody.fail(say("the profile \"%1\" does not reach the end body", region),
+                          say("Reverse the direction, or pick another body"));
     return atStart.front();
   }
 
@@ -261,8 +262,8 @@ CutReach::CutReach(FieldTable& table)
           {.key = "way",
            .label = "Direction",
            .well = Well::Reach,
-           .help = "into: against the drawing plane's normal, into the body whose face was drawn on; two depths: one "
-                   "into, another out"},
+           .help = say("into: against the drawing plane's normal, into the body whose face was drawn on; two depths: "
+                       "one into, another out")},
           {"into", "out", "both", "two depths"}),
       from(table, {.key = "from", .label = "From", .well = Well::Reach}, {"profile", "offset", "face"}),
       fromOffset(table,

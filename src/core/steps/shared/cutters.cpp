@@ -1,4 +1,5 @@
 #include "steps/shared/cutters.h"
+#include "base/say.h"
 #include "geom/display/outline.h"
 
 #include <algorithm>
@@ -24,7 +25,7 @@ class Resolving {
 
   std::vector<ResolvedCutter> all() {
     const auto& picks = field_.in(inputs_);
-    if (picks.empty()) field_.fail("no cutter is chosen", "Pick a plane, a face, a body or a drawing");
+    if (picks.empty()) field_.fail(say("no cutter is chosen"), say("Pick a plane, a face, a body or a drawing"));
     for (const CutterPick& pick : picks) {
       progress_.throwIfStopped();
       switch (pick.kind) {
@@ -84,8 +85,8 @@ class Resolving {
         continue;
       }
       if (shape.kind() == BodyKind::Curve)
-        field_.fail("\"" + body + "\" is a curve, which does not cut by itself",
-                    "Sweep it to a surface, or score faces with it");
+        field_.fail(say("\"%1\" is a curve, which does not cut by itself", body),
+                    say("Sweep it to a surface, or score faces with it"));
       if (shape.kind() == BodyKind::Solid)
         result_.push_back({.label = body, .solid = shape, .body = body});
       else
@@ -112,10 +113,11 @@ class Resolving {
       else if (region != drawing.regions.end())
         regions.push_back(*region);
       else
-        field_.fail("the drawing has no line or region \"" + name + "\" any more", "Pick it again in the drawing");
+        field_.fail(say("the drawing has no line or region \"%1\" any more", name),
+                    say("Pick it again in the drawing"));
     }
     if (paths.empty() && regions.empty())
-      field_.fail("nothing is drawn that could cut", "Draw a line right across, or close a region");
+      field_.fail(say("nothing is drawn that could cut"), say("Draw a line right across, or close a region"));
     const auto [low, high] = reachAlong(drawing.plane);
     for (const Path& path : paths) {
       const double straightOn = reach_.extent == Extent::Extended ? reach_.extendBy : 0;
@@ -180,8 +182,8 @@ ExtentFields::ExtentFields(FieldTable& table, const When& when)
              {.key = "extent",
               .label = "Extent",
               .well = Well::Reach,
-              .help = "whole: planes and faces go on as far as their surface does; extended: surfaces and drawn lines "
-                      "are made longer; finite: a face cuts only where it is",
+              .help = say("whole: planes and faces go on as far as their surface does; extended: surfaces and drawn "
+                          "lines are made longer; finite: a face cuts only where it is"),
               .when = when},
              {"whole", "extended", "finite"}),
       extend(table, {.key = "extend", .label = "Extend by", .well = Well::Reach, .when = extent.is(Extent::Extended)},

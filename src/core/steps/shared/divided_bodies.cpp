@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/quantity.h"
+#include "base/say.h"
 #include "geom/planes.h"
 #include "model/piece_names.h"
 
@@ -30,7 +31,7 @@ std::vector<NamedPart> named(StepInputs& inputs, const BodyId& id, const std::st
   if (parts.size() == 1) return {{id, label, parts.front()}};
   const PieceNames names = namePieces(parts, id);
   if (names.byPosition)
-    inputs.warn("some pieces of \"" + id + "\" can be told apart by their position only; later steps may lose them");
+    inputs.warn(say("some pieces of \"%1\" can be told apart by their position only; later steps may lose them", id));
   std::vector<NamedPart> result;
   for (std::size_t i = 0; i < parts.size(); ++i)
     result.push_back(
@@ -80,14 +81,15 @@ std::vector<Piece> keep(StepResult& result, StepInputs& inputs, const Piece& pie
 
 Stock stockOf(StepInputs& inputs, const BodiesField& field) {
   const BodyPick& pick = field.in(inputs);
-  if (!pick.all && pick.bodies.empty()) field.fail("no stock is chosen", "Pick the bodies to cut");
+  if (!pick.all && pick.bodies.empty()) field.fail(say("no stock is chosen"), say("Pick the bodies to cut"));
   Stock stock;
   for (const BodyId& body : field.of(inputs)) (inputs.shielded(body) ? stock.shielded : stock.bodies).push_back(body);
   if (!pick.all)
-    for (const BodyId& body : stock.shielded) inputs.warn("\"" + body + "\" is shielded and stays as it is");
+    for (const BodyId& body : stock.shielded) inputs.warn(say("\"%1\" is shielded and stays as it is", body));
   if (stock.bodies.empty())
-    field.fail(stock.shielded.empty() ? "there is no body to cut" : "all of the stock is shielded",
-               stock.shielded.empty() ? "Make or bring in a body first" : "Unshield a body, or choose others");
+    field.fail(
+        stock.shielded.empty() ? say("there is no body to cut") : say("all of the stock is shielded"),
+        stock.shielded.empty() ? say("Make or bring in a body first") : say("Unshield a body, or choose others"));
   return stock;
 }
 
@@ -97,10 +99,10 @@ void requireFeasible(StepInputs& inputs, const std::vector<BodyId>& stock, doubl
   double faces = 0;
   for (const BodyId& body : stock) faces += inputs.shape(body).faceCount();
   if (faces * cutterFaces <= mostPairs) return;
-  throw Error("this would intersect " + formatNumber(faces, 15) + " faces with at least " +
-                  formatNumber(cutterFaces, 15) + " faces of cutters",
-              "field Stock",
-              "At most " + formatNumber(mostPairs, 15) + " pairs of faces are intersected: choose fewer bodies");
+  throw Error(say("this would intersect %1 faces with at least %2 faces of cutters", formatNumber(faces, 15),
+                  formatNumber(cutterFaces, 15)),
+              say("field Stock"),
+              say("At most %1 pairs of faces are intersected: choose fewer bodies", formatNumber(mostPairs, 15)));
 }
 
 void requireFeasible(const std::vector<Plane>& planes, const Box& around) {
@@ -122,9 +124,8 @@ void requireFeasible(const std::vector<Plane>& planes, const Box& around) {
   double pieces = 1;
   for (std::size_t i = 0; i < std::min<std::size_t>(directions.size(), 3); ++i) pieces *= directions[i].second;
   if (pieces <= mostPieces) return;
-  throw Error(
-      std::to_string(planes.size()) + " planes would make up to " + formatNumber(pieces, 15) + " pieces of each body",
-      "field Cutters", "At most " + formatNumber(mostPieces, 15) + " are made: split in several steps");
+  throw Error(say("%1 planes would make up to %2 pieces of each body", planes.size(), formatNumber(pieces, 15)),
+              say("field Cutters"), say("At most %1 are made: split in several steps", formatNumber(mostPieces, 15)));
 }
 
 void addKept(StepResult& result, StepInputs& inputs, const BodyId& from, const BodyId& id, const std::string& label,
@@ -153,7 +154,7 @@ void addBalance(Audit& audit, const BodyId& body, const Division& cut) {
   const bool solid = sides > 0;
   audit.volumeBefore += solid ? cut.balance.before : 0;
   audit.balance += solid ? cut.balance.residual() : 0;
-  if (!cut.remedy.empty()) audit.warnings.push_back("the kernel needed help with \"" + body + "\": " + cut.remedy);
+  if (!cut.remedy.empty()) audit.warnings.push_back(say("the kernel needed help with \"%1\": %2", body, cut.remedy));
 }
 
 void addDivided(StepResult& result, StepInputs& inputs, const BodyId& body, const Division& cut) {
@@ -162,7 +163,7 @@ void addDivided(StepResult& result, StepInputs& inputs, const BodyId& body, cons
   result.audit.volumeRemoved += cut.inside.volume();
   result.consumed.push_back(body);
   if (cut.outside.empty())
-    inputs.warn("the whole of \"" + body + "\" is cut away: nothing of it stays");
+    inputs.warn(say("the whole of \"%1\" is cut away: nothing of it stays", body));
   else
     addKept(result, inputs, body, body, "", cut.outside.pieces());
   addWaste(result, body, body + "/removed", "removed", cut.inside);
@@ -170,7 +171,7 @@ void addDivided(StepResult& result, StepInputs& inputs, const BodyId& body, cons
 
 void noteSeams(Audit& audit, const Union& joined) {
   if (joined.seamsStay)
-    audit.notes.push_back("edges between faces of one surface stay: beside a torus they cannot be removed");
+    audit.notes.push_back(say("edges between faces of one surface stay: beside a torus they cannot be removed"));
 }
 
 void settlePieces(StepResult& result, StepInputs& inputs, const PieceChoice& choice) {
@@ -194,13 +195,14 @@ void settlePieces(StepResult& result, StepInputs& inputs, const PieceChoice& cho
   for (const std::vector<BodyId>* list : {&choice.keep, &choice.drop})
     for (const BodyId& key : *list)
       if (!there(key) && (seen || list == &choice.drop))
-        inputs.warn("the piece \"" + key + "\", which was chosen, is not there any more");
+        inputs.warn(say("the piece \"%1\", which was chosen, is not there any more", key));
   if (choice.known.empty()) return;
   for (const Piece& piece : result.pieces)
     if (std::none_of(choice.known.begin(), choice.known.end(),
                      [&](const BodyId& known) { return piece.key.isOfFamily(known); }))
-      inputs.warn("a new piece has appeared since pieces were chosen (" + piece.name + "); it " +
-                  (piece.kept ? "stays" : "goes"));
+      inputs.warn(say(piece.kept ? later("a new piece has appeared since pieces were chosen (%1); it stays")
+                                 : later("a new piece has appeared since pieces were chosen (%1); it goes"),
+                      piece.name));
 }
 
 }  // namespace kervo

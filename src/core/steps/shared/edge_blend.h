@@ -1,6 +1,7 @@
 // The kinds of step that blend edges of bodies: rounds and chamfers.
 #pragma once
 
+#include "base/say.h"
 #include "fields/edges_field.h"
 #include "geom/surface/blended_edges.h"
 #include "model/step_inputs.h"

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/quantity.h"
+#include "base/say.h"
 #include "geom/surface/sheet.h"
 
 namespace kervo {
@@ -49,30 +50,30 @@ void ReachReport::explain(StepInputs& inputs, const BodyId& body, const Shape& s
   const std::string name = "\"" + cutter.label + "\"";
   if (cutter.plane) {
     const double side = cutter.plane->signedDistance(stock.roughBox().centre());
-    return add(body, std::string("lies wholly ") + (side < 0 ? "behind " : "in front of ") + name);
+    return add(body, say(side < 0 ? later("lies wholly behind %1") : later("lies wholly in front of %1"), name));
   }
   const bool isSheet = !cutter.sheet.empty();
   const Shape& shape = isSheet ? cutter.sheet : cutter.solid;
   if (isSheet && stock.kind() == BodyKind::Solid) {
     if (const auto gap = gapOf(stock, shape, progress)) {
       const std::string reason =
-          name + " ends inside \"" + body + "\": it is " + formatNumber(gap->missing, 4) + " mm too short to divide it";
+          say("%1 ends inside \"%2\": it is %3 mm too short to divide it", name, body, formatNumber(gap->missing, 4));
       gaps_.push_back(reason);
       auto& lines = inputs.finding().gap;
       lines.insert(lines.end(), gap->area.begin(), gap->area.end());
-      if (finite && help_.empty()) help_ = "Give it a kerf to cut a slot, or extend it";
+      if (finite && help_.empty()) help_ = say("Give it a kerf to cut a slot, or extend it");
       return offer(inputs, stock, cutter, *gap, progress);
     }
   }
   switch (meetingOf(stock, shape)) {
     case Meeting::Touching:
-      return add(body, "is only touched by " + name);
+      return add(body, say("is only touched by %1", name));
     case Meeting::CutterInside:
-      return add(body, "holds the whole of " + name + " inside it");
+      return add(body, say("holds the whole of %1 inside it", name));
     case Meeting::StockInside:
-      return add(body, "lies wholly inside " + name);
+      return add(body, say("lies wholly inside %1", name));
     case Meeting::Apart:
-      return add(body, "is not met by " + name);
+      return add(body, say("is not met by %1", name));
   }
 }
 
@@ -88,7 +89,7 @@ void ReachReport::offer(StepInputs& inputs, const Shape& stock, const ResolvedCu
   if (const auto by = extensionThatReaches(stock, cutter.sheet, gap.missing, progress)) {
     const std::string length = formatNumber(*by + already, 6) + " mm";
     Offer extend{Offer::Kind::Extend,
-                 "Extend by " + length,
+                 say("Extend by %1", length),
                  {{reach.extent.key(), reach.extent.with(Extent::Extended)}, {reach.extend.key(), Expression(length)}},
                  *by + already};
     // One extension serves all cutters and bodies: the longest.
@@ -100,7 +101,7 @@ void ReachReport::offer(StepInputs& inputs, const Shape& stock, const ResolvedCu
   }
   if (offered(Offer::Kind::UseFinite) == offers.end() && extent != Extent::Finite) {
     Offer finite{
-        Offer::Kind::UseFinite, "Use as finite cutter", {{reach.extent.key(), reach.extent.with(Extent::Finite)}}};
+        Offer::Kind::UseFinite, say("Use as finite cutter"), {{reach.extent.key(), reach.extent.with(Extent::Finite)}}};
     if (!(kerf.of(inputs) > 0)) finite.fields.emplace_back(kerf.key(), Expression("1 mm"));
     offers.push_back(finite);
   }
@@ -108,8 +109,8 @@ void ReachReport::offer(StepInputs& inputs, const Shape& stock, const ResolvedCu
 
 void ReachReport::warnOfGap(StepInputs& inputs, const BodyId& body, const Shape& stock, const ResolvedCutter& cutter,
                             const ReachGap& gap, Progress& progress) {
-  gaps_.push_back("\"" + cutter.label + "\" ends inside \"" + body + "\" elsewhere: " + formatNumber(gap.missing, 4) +
-                  " mm are missing there");
+  gaps_.push_back(say("\"%1\" ends inside \"%2\" elsewhere: %3 mm are missing there", cutter.label, body,
+                      formatNumber(gap.missing, 4)));
   auto& lines = inputs.finding().gap;
   lines.insert(lines.end(), gap.area.begin(), gap.area.end());
   offer(inputs, stock, cutter, gap, progress);
@@ -119,20 +120,21 @@ void ReachReport::fail(StepInputs& inputs) const {
   // What can be mended comes first; bodies of which the same is to be said share one sentence.
   std::vector<std::string> reasons = gaps_;
   for (const auto& [why, bodies] : others_) {
-    std::string names = "\"" + bodies.front() + "\"";
-    if (bodies.size() == 2) names += " and \"" + bodies.back() + "\"";
-    if (bodies.size() > 2) names += " and " + std::to_string(bodies.size() - 1) + " more";
-    reasons.push_back(names + (bodies.size() > 1 ? ": each " : " ") + why);
+    const BodyId& first = bodies.front();
+    reasons.push_back(bodies.size() == 1   ? say("\"%1\" %2", first, why)
+                      : bodies.size() == 2 ? say("\"%1\" and \"%2\": each %3", first, bodies.back(), why)
+                                           : say("\"%1\" and %2 more: each %3", first, bodies.size() - 1, why));
   }
   std::string happened;
   for (std::size_t i = 0; i < reasons.size() && i < mostReasons; ++i)
     happened += (happened.empty() ? "" : "; ") + reasons[i];
   if (reasons.size() > mostReasons)
-    happened += "; and " + std::to_string(reasons.size() - mostReasons) + " more like these";
+    happened = say("%1; and %2 more like these", happened, reasons.size() - mostReasons);
   std::string help = help_;
-  for (const Offer& offer : inputs.finding().offers) help += (help.empty() ? "" : ", or: ") + offer.label;
-  if (help.empty()) help = "Move the cutter, or choose other stock";
-  fields_.cutters.fail("nothing is divided: " + happened, help);
+  for (const Offer& offer : inputs.finding().offers)
+    help = help.empty() ? offer.label : say("%1, or: %2", help, offer.label);
+  if (help.empty()) help = say("Move the cutter, or choose other stock");
+  fields_.cutters.fail(say("nothing is divided: %1", happened), help);
 }
 
 void ReachReport::warn(StepInputs& inputs) const {

@@ -1,6 +1,7 @@
 #include "steps/shared/stock_divider.h"
 
 #include "base/error.h"
+#include "base/say.h"
 #include "geom/divide/partition.h"
 #include "geom/planes.h"
 #include "geom/primitives.h"
@@ -41,7 +42,7 @@ StockDivider::StockDivider(const std::vector<ResolvedCutter>& cutters, const Ker
       taken_[i] = grown(cutter.solid, kerf_.to, progress_);
       inner_[i] = grown(cutter.solid, kerf_.from, progress_);
     } catch (const Error& error) {
-      field.fail("the kerf along \"" + cutter.label + "\": " + error.happened(), error.help());
+      field.fail(say("the kerf along \"%1\": %2", cutter.label, error.happened()), error.help());
     }
   }
 }
