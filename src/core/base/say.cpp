@@ -14,7 +14,7 @@ void speakWith(Catalogue catalogue) {
 namespace detail {
 
 std::string filled(const char* pattern, std::span<const std::string> parts) {
-  const std::string text = asked ? asked(pattern) : pattern;
+  std::string text = asked ? asked(pattern) : pattern;
   if (parts.empty()) return text;
   std::string result;
   for (std::size_t i = 0; i < text.size(); ++i) {
