@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "geom/space.h"
+#include "geom/spline.h"
 
 namespace kervo {
 
@@ -23,12 +24,26 @@ struct CircularArc {
   double fromAngle = 0, toAngle = 0;
 };
 
+/// As a CircularArc, centre + `large`·cos·x + `small`·sin·y; large ≥ small.
+struct EllipticalArc {
+  Plane axes;
+  double large = 0, small = 0;
+  double fromAngle = 0, toAngle = 0;
+};
+/// A spline on a plane.
+struct SplineArc {
+  Plane plane;
+  Spline spline;
+};
+
 /// A curve parametrized by t from 0 to 1.
 class SpaceCurve {
  public:
-  using Form = std::variant<Segment, CircularArc>;
+  using Form = std::variant<Segment, CircularArc, EllipticalArc, SplineArc>;
   SpaceCurve(Segment segment) : form_(segment) {}
   SpaceCurve(CircularArc arc) : form_(arc) {}
+  SpaceCurve(EllipticalArc arc) : form_(arc) {}
+  SpaceCurve(SplineArc arc) : form_(std::move(arc)) {}
 
   const Form& form() const { return form_; }
   bool closed() const;
@@ -37,7 +52,7 @@ class SpaceCurve {
   Vector tangentAt(double t) const;
   double length() const;  ///< mm
   SpaceCurve moved(Vector by) const;
-  /// To be shown, arcs in steps of 5° at most.
+  /// To be shown, curved ones in steps of 5° at most.
   Polyline outline() const;
 
  private:

@@ -1,0 +1,56 @@
+// Splines in the plane: B-splines, by control points or through points.
+#pragma once
+
+#include <vector>
+
+#include "geom/planes.h"
+
+namespace kervo {
+
+/// A B-spline with weights. Its parameter runs from 0 to 1.
+class Spline {
+ public:
+  static constexpr int highestDegree = 5;
+
+  /// By control points; uniform knots, an open one starts at its first and ends at its last point. `degree` from 1 to
+  /// highestDegree, more points than that (closed: at least as many); `weights` above zero, none for all 1.
+  static Spline controlled(int degree, const std::vector<PlanePoint>& points, const std::vector<double>& weights,
+                           bool closed);
+  /// A smooth curve through points: cubic, of continuous second derivative, which does not change in the spans at open
+  /// ends, so that it may bend there. Knots lie as far apart as the points. Two points give a line; a closed one needs
+  /// three. Neighbours must not coincide.
+  static Spline through(const std::vector<PlanePoint>& points, bool closed);
+
+  struct Frame {
+    PlanePoint at, first, second;  ///< the point and the derivatives by the parameter
+
+    PlanePoint tangent() const { return first * (1 / kervo::length(first)); }
+    /// To the left above zero, 1/mm.
+    double curvature() const;
+  };
+  Frame frame(double t) const;
+  PlanePoint at(double t) const { return frame(t).at; }
+  /// The parameter of the nearest point.
+  double nearest(PlanePoint point) const;
+
+  int degree() const { return degree_; }
+  bool closed() const { return closed_; }
+  /// The curve starts at the first and ends at the last, a closed one too.
+  const std::vector<PlanePoint>& poles() const { return poles_; }
+  const std::vector<double>& weights() const { return weights_; }
+  /// One for each pole and degree + 1 more; 0 and 1 come degree + 1 times.
+  const std::vector<double>& knots() const { return knots_; }
+
+ private:
+  Spline(int degree, std::vector<double> knots, std::vector<PlanePoint> poles, std::vector<double> weights,
+         bool closed);
+  void clamp();
+
+  int degree_;
+  std::vector<double> knots_;
+  std::vector<PlanePoint> poles_;
+  std::vector<double> weights_;  ///< one for each pole
+  bool closed_;
+};
+
+}  // namespace kervo
