@@ -1,11 +1,36 @@
 #include "drawing/drawing_result.h"
 
+#include "drawing/constraint_kind.h"
+#include "drawing/curve_kind.h"
+
 namespace kervo {
 
-DrawingResult DrawingResult::of(const Plane& plane, const std::vector<PlanarCurve>& curves, Progress& progress) {
-  DrawingResult result{plane, findRegions(plane, curves, progress), {}, {}};
+std::vector<PlanarCurve> curvesOf(const Drawing& drawing, const DrawingValues& values, const Solution& solution,
+                                  bool construction) {
+  const DrawingIds ids(drawing);
+  std::vector<PlanarCurve> result;
+  for (std::size_t i = 0; i < drawing.curves.size(); ++i) {
+    const DrawnCurve& curve = drawing.curves[i];
+    if (curve.construction && !construction) continue;
+    const CurveKind& kind = *findCurveKind(curve.kind);
+    if (curve.points.empty()) {
+      for (PlanarCurve& planar : kind.curves(curve.id, values.numbers.at(i))) result.push_back(std::move(planar));
+      continue;
+    }
+    std::vector<PlanePoint> at;
+    for (const std::string& id : curve.points) at.push_back(solution.points.at(*ids.point(id)));
+    result.push_back(kind.through(curve, at, solution.sizes.at(i)));
+  }
+  return result;
+}
+
+DrawingResult DrawingResult::of(const Plane& plane, const Drawing& drawing, const DrawingValues& values,
+                                const Solution& solution, Progress& progress) {
+  const std::vector<PlanarCurve> curves = curvesOf(drawing, values, solution, false);
+  DrawingResult result{plane, findRegions(plane, curves, progress), {}, {}, values, solution};
   result.paths = findPaths(plane, curves, result.regions);
-  for (const PlanarCurve& curve : curves) result.lines.push_back(curve.geometry->on(plane).outline());
+  for (const PlanarCurve& curve : curvesOf(drawing, values, solution, true))
+    result.lines.push_back(curve.geometry->on(plane).outline());
   return result;
 }
 

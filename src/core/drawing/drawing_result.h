@@ -2,6 +2,7 @@
 #pragma once
 
 #include "drawing/regions.h"
+#include "drawing/solve.h"
 
 namespace kervo {
 
@@ -9,11 +10,20 @@ namespace kervo {
 struct DrawingResult {
   Plane plane;
   std::vector<Region> regions;
-  std::vector<Path> paths;  ///< open lines
-  std::vector<Polyline> lines;
+  std::vector<Path> paths;      ///< open lines
+  std::vector<Polyline> lines;  ///< in the order of the drawing, construction curves too
+  DrawingValues values = {};    ///< of its expressions
+  Solution solution = {};       ///< of its constraints
 
-  /// Of curves on a plane. Throws as findRegions() does.
-  static DrawingResult of(const Plane& plane, const std::vector<PlanarCurve>& curves, Progress& progress);
+  /// Of a drawing on a plane. Curves are where the solution has their points; those for construction bound nothing.
+  /// Throws as findRegions() does.
+  static DrawingResult of(const Plane& plane, const Drawing& drawing, const DrawingValues& values,
+                          const Solution& solution, Progress& progress);
 };
+
+/// The curves of a drawing where a solution has their points. `construction`: those that bound nothing too. Throws
+/// Error for one that is none there.
+std::vector<PlanarCurve> curvesOf(const Drawing& drawing, const DrawingValues& values, const Solution& solution,
+                                  bool construction);
 
 }  // namespace kervo

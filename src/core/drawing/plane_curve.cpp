@@ -104,6 +104,104 @@ void ArcCurve::require(const std::string& place) const {
 
 CircleCurve::CircleCurve(PlanePoint centre, double radius) : ArcCurve(centre, radius, 0, turn) {}
 
+PlanePoint EllipseCurve::across() const {
+  const double size = length(axis_);
+  return PlanePoint{-axis_.v, axis_.u} * (other_ / size);
+}
+
+bool EllipseCurve::closed() const {
+  return to_ - from_ > turn - tolerance::parallel;
+}
+
+PlanePoint EllipseCurve::at(double t) const {
+  const double angle = t == 1 ? to_ : from_ + (to_ - from_) * t;
+  return centre_ + axis_ * std::cos(angle) + across() * std::sin(angle);
+}
+
+PlanePoint EllipseCurve::tangentAt(double t) const {
+  const double angle = from_ + (to_ - from_) * t;
+  const PlanePoint way = across() * std::cos(angle) - axis_ * std::sin(angle);
+  return way * (1 / length(way));
+}
+
+PlaneBox EllipseCurve::box() const {
+  const PlanePoint other = across();
+  const PlanePoint half{std::hypot(axis_.u, other.u), std::hypot(axis_.v, other.v)};
+  return {centre_ - half, centre_ + half};
+}
+
+double EllipseCurve::angleAt(PlanePoint point) const {
+  const PlanePoint way = point - centre_, other = across();
+  return std::atan2(dot(way, other) / dot(other, other), dot(way, axis_) / dot(axis_, axis_));
+}
+
+bool EllipseCurve::holds(PlanePoint point) const {
+  double angle = angleAt(point) - from_;
+  const double slack = near / std::min(length(axis_), other_);
+  while (angle < -slack) angle += turn;
+  while (angle > turn - slack) angle -= turn;
+  return angle < to_ - from_ + slack;
+}
+
+SpaceCurve EllipseCurve::on(const Plane& plane) const {
+  const double size = length(axis_);
+  // The kernel's ellipses begin at the end of their long axis.
+  const bool isLong = size >= other_;
+  const double shift = isLong ? 0 : -turn / 4;
+  const PlanePoint x = (isLong ? axis_ * (1 / size) : across() * (1 / other_));
+  EllipticalArc arc;
+  arc.axes = plane;
+  arc.axes.origin = plane.at(centre_.u, centre_.v);
+  arc.axes.x = plane.x * x.u + plane.y * x.v;
+  arc.axes.y = plane.y * x.u - plane.x * x.v;
+  arc.large = std::max(size, other_);
+  arc.small = std::min(size, other_);
+  arc.fromAngle = from_ + shift;
+  arc.toAngle = to_ + shift;
+  return arc;
+}
+
+void EllipseCurve::require(const std::string& place) const {
+  const double sweep = to_ - from_;
+  if (!closed() && (!(sweep > tolerance::parallel) || sweep > turn - tolerance::parallel))
+    throw Error(say("the arc spans no angle, or all of it"), place,
+                say("Give it two different ends, or draw an ellipse"));
+  requireFinite({centre_.u, centre_.v, axis_.u, axis_.v, other_, sweep}, place);
+  try {
+    requireSize("half axis", std::hypot(axis_.u, axis_.v));
+    requireSize("half axis", other_);
+  } catch (const Error& error) {
+    throw error.within(place);
+  }
+}
+
+PlaneBox SplineCurve::box() const {
+  PlaneBox box{spline_.poles().front(), spline_.poles().front()};
+  for (const PlanePoint& pole : spline_.poles()) {
+    box.low = {std::min(box.low.u, pole.u), std::min(box.low.v, pole.v)};
+    box.high = {std::max(box.high.u, pole.u), std::max(box.high.v, pole.v)};
+  }
+  return box;
+}
+
+bool SplineCurve::holds(PlanePoint point) const {
+  return distance(spline_.at(spline_.nearest(point)), point) < near;
+}
+
+SpaceCurve SplineCurve::on(const Plane& plane) const {
+  return SplineArc{plane, spline_};
+}
+
+void SplineCurve::require(const std::string& place) const {
+  double length = 0;
+  for (std::size_t i = 0; i < spline_.poles().size(); ++i) {
+    requireFinite({spline_.poles()[i].u, spline_.poles()[i].v}, place);
+    if (i > 0) length += distance(spline_.poles()[i - 1], spline_.poles()[i]);
+  }
+  if (length < tolerance::smallestSize)
+    throw Error(say("the spline has no length"), place, say("Move its points apart"));
+}
+
 Meetings meetings(const Carrier& a, const Carrier& b) {
   if (a.radius == 0 && b.radius == 0) {
     const PlanePoint alongA = a.to - a.from, alongB = b.to - b.from, between = b.from - a.from;

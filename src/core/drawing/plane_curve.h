@@ -10,6 +10,7 @@
 
 #include "geom/planes.h"
 #include "geom/space_curve.h"
+#include "geom/spline.h"
 
 namespace kervo {
 
@@ -90,6 +91,45 @@ class CircleCurve : public ArcCurve {
   CircleCurve(PlanePoint centre, double radius);
   bool closed() const override { return true; }
   bool holds(PlanePoint) const override { return true; }
+};
+
+/// Counter-clockwise about its centre, from one parameter to the other: centre + a·cos(p) + b·sin(p), with a from the
+/// centre to the end of an axis and b at a right angle to it, to the left.
+class EllipseCurve : public PlaneCurve {
+ public:
+  EllipseCurve(PlanePoint centre, PlanePoint end, double other, double from, double to)
+      : centre_(centre), axis_(end - centre), other_(other), from_(from), to_(to) {}
+
+  bool closed() const override;
+  PlanePoint at(double t) const override;
+  PlanePoint tangentAt(double t) const override;
+  PlaneBox box() const override;
+  bool holds(PlanePoint point) const override;
+  SpaceCurve on(const Plane& plane) const override;
+  void require(const std::string& place) const override;
+  /// The parameter of a point on the ellipse.
+  double angleAt(PlanePoint point) const;
+
+ private:
+  PlanePoint across() const;
+  PlanePoint centre_, axis_;
+  double other_, from_, to_;
+};
+
+class SplineCurve : public PlaneCurve {
+ public:
+  explicit SplineCurve(Spline spline) : spline_(std::move(spline)) {}
+
+  bool closed() const override { return spline_.closed(); }
+  PlanePoint at(double t) const override { return spline_.at(t); }
+  PlanePoint tangentAt(double t) const override { return spline_.frame(t).tangent(); }
+  PlaneBox box() const override;
+  bool holds(PlanePoint point) const override;
+  SpaceCurve on(const Plane& plane) const override;
+  void require(const std::string& place) const override;
+
+ private:
+  Spline spline_;
 };
 
 /// A curve with an id that stays the same when sizes change.

@@ -54,6 +54,52 @@ TEST(Regions, OverlappingCirclesGiveALensAndTwoCrescents) {
   EXPECT_NEAR(found.at("a-.b+"), 25 * pi - lens, 1e-8);
 }
 
+TEST(Regions, OfEllipsesAndTheirParts) {
+  const PlanarCurve whole{"e", EllipseCurve({2, 1}, {2 + 4, 1 + 3}, 2, 0, 2 * pi)};
+  for (const Plane& plane : {Plane{}, Plane::through({1, 2, 3}, {1, -1, 2})}) {
+    EXPECT_NEAR(areas({whole}, plane).at("e+"), 10 * pi, 1e-9);
+    // Half of it: a line joins the ends of an arc.
+    const PlanarCurve half{"h", EllipseCurve({0, 0}, {5, 0}, 2, 0, pi)};
+    EXPECT_NEAR(areas({half, line("l", -5, 0, 5, 0)}, plane).at("h+.l+"), 5 * pi, 1e-8);
+    // With the named axis the shorter one.
+    const PlanarCurve upright{"u", EllipseCurve({0, 0}, {2, 0}, 5, -pi / 2, pi / 2)};
+    EXPECT_NEAR(areas({upright, line("l", 0, 5, 0, -5)}, plane).at("l+.u+"), 5 * pi, 1e-8);
+  }
+}
+
+TEST(Regions, ALineAcrossAnEllipseHalvesIt) {
+  const auto found = areas({{"e", EllipseCurve({0, 0}, {5, 0}, 3, 0, 2 * pi)}, line("l", -9, 0, 9, 0)});
+  ASSERT_EQ(found.size(), 2u);
+  for (const auto& [name, area] : found) EXPECT_NEAR(area, 7.5 * pi, 1e-6) << name;
+}
+
+TEST(Regions, OfSplines) {
+  // A closed spline by control points of degree 1 is a polygon, one of degree 2 with a line a parabola's segment.
+  const Spline polygon = Spline::controlled(1, {{0, 0}, {10, 0}, {10, 6}, {0, 6}}, {}, true);
+  const Spline parabola = Spline::controlled(2, {{0, 0}, {5, 10}, {10, 0}}, {}, false);
+  const Spline quarter = Spline::controlled(2, {{5, 0}, {5, 5}, {0, 5}}, {1, std::sqrt(0.5), 1}, false);
+  for (const Plane& plane : {Plane{}, Plane::through({1, 2, 3}, {1, -1, 2})}) {
+    EXPECT_NEAR(areas({{"s", SplineCurve(polygon)}}, plane).at("s+"), 60, 1e-9);
+    EXPECT_NEAR(areas({{"s", SplineCurve(parabola)}, line("l", 0, 0, 10, 0)}, plane).at("l+.s-"), 100.0 / 3, 1e-8);
+    EXPECT_NEAR(
+        areas({{"s", SplineCurve(quarter)}, line("a", 0, 0, 5, 0), line("b", 0, 5, 0, 0)}, plane).at("a+.b+.s+"),
+        25 * pi / 4, 1e-8);
+  }
+}
+
+TEST(Regions, OfAClosedSplineAndWhatCrossesIt) {
+  std::vector<PlanePoint> points;
+  for (int i = 0; i < 12; ++i) points.push_back({10 * std::cos(i * pi / 6), 7 * std::sin(i * pi / 6)});
+  const PlanarCurve spline{"s", SplineCurve(Spline::through(points, true))};
+  const double whole = areas({spline}).at("s+");
+  EXPECT_NEAR(whole, 70 * pi, 0.5);
+  const auto cut = areas({spline, line("l", -20, 1, 20, 2)});
+  ASSERT_EQ(cut.size(), 2u);
+  double sum = 0;
+  for (const auto& [name, area] : cut) sum += area;
+  EXPECT_NEAR(sum, whole, 1e-6 * whole);
+}
+
 TEST(Regions, IslandsWithinIslands) {
   const auto found = areas({circle("c1", 0, 0, 10), circle("c2", 0, 0, 8), circle("c3", 3, 0, 2),
                             circle("c4", -3, 0, 2), circle("c5", 3, 0, 1)});

@@ -1,0 +1,48 @@
+#include "drawing/drawing_edits.h"
+
+#include <algorithm>
+#include <set>
+
+namespace kervo {
+
+std::string freeId(const Drawing& drawing, const std::string& prefix) {
+  std::set<std::string> taken;
+  for (const DrawnPoint& point : drawing.points) taken.insert(point.id);
+  for (const DrawnCurve& curve : drawing.curves) taken.insert(curve.id);
+  for (const DrawnConstraint& constraint : drawing.constraints) taken.insert(constraint.id);
+  for (int number = 1;; ++number)
+    if (std::string id = prefix + std::to_string(number); !taken.contains(id)) return id;
+}
+
+Drawing withoutCurve(Drawing drawing, const std::string& id) {
+  const auto curve = drawing.curve(id);
+  if (!curve) return drawing;
+  std::set<std::string> gone(drawing.curves[*curve].points.begin(), drawing.curves[*curve].points.end());
+  drawing.curves.erase(drawing.curves.begin() + static_cast<std::ptrdiff_t>(*curve));
+  for (const DrawnCurve& other : drawing.curves)
+    for (const std::string& point : other.points) gone.erase(point);
+  std::erase_if(drawing.points, [&](const DrawnPoint& point) { return gone.contains(point.id); });
+  gone.insert(id);
+  // An end or side of it is called "id.…".
+  std::erase_if(drawing.constraints, [&](const DrawnConstraint& constraint) {
+    return std::any_of(constraint.on.begin(), constraint.on.end(), [&](const std::string& on) {
+      return gone.contains(on) || gone.contains(on.substr(0, on.find('.')));
+    });
+  });
+  return drawing;
+}
+
+Drawing withoutConstraint(Drawing drawing, const std::string& id) {
+  std::erase_if(drawing.constraints, [&](const DrawnConstraint& constraint) { return constraint.id == id; });
+  return drawing;
+}
+
+Drawing withConstraint(Drawing drawing, const std::string& kind, std::vector<std::string> on,
+                       std::optional<Expression> value) {
+  drawing.constraints.push_back(
+      {.id = freeId(drawing, "k"), .kind = kind, .on = std::move(on), .value = std::move(value)});
+  requireSound(drawing);
+  return drawing;
+}
+
+}  // namespace kervo
