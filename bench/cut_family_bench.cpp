@@ -48,7 +48,8 @@ Step block(const std::string& id, double width, double depth, double tall, doubl
 
 Step drawnOn(const std::string& face, std::vector<DrawnCurve> curves) {
   return Step("d", *allStepKinds().find("drawing"),
-              {{"plane", PlanePick{PlanePick::Kind::OnFace, "", {"plate", face, std::nullopt}}}, {"curves", curves}});
+              {{"plane", PlanePick{PlanePick::Kind::OnFace, "", {"plate", face, std::nullopt}}},
+               {"curves", Drawing::of(curves)}});
 }
 
 Step cutWith(std::map<std::string, FieldValue> fields) {
@@ -298,7 +299,7 @@ void trialRack(benchmark::State& state) {
   line(250, -10, 0, -10);
   line(0, -10, 0, 0);
   timeTrial(state,
-            documentOf({Step("d", *allStepKinds().find("drawing"), {{"curves", curves}}),
+            documentOf({Step("d", *allStepKinds().find("drawing"), {{"curves", Drawing::of(curves)}}),
                         Step("rack", *allStepKinds().find("extrude"),
                              {{"profiles", RegionPick{"d", true, {}}}, {"height", mm(10)}}),
                         Step("s", *allStepKinds().find("split"),
@@ -313,7 +314,7 @@ void trialHole(benchmark::State& state) {
     curves.push_back({"h" + std::to_string(i), "circle", {mm((i % 25 + .5) * 10), mm((i / 25 + .5) * 10), mm(3)}});
   const Step one("one", *allStepKinds().find("drawing"),
                  {{"plane", PlanePick{PlanePick::Kind::OnFace, "", {"plate", "plate:top", std::nullopt}}},
-                  {"curves", std::vector<DrawnCurve>{{"c", "circle", {mm(245), mm(195), mm(3)}}}}});
+                  {"curves", Drawing::of({{"c", "circle", {mm(245), mm(195), mm(3)}}})}});
   timeTrial(state,
             documentOf({block("plate", 250, 200, height), drawnOn("plate:top", curves), cutWith({}), one,
                         Step("last", *allStepKinds().find("cut"), {{"profiles", RegionPick{"one", true, {}}}})}));

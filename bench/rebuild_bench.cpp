@@ -26,12 +26,13 @@ Document brackets() {
             .withStep(step(block, "block",
                            {{"at", std::vector<Expression>{Expression(std::to_string(i * 150)), Expression("0"),
                                                            Expression("0")}}}))
-            .withStep(step("drawing" + n, "drawing",
-                           {{"plane", PlanePick{PlanePick::Kind::OnFace, "", {block, block + ":top", {}}}},
-                            {"curves", std::vector<DrawnCurve>{{"c",
-                                                                "circle",
-                                                                {Expression(std::to_string(i * 150 + 30)),
-                                                                 Expression("30"), Expression(hole)}}}}}))
+            .withStep(step(
+                "drawing" + n, "drawing",
+                {{"plane", PlanePick{PlanePick::Kind::OnFace, "", {block, block + ":top", {}}}},
+                 {"curves",
+                  Drawing::of({{"c",
+                                "circle",
+                                {Expression(std::to_string(i * 150 + 30)), Expression("30"), Expression(hole)}}})}}))
             .withStep(step("cut" + n, "cut",
                            {{"profiles", RegionPick{"drawing" + n, true, {}}}, {"stock", BodyPick{false, {block}}}}))
             .withStep(step("round" + n, "round",

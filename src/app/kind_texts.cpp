@@ -12,7 +12,7 @@
     QT_TRANSLATE_NOOP("Kinds", "Bodies"),
     QT_TRANSLATE_NOOP("Kinds", "Drawing"),
     QT_TRANSLATE_NOOP("Kinds", "Draw on …"),
-    QT_TRANSLATE_NOOP("Kinds", "Lines, arcs, circles and rectangles on a plane or planar face"),
+    QT_TRANSLATE_NOOP("Kinds", "Curves with constraints on a plane or planar face"),
     QT_TRANSLATE_NOOP("Kinds", "Plane"),
     QT_TRANSLATE_NOOP("Kinds", "Curves"),
     QT_TRANSLATE_NOOP("Kinds", "At a distance from a plane or face"),

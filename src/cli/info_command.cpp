@@ -56,8 +56,12 @@ int documentInfo(const Options& options) {
   } else {
     printBodies(document.made.unit, bodies);
     out() << "steps: " << model.steps.size() << "\n";
-    for (const StepReport& step : model.steps)
-      out() << "  " << step.id << ": " << step.name << ", " << nameOf(step.state) << "\n";
+    for (const StepReport& step : model.steps) {
+      out() << "  " << step.id << ": " << step.name << ", " << nameOf(step.state);
+      if (const DrawingResult* drawing = step.drawing(); drawing && drawing->solution.freedoms > 0)
+        out() << ", ways left to move: " << drawing->solution.freedoms;
+      out() << "\n";
+    }
     out() << "dimensions: " << document.made.dimensions.size() << "\n";
     for (std::size_t i = 0; i < document.made.dimensions.size(); ++i) {
       const auto& value = model.dimensions.value(i);

@@ -123,6 +123,16 @@ Json stepJson(const StepReport& step, const Model& model, bool full) {
   result["name"] = step.name;
   result["state"] = nameOf(step.state);
   result["error"] = step.error ? Json(step.error->what()) : Json();
+  if (const DrawingResult* drawing = step.drawing()) {
+    result["freedoms"] = drawing->solution.freedoms;
+    result["already_true"] = drawing->solution.alreadyTrue;
+  }
+  if (step.finding && !step.finding->conflicts.empty()) {
+    result["conflicts"] = Json::array();
+    for (const Conflict& conflict : step.finding->conflicts)
+      result["conflicts"].push_back(
+          {{"constraint", conflict.constraint}, {"with", conflict.with}, {"reason", conflict.reason}});
+  }
   if (!full) return result;
   result["seconds"] = step.seconds;
   result["from_memo"] = step.fromMemo;

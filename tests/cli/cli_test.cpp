@@ -40,6 +40,26 @@ class Cli : public testing::Test {
   TemporaryFolder folder;
 };
 
+TEST_F(Cli, InfoSaysHowADrawingCanMoveAndWhatContradicts) {
+  const auto drawing = [&](const std::string& more) {
+    writeFile(folder / "doc.json",
+              R"({"format":"kervo","version":2,"steps":[{"id":"d","kind":"drawing","fields":{"curves":{
+                  "points":[{"id":"p","at":[0,0]},{"id":"q","at":[9,1]}],
+                  "curves":[{"id":"l","line":{"points":["p","q"]}}],
+                  "constraints":[{"id":"k1","horizontal":["l"]},{"id":"k2","length":["l"],"is":"10 mm"})" +
+                  more + "]}}}]}");
+    return run("info " + at("doc.json") + " --json");
+  };
+  const json step = drawing(R"(,{"id":"k3","parallel":["l","u_axis"]})").parsed()["steps"][0];
+  EXPECT_EQ(step["freedoms"], 2);
+  EXPECT_EQ(step["already_true"], json::array({"k3"}));
+  const Outcome failed = drawing(R"(,{"id":"k3","vertical":["l"]})");
+  EXPECT_EQ(failed.code, 1);
+  const json conflict = failed.parsed()["steps"][0]["conflicts"][0];
+  EXPECT_EQ(conflict["constraint"], "k3");
+  EXPECT_EQ(conflict["with"], json::array({"k1", "k2"}));
+}
+
 TEST_F(Cli, InfoListsBodiesStepsAndDimensions) {
   const Outcome outcome = run("info " + demo + " --json");
   ASSERT_EQ(outcome.code, 0) << outcome.err;

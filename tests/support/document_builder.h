@@ -53,7 +53,7 @@ inline PlanePick onFace(const std::string& body, const std::string& face) {
 }
 
 inline Step drawing(const std::string& id, PlanePick plane, std::vector<DrawnCurve> curves) {
-  return step(id, "drawing", {{"plane", std::move(plane)}, {"curves", std::move(curves)}});
+  return step(id, "drawing", {{"plane", std::move(plane)}, {"curves", Drawing::of(std::move(curves))}});
 }
 
 inline BodyPick bodies(std::vector<BodyId> ids) {

@@ -114,9 +114,12 @@ struct Finding {
   std::vector<Polyline> gap;            ///< where a cutter ends inside the stock
   std::vector<Polyline> cutterOutline;  ///< of a cutter that does not cut
   std::vector<Offer> offers;
-  std::vector<Gauge> gauges;  ///< with which a cutter is dragged to where it cuts
+  std::vector<Gauge> gauges;        ///< with which a cutter is dragged to where it cuts
+  std::vector<Conflict> conflicts;  ///< constraints of a drawing that contradict others
 
-  bool empty() const { return gap.empty() && cutterOutline.empty() && offers.empty() && gauges.empty(); }
+  bool empty() const {
+    return gap.empty() && cutterOutline.empty() && offers.empty() && gauges.empty() && conflicts.empty();
+  }
 };
 
 struct StepResult {

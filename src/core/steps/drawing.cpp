@@ -1,8 +1,7 @@
 // Curves on a plane or planar face, and the regions they enclose.
-#include <set>
-
 #include "base/say.h"
-#include "fields/curves_field.h"
+#include "drawing/constraint_kind.h"
+#include "fields/drawing_field.h"
 #include "model/step_inputs.h"
 #include "steps/registry.h"
 
@@ -18,7 +17,7 @@ class DrawingStep : public StepKind {
                   .menu = KindMenu::Draw,
                   .verb = "Draw on …",
                   .shortcut = "Ctrl+Shift+D",
-                  .help = "Lines, arcs, circles and rectangles on a plane or planar face",
+                  .help = "Curves with constraints on a plane or planar face",
                   .needsBodies = false,
                   .makes = Makes::Drawing}) {}
 
@@ -34,15 +33,20 @@ class DrawingStep : public StepKind {
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
-    std::set<std::string> ids;
-    for (const DrawnCurve& curve : curves_.in(inputs))
-      if (!ids.insert(curve.id).second)
-        curves_.fail(say("two curves have the id \"%1\"", curve.id), say("Give one of them another id"));
     const Plane plane = plane_.of(inputs);
-    const std::vector<PlanarCurve> curves = curves_.of(inputs);
-    if (curves.empty()) inputs.warn(say("nothing is drawn yet"));
-    DrawingResult drawing = DrawingResult::of(plane, curves, progress);
-    if (!curves.empty() && drawing.regions.empty())
+    const Drawing& drawn = drawing_.in(inputs);
+    try {
+      requireSound(drawn);
+    } catch (const Error& error) {
+      throw error.within(drawing_.place());
+    }
+    const DrawingValues values = drawing_.valuesOf(inputs);
+    const Solution solution = solve(drawn, values);
+    for (const Conflict& conflict : solution.conflicts) inputs.finding().conflicts.push_back(conflict);
+    if (!solution.holds()) failFor(solution.conflicts.front(), drawn);
+    if (drawn.curves.empty()) inputs.warn(say("nothing is drawn yet"));
+    DrawingResult drawing = DrawingResult::of(plane, drawn, values, solution, progress);
+    if (!drawn.curves.empty() && drawing.regions.empty())
       inputs.warn(say("the curves enclose no region; as open lines they can split a body"));
     StepResult result;
     result.made.push_back({.id = inputs.id(), .form = std::make_shared<const DrawingResult>(std::move(drawing))});
@@ -50,8 +54,24 @@ class DrawingStep : public StepKind {
   }
 
  private:
+  [[noreturn]] void failFor(const Conflict& conflict, const Drawing& drawing) const {
+    const auto spoken = [&](const std::string& id) {
+      for (const DrawnConstraint& each : drawing.constraints)
+        if (each.id == id) return say("%1 (%2)", id, say(findConstraintKind(each.kind)->label));
+      return id;
+    };
+    const std::string which = spoken(conflict.constraint);
+    if (conflict.with.empty())
+      drawing_.fail(say("the constraint %1 cannot hold: %2", which, conflict.reason),
+                    say("Change its value, or remove it"));
+    std::string others;
+    for (const std::string& id : conflict.with)
+      others = others.empty() ? spoken(id) : say("%1, %2", others, spoken(id));
+    drawing_.fail(say("the constraint %1 contradicts %2", which, others), say("Change or remove one of them"));
+  }
+
   const PlaneField plane_{*this, {.key = "plane", .label = "Plane"}};
-  const CurvesField curves_{*this, {.key = "curves", .label = "Curves"}, plane_};
+  const DrawingField drawing_{*this, {.key = "curves", .label = "Curves"}, plane_};
 };
 
 }  // namespace

@@ -34,7 +34,7 @@ struct Table : FieldTable {
   const EdgesField edges{*this, {.key = "edges", .label = "Edges"}};
   const PointsField points{*this, {.key = "points", .label = "Points"}};
   const RegionsField regions{*this, {.key = "regions", .label = "Regions"}, &length};
-  const CurvesField curves{*this, {.key = "curves", .label = "Curves"}, plane};
+  const DrawingField curves{*this, {.key = "curves", .label = "Curves"}, plane};
   const BroughtField brought{*this, {.key = "brought", .label = "Brought"}};
   const CuttersField cutters{*this, {.key = "cutters", .label = "Cutters"}, CuttersField::Curves::Refused};
   const PiecesField pieces{*this};
@@ -68,7 +68,9 @@ const std::map<std::string, std::vector<const char*>>& written() {
       {"edges", {"[]", R"([{"at":[1.0,2.0,3.0],"between":["b:left","b:top"],"body":"b"}])"}},
       {"points", {"[]", R"([{"at":[1.0,2.0,3.0],"between":["b:left","b:top"],"body":"b"},{"datum":"p1"}])"}},
       {"regions", {R"("d1")", R"({"depths":{"c+":"wall"},"drawing":"d1","regions":["c+","r-"]})"}},
-      {"curves", {"[]", R"([{"circle":["0","wall","5 mm"],"id":"c1"},{"id":"l1","line":["0","0","1","1"]}])"}},
+      {"curves",
+       {"[]", R"([{"circle":["0","wall","5 mm"],"id":"c1"},{"id":"l1","line":["0","0","1","1"]}])",
+        R"({"constraints":[{"id":"k1","on":["p2","c1"]},{"id":"k2","is":"wall","length":["l1"],"reference":true}],"curves":[{"circle":["0","wall","5 mm"],"id":"c2"},{"id":"l1","line":{"points":["p1","p2"]}},{"circle":{"points":["p1"],"sizes":[4.0]},"construction":true,"id":"c1"},{"control_spline":{"closed":true,"degree":3,"points":["p1","p2","p3"],"weights":[1.0,2.0,1.0]},"id":"s1"}],"points":[{"at":[0.0,1.5],"id":"p1"},{"at":[2.0,0.0],"id":"p2"},{"at":[1.0,1.0],"id":"p3"}]})"}},
       {"brought",
        {"[]", R"([{"color":"#ff0000","face_colors":{"3":"#00ff00"},"layer":"steel","name":"Lid","shape":"k"}])"}},
       {"cutters",
@@ -135,7 +137,7 @@ TEST(Fields, GiveTheirNumbersAndTakeThemChanged) {
                                                                  {"place", {"wall", "2 mm", "0"}},
                                                                  {"sizes", {"wall", "max(2 mm, wall)"}},
                                                                  {"regions", {"wall"}},
-                                                                 {"curves", {"0", "wall", "5 mm", "0", "0", "1", "1"}}};
+                                                                 {"curves", {"0", "wall", "5 mm", "wall"}}};
   for (const Field* field : table().fields()) {
     const FieldValue value = field->fromJson(json::parse(written().at(field->key()).back()), "here");
     std::vector<std::string> texts;

@@ -121,7 +121,7 @@ TEST(DocumentEdits, RenamesADimensionEverywhere) {
   EXPECT_EQ(renamed.made.dimensions[1].expression.text(), "length * 0.4");
   EXPECT_EQ(renamed.made.dimensions[2].name, "widths");
   EXPECT_EQ(renamed.find("base")->value("width").as<Expression>().text(), "length");
-  EXPECT_EQ(renamed.find("outline")->value("curves").as<std::vector<DrawnCurve>>()[0].numbers[0].text(), "length / 2");
+  EXPECT_EQ(renamed.find("outline")->value("curves").as<Drawing>().curves[0].numbers[0].text(), "length / 2");
   EXPECT_DOUBLE_EQ(volume(made(renamed), "base"), volume(made(sample()), "base"));
 }
 

@@ -199,7 +199,7 @@ TEST(DrawingStep, WarnsAboutCurvesThatEncloseNothing) {
               ElementsAre("the curves enclose no region; as open lines they can split a body"));
   const Model twice = made(documentOf(
       {drawing("d", {PlanePick::Kind::Standard, "xy", {}}, {circle("a", "0", "0", "1"), circle("a", "5", "0", "1")})}));
-  EXPECT_THAT(errorOf(twice, "d"), HasSubstr("two curves have the id \"a\""));
+  EXPECT_THAT(errorOf(twice, "d"), HasSubstr("the id \"a\" comes twice"));
 }
 
 TEST(DrawingStep, ArcsAndLinesMakeASlot) {
