@@ -30,8 +30,11 @@ Stage::Stage(Desk& desk, Bench& bench, Viewport& view, GaugeFields& gauges)
   connect(&view_, &Viewport::badgesBoxed, this, [this](const std::vector<std::size_t>& pieces) {
     if (!bench_.armed() && bench_.chooser()) bench_.chooser()->toggleAll(pieces);
   });
-  connect(&view_, &Viewport::curveDrawn, this, [this](const std::vector<double>& numbers) {
-    if (CurvesEditor* curves = bench_.curves()) curves->addDrawn(numbers);
+  connect(&view_, &Viewport::strokeDrawn, this, [this](const Stroke& stroke) {
+    if (DrawingEditor* curves = bench_.curves()) curves->addDrawn(stroke);
+  });
+  connect(&view_, &Viewport::drawingMoved, this, [this](const Drawing& drawing) {
+    if (DrawingEditor* curves = bench_.curves()) desk_.trial.setField(curves->field().key(), drawing);
   });
   connect(&bench_, &Bench::pieceLit, this,
           [this](int row) { view_.light(row < 0 ? std::nullopt : std::optional(static_cast<std::size_t>(row))); });
@@ -65,7 +68,11 @@ void Stage::refresh() {
     const bool picking = bench_.armed() || waiting || !tried.report().result;
     desk_.shownModel = picking ? tried.before : tried.after;
     desk_.shownPictures = picking ? tried.picturesBefore : tried.picturesAfter;
-    view_.setScene(picking ? pickingScene(tried, trial.step()) : sceneOf(tried));
+    Scene scene = picking ? pickingScene(tried, trial.step()) : sceneOf(tried);
+    // The drawing tool shows what is drawn, with what can be taken hold of.
+    if (bench_.curves())
+      std::erase_if(scene.bodies, [&](const SceneBody& body) { return body.id == BodyId(trial.step().id()); });
+    view_.setScene(scene);
     const StepReport& report = tried.report();
     if (report.result) gauges_ = {trial.step().id(), report.result->gauges};
     if (report.finding && !report.finding->gauges.empty()) gauges_ = {trial.step().id(), report.finding->gauges};
@@ -73,17 +80,23 @@ void Stage::refresh() {
     if (!bench_.armed() && gauges_.first == trial.step().id()) gauges = gauges_.second;
     std::optional<Plane> plane;
     const CurveKind* kind = nullptr;
-    if (CurvesEditor* curves = bench_.curves()) {
+    if (DrawingEditor* curves = bench_.curves()) {
       if (const DrawingResult* drawing = report.drawing()) {
         kind = curves->drawnKind();
         if (kind) plane = drawing->plane;
+        const auto step = tried.document.find(tried.step);
+        view_.setDrawing(EditedDrawing{drawing->plane, step->value(curves->field()).as<Drawing>(), drawing->values,
+                                       drawing->solution});
       }
+    } else {
+      view_.setDrawing(std::nullopt);
     }
     view_.setDrawingPlane(plane, kind);
   } else {
     desk_.shownModel = desk_.session.made()->model;
     desk_.shownPictures = desk_.session.made()->pictures;
     view_.setScene(sceneOf(*desk_.session.made()));
+    view_.setDrawing(std::nullopt);
   }
   std::erase_if(gauges, [&](const Gauge& gauge) {
     const Field* field = trial.step().kind().field(gauge.field);

@@ -43,7 +43,12 @@ void Viewport::connectTools() {
     emit gaugeMoved(QString::fromStdString(field), value);
   };
   gauges_.typed = [this](const std::string& field) { emit gaugeTyped(QString::fromStdString(field)); };
-  draw_.drawn = [this](const std::vector<double>& numbers) { emit curveDrawn(numbers); };
+  draw_.drawn = [this](const Stroke& stroke) { emit strokeDrawn(stroke); };
+  draw_.near = [this](QPointF position) -> std::optional<PlanePoint> {
+    const auto point = drawing_.pointAt(position);
+    return point ? std::optional(drawing_.at(*point)) : std::nullopt;
+  };
+  drawing_.moved = [this](const Drawing& drawing) { emit drawingMoved(drawing); };
   badges_.clicked = [this](std::size_t piece) { emit badgeClicked(static_cast<int>(piece)); };
   badges_.boxed = [this](const std::vector<std::size_t>& pieces) { emit badgesBoxed(pieces); };
   select_.picked = [this](const Pick& pick, bool add) { emit picked(pick, add); };
@@ -102,6 +107,11 @@ void Viewport::setStyle(DrawStyle style) {
 void Viewport::setProjection(Projection projection) {
   camera_.setProjection(projection);
   turned();
+}
+
+void Viewport::setDrawing(std::optional<EditedDrawing> edited) {
+  drawing_.set(std::move(edited));
+  update();
 }
 
 void Viewport::setDrawingPlane(std::optional<Plane> plane, const CurveKind* curve) {

@@ -8,6 +8,7 @@
 
 #include "view/renderer.h"
 #include "view/tools/draw_tool.h"
+#include "view/tools/drawing_tool.h"
 #include "view/tools/gauge_tool.h"
 #include "view/tools/navigate_tool.h"
 #include "view/tools/select_tool.h"
@@ -39,6 +40,8 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   void setAllBadges(bool all) { badges_.setAll(all); }
   bool allBadges() const { return badges_.all(); }
 
+  /// The drawing whose points can be dragged; nothing: none.
+  void setDrawing(std::optional<EditedDrawing> edited);
   /// While a plane is set, presses and drags on it are curves being drawn.
   void setDrawingPlane(std::optional<Plane> plane, const CurveKind* curve = nullptr);
 
@@ -68,7 +71,9 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   void badgesBoxed(const std::vector<std::size_t>& pieces);
   void menuWanted(const QPoint& globalPosition);
   /// A curve was drawn from one point to another, in the drawing plane's coordinates.
-  void curveDrawn(const std::vector<double>& numbers);
+  void strokeDrawn(const kervo::Stroke& stroke);
+  /// Points of the drawing were dragged.
+  void drawingMoved(const kervo::Drawing& drawing);
   void pointed(const std::optional<kervo::Point>& where);
   void moved();  ///< the camera
   void styleChanged();
@@ -116,10 +121,11 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   NavigateTool navigate_{*this};
   GaugeTool gauges_{*this};
   DrawTool draw_{*this};
+  DrawingTool drawing_{*this};
   BadgeTool badges_{*this};
   SelectTool select_{*this, badges_};
   /// In the order in which they are asked.
-  const std::array<Tool*, 5> tools_{&navigate_, &gauges_, &draw_, &badges_, &select_};
+  const std::array<Tool*, 6> tools_{&navigate_, &gauges_, &draw_, &drawing_, &badges_, &select_};
   Tool* dragging_ = nullptr;  ///< has the mouse until it is released
   QPointF pressed_, last_;
 

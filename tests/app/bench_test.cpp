@@ -130,11 +130,11 @@ TEST_F(BenchTest, CircleIsDrawnInTheViewWithARoundRadius) {
   const QPoint from = window->view().toWidget({50, 30, 40}).toPoint(),
                to = window->view().toWidget({59.7, 30.2, 40}).toPoint();
   drag(&window->view(), from, to);
-  const auto& curves = window->desk().trial.step().value("curves").as<std::vector<DrawnCurve>>();
+  const auto& curves = window->desk().trial.step().value("curves").as<Drawing>().curves;
   ASSERT_EQ(curves.size(), 1u);
   EXPECT_EQ(curves[0].kind, "circle");
-  const double radius =
-      curves[0].numbers[2].evaluateAs(lengthDimension, *findUnit("mm"), [](const std::string&) { return Quantity{}; });
+  ASSERT_EQ(curves[0].sizes.size(), 1u);
+  const double radius = curves[0].sizes[0];
   EXPECT_NEAR(radius, 10, 1);
   EXPECT_NEAR(radius * 2, std::round(radius * 2), 1e-9);
 }

@@ -183,8 +183,8 @@ FieldEditor* Bench::addRow(WellCard* card, const Field& field) {
     emit viewWanted();
   });
   connect(editor, &FieldEditor::filled, this, &Bench::moveOn);
-  if (auto* curves = qobject_cast<CurvesEditor*>(editor))
-    connect(curves, &CurvesEditor::drawingChanged, this, &Bench::drawingChanged);
+  if (auto* curves = qobject_cast<DrawingEditor*>(editor))
+    connect(curves, &DrawingEditor::drawingChanged, this, &Bench::drawingChanged);
   return editor;
 }
 
@@ -312,9 +312,9 @@ FieldEditor* Bench::editor(const std::string& key) const {
   return nullptr;
 }
 
-CurvesEditor* Bench::curves() const {
+DrawingEditor* Bench::curves() const {
   for (const FieldRow& row : rows_)
-    if (auto* curves = qobject_cast<CurvesEditor*>(row.editor)) return curves;
+    if (auto* curves = qobject_cast<DrawingEditor*>(row.editor)) return curves;
   return nullptr;
 }
 
@@ -357,6 +357,10 @@ bool Bench::eventFilter(QObject* watched, QEvent* event) {
   if (key->key() == Qt::Key_Escape) return stepBack();
   const bool enter = key->key() == Qt::Key_Return || key->key() == Qt::Key_Enter;
   if (!enter) return QWidget::eventFilter(watched, event);
+  // A line in which something is written that has yet to be added takes it.
+  if (const auto* line = qobject_cast<QLineEdit*>(watched);
+      line && line->property("addsOnEnter").toBool() && !line->text().trimmed().isEmpty())
+    return QWidget::eventFilter(watched, event);
   // Enter makes the step, wherever one is; words and chips are pressed with Space.
   if (auto* button = qobject_cast<QPushButton*>(watched))
     button->click();

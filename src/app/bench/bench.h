@@ -9,7 +9,7 @@
 #include <vector>
 
 #include "app/bench/before_you_cut.h"
-#include "app/bench/curves_editor.h"
+#include "app/bench/drawing_editor.h"
 #include "app/bench/field_editor.h"
 #include "app/bench/pieces_chooser.h"
 #include "app/bench/well_card.h"
@@ -33,7 +33,7 @@ class Bench : public QWidget {
   PiecesList* pieces() const { return pieces_ ? pieces_->list() : nullptr; }
   PiecesChooser* chooser() const { return pieces_; }
   BeforeYouCut* before() const { return before_; }
-  CurvesEditor* curves() const;
+  DrawingEditor* curves() const;
   void lightPiece(int row);
   /// One step back: stops picking, puts the step back. False if there was nothing to step back from.
   bool stepBack();

@@ -5,8 +5,8 @@
 #include <QVBoxLayout>
 
 #include "app/bench/axis_editor.h"
-#include "app/bench/curves_editor.h"
 #include "app/bench/cutters_editor.h"
+#include "app/bench/drawing_editor.h"
 #include "app/bench/pick_editors.h"
 #include "app/bench/plane_editor.h"
 #include "app/bench/reference_editors.h"
@@ -96,7 +96,7 @@ constexpr FieldEditor* (*makers[])(const Field&, Desk&, QWidget*){
     makeFor<PlaneField, PlaneEditor>,     makeFor<BodiesField, BodiesEditor>,
     makeFor<FaceField, FaceEditor>,       makeFor<FacesField, FacesEditor>,
     makeFor<EdgesField, EdgesEditor>,     makeFor<PointsField, PointsEditor>,
-    makeFor<RegionsField, RegionsEditor>, makeFor<CurvesField, CurvesEditor>,
+    makeFor<RegionsField, RegionsEditor>, makeFor<DrawingField, DrawingEditor>,
     makeFor<BroughtField, BroughtEditor>, makeFor<CuttersField, CuttersEditor>,
     makeFor<AxisField, AxisEditor>};
 
@@ -129,6 +129,12 @@ QString faceName(const Desk& desk, const FaceReference& face) {
 
 QString edgeName(const Desk& desk, const EdgeReference& edge) {
   return QString::fromStdString(edgeName(edge, *desk.session.made()->model));
+}
+
+Expression written(double value, Dimensionality dimension) {
+  const bool angle = dimension == angleDimension;
+  const double shown = angle ? value / unitNamed("deg").factor : value;
+  return Expression(formatNumber(std::round(shown * 1e6) / 1e6) + (angle ? " deg" : " mm"));
 }
 
 QString valueHint(const NumberWanted& wanted, const Expression& expression, const Desk& desk) {

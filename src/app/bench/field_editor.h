@@ -83,6 +83,9 @@ QString bodyName(const Desk& desk, const BodyId& id);
 QString faceName(const Desk& desk, const FaceReference& face);
 QString edgeName(const Desk& desk, const EdgeReference& edge);
 /// "= 24.00 mm" if the text is more than a number; empty otherwise.
+/// A value that is measured, as one would write it: in mm or degrees.
+Expression written(double value, Dimensionality dimension);
+
 QString valueHint(const NumberWanted& wanted, const Expression& expression, const Desk& desk);
 
 }  // namespace kervo::app

@@ -7,7 +7,7 @@
 #include "app/texts.h"
 #include "base/error.h"
 #include "fields/choice_field.h"
-#include "fields/curves_field.h"
+#include "fields/drawing_field.h"
 #include "fields/number_field.h"
 
 namespace kervo::app {
@@ -41,12 +41,18 @@ std::vector<const Field*> drivingFields(const Step& step) {
 
 const DrawnCurve* onlyCurve(const Step& step) {
   for (const FieldValue& value : step.values())
-    if (const auto* curves = value.asIf<std::vector<DrawnCurve>>())
-      return curves->size() == 1 ? &curves->front() : nullptr;
+    if (const auto* drawing = value.asIf<Drawing>())
+      return drawing->curves.size() == 1 && !drawing->curves.front().numbers.empty() ? &drawing->curves.front()
+                                                                                     : nullptr;
   return nullptr;
 }
 
-QString curvesText(const std::vector<DrawnCurve>& curves) {
+QString drawingText(const Drawing& drawing) {
+  const std::vector<DrawnCurve>& curves = drawing.curves;
+  if (!drawing.constraints.empty())
+    return drawing.constraints.size() == 1
+               ? QCoreApplication::translate("CutList", "1 constraint")
+               : QCoreApplication::translate("CutList", "%1 constraints").arg(drawing.constraints.size());
   if (curves.empty()) return QCoreApplication::translate("CutList", "nothing drawn");
   const bool same = std::all_of(curves.begin(), curves.end(),
                                 [&](const DrawnCurve& curve) { return curve.kind == curves.front().kind; });
@@ -60,11 +66,10 @@ QString drivenBy(const Step& step) {
   QStringList parts;
   for (const Field* field : drivingFields(step)) parts << QString::fromStdString(field->text(step.value(*field)));
   if (!parts.isEmpty()) return parts.join(times);
-  if (const DrawnCurve* curve = onlyCurve(step))
-    if (!curve->numbers.empty()) return QString::fromStdString(curve->numbers.back().text());
+  if (const DrawnCurve* curve = onlyCurve(step)) return QString::fromStdString(curve->numbers.back().text());
   for (const Field* field : step.kind().fields()) {
     const FieldValue& value = step.value(*field);
-    if (const auto* curves = value.asIf<std::vector<DrawnCurve>>()) return curvesText(*curves);
+    if (const auto* drawing = value.asIf<Drawing>()) return drawingText(*drawing);
     const bool text = dynamic_cast<const TextField*>(field) && !dynamic_cast<const WordField*>(field);
     if (text) return QString::fromStdString(value.as<std::string>());
   }
@@ -88,10 +93,10 @@ Step withDrivenBy(const Step& step, const std::string& name, const QString& text
   const auto fields = drivingFields(step);
   if (fields.empty()) {
     for (const Field* field : step.kind().fields()) {
-      const auto* curves = step.value(*field).asIf<std::vector<DrawnCurve>>();
-      if (!curves || curves->size() != 1 || curves->front().numbers.empty()) continue;
-      auto changed = *curves;
-      changed.front().numbers.back() = Expression(text.trimmed().toStdString());
+      const auto* drawing = step.value(*field).asIf<Drawing>();
+      if (!drawing || !onlyCurve(step)) continue;
+      Drawing changed = *drawing;
+      changed.curves.front().numbers.back() = Expression(text.trimmed().toStdString());
       return step.with(*field, changed);
     }
     throw errorOf(QCoreApplication::translate("CutList", "this step is not driven by one value"),

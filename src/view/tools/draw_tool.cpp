@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "view/tools/drawing_tool.h"
+
 namespace kervo {
 
 void DrawTool::set(std::optional<Plane> plane, const CurveKind* kind) {
@@ -15,18 +17,27 @@ void DrawTool::set(std::optional<Plane> plane, const CurveKind* kind) {
 
 std::optional<PlanePoint> DrawTool::onPlane(QPointF position) const {
   if (!plane_) return std::nullopt;
-  const auto [from, direction] = space_.eye().sight(space_.pixels(position));
-  const double across = dot(direction, plane_->normal);
-  if (std::abs(across) < 1e-3) return std::nullopt;
-  const Point at = from - direction * (plane_->signedDistance(from) / across);
-  const Vector local = plane_->coordinates(at);
-  return PlanePoint{snapped(local.x, space_.eye()), snapped(local.y, space_.eye())};
+  if (const auto point = near ? near(position) : std::nullopt) return point;
+  const auto seen = seenOn(*plane_, space_, position);
+  if (!seen) return std::nullopt;
+  return PlanePoint{snapped(seen->u, space_.eye()), snapped(seen->v, space_.eye())};
+}
+
+std::optional<Stroke> DrawTool::stroke() const {
+  const auto from = onPlane(from_), to = onPlane(to_);
+  const auto beside = plane_ ? seenOn(*plane_, space_, from_ + QPointF(DrawingTool::reach, 0)) : std::nullopt;
+  const auto here = plane_ ? seenOn(*plane_, space_, from_) : std::nullopt;
+  if (!from || !to || !beside || !here) return std::nullopt;
+  const auto rounded = [this](double length) { return snapped(length, space_.eye()); };
+  // Ends that lie on points are those points exactly; nothing else is to be taken for one.
+  return Stroke{*from, near && near(to_) ? *to : kind_->aimed(*from, *to, rounded), distance(*beside, *here) / 100,
+                true};
 }
 
 std::optional<std::vector<double>> DrawTool::numbers() const {
-  const auto from = onPlane(from_), to = onPlane(to_);
-  if (!from || !to) return std::nullopt;
-  return kind_->drawn(*from, *to, [this](double length) { return snapped(length, space_.eye()); });
+  const auto drawn = stroke();
+  if (!drawn) return std::nullopt;
+  return kind_->drawn(drawn->from, drawn->to, [](double length) { return length; });
 }
 
 bool DrawTool::press(const Pointer& pointer) {
@@ -39,7 +50,10 @@ bool DrawTool::press(const Pointer& pointer) {
 void DrawTool::release(const Pointer& pointer) {
   drawing_ = false;
   to_ = pointer.now;
-  if (const auto curve = numbers(); curve && !pointer.still()) drawn(*curve);
+  auto made = stroke();
+  if (!made || pointer.still()) return;
+  made->infer = !pointer.holds(Qt::AltModifier);
+  drawn(*made);
 }
 
 void DrawTool::paint(QPainter& painter) const {

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "drawing/curve_kind.h"
+#include "drawing/drawn_by_hand.h"
 #include "view/tools/tool.h"
 
 namespace kervo {
@@ -13,8 +14,10 @@ namespace kervo {
 class DrawTool : public Tool {
  public:
   using Tool::Tool;
-  /// The numbers of a curve of the kind that was set, mm.
-  std::function<void(const std::vector<double>&)> drawn;
+  /// From where to where a curve of the kind that was set was drawn.
+  std::function<void(const Stroke&)> drawn;
+  /// A point of the drawing there, which an end is to be.
+  std::function<std::optional<PlanePoint>(QPointF)> near;
 
   /// While a plane and a kind that is drawn() are set, presses and drags are curves of that kind.
   void set(std::optional<Plane> plane, const CurveKind* kind);
@@ -27,6 +30,7 @@ class DrawTool : public Tool {
 
  private:
   std::optional<PlanePoint> onPlane(QPointF position) const;
+  std::optional<Stroke> stroke() const;
   /// The numbers of the curve from where the mouse went down to where it is.
   std::optional<std::vector<double>> numbers() const;
 

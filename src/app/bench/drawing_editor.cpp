@@ -1,4 +1,4 @@
-#include "app/bench/curves_editor.h"
+#include "app/bench/drawing_editor.h"
 
 #include <QHBoxLayout>
 #include <QMenu>
@@ -8,17 +8,11 @@
 #include "app/look.h"
 #include "base/say.h"
 #include "drawing/curve_kind.h"
+#include "drawing/drawing_edits.h"
 
 namespace kervo::app {
 
 namespace {
-
-/// In mm or degrees.
-Expression written(double value, Dimensionality dimension) {
-  const bool angle = dimension == angleDimension;
-  const double shown = angle ? value / unitNamed("deg").factor : value;
-  return Expression(formatNumber(std::round(shown * 1e6) / 1e6) + (angle ? " deg" : " mm"));
-}
 
 /// What stands before a number: the second of a pair is "v" only.
 QString shortName(const std::string& name) {
@@ -27,13 +21,15 @@ QString shortName(const std::string& name) {
 
 }  // namespace
 
-CurvesEditor::CurvesEditor(const CurvesField& field, Desk& desk, QWidget* parent) : FieldEditor(field, desk, parent) {
+DrawingEditor::DrawingEditor(const DrawingField& field, Desk& desk, QWidget* parent)
+    : FieldEditor(field, desk, parent) {
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(3);
   auto* tools = new QHBoxLayout;
   tools->setSpacing(2);
   for (const CurveKind* each : curveKinds()) {
+    if (each->numbers.empty()) continue;
     const CurveKind& kind = *each;
     auto* tool = new QToolButton;
     tool->setObjectName("segment");
@@ -77,56 +73,61 @@ CurvesEditor::CurvesEditor(const CurvesField& field, Desk& desk, QWidget* parent
   all->addLayout(tools);
   list_ = new QVBoxLayout;
   list_->setSpacing(2);
-  all->addLayout(list_);
+  constraints_ = new ConstraintsEditor(desk);
+  auto* columns = new QHBoxLayout;
+  columns->setSpacing(16);
+  auto* curves = new QVBoxLayout;
+  curves->addLayout(list_);
+  curves->addStretch();
+  columns->addLayout(curves, 1);
+  columns->addWidget(constraints_, 1, Qt::AlignTop);
+  all->addLayout(columns);
+  connect(constraints_, &ConstraintsEditor::edited, this, [this](const Drawing& drawing) { set(drawing); });
 }
 
-QWidget* CurvesEditor::first() {
-  return rows_.empty() ? static_cast<QWidget*>(tools_.front()) : rows_.front().numbers.front()->line();
+QWidget* DrawingEditor::first() {
+  for (const Row& row : rows_)
+    if (!row.numbers.empty()) return row.numbers.front()->line();
+  return tools_.front();
 }
 
-void CurvesEditor::draw(const CurveKind* kind) {
+void DrawingEditor::draw(const CurveKind* kind) {
   drawn_ = kind;
   draw_->setText(kind ? tr("drawing a %1").arg(kind->name) : tr("draw in the view"));
   draw_->setChecked(kind);
   emit drawingChanged();
 }
 
-void CurvesEditor::addDrawn(const std::vector<double>& numbers) {
-  if (drawn_) addCurve(*drawn_, numbers);
+void DrawingEditor::addDrawn(const Stroke& stroke) {
+  if (!drawn_) return;
+  const auto& result = desk_.trial.result();
+  const DrawingResult* made = result ? result->report().drawing() : nullptr;
+  set(withStroke(valueAs<Drawing>(), made ? made->solution : Solution(), drawn_->name, stroke));
 }
 
-std::string CurvesEditor::freeId(const std::string& kind) const {
-  const auto& curves = valueAs<std::vector<DrawnCurve>>();
-  for (int number = 1;; ++number) {
-    std::string id = kind.substr(0, 1) + std::to_string(number);
-    if (std::none_of(curves.begin(), curves.end(), [&](const DrawnCurve& curve) { return curve.id == id; })) return id;
-  }
-}
-
-void CurvesEditor::addCurve(const CurveKind& kind, const std::vector<double>& numbers) {
-  DrawnCurve curve{freeId(kind.name), kind.name, {}};
+void DrawingEditor::addCurve(const CurveKind& kind, const std::vector<double>& numbers) {
+  Drawing drawing = valueAs<Drawing>();
+  DrawnCurve curve{freeId(drawing, std::string(1, kind.name[0])), kind.name, {}};
   for (std::size_t i = 0; i < numbers.size(); ++i)
     curve.numbers.push_back(written(numbers[i], kind.numbers[i].dimension));
-  auto curves = valueAs<std::vector<DrawnCurve>>();
-  curves.push_back(std::move(curve));
-  set(curves);
+  drawing.curves.push_back(std::move(curve));
+  set(drawing);
 }
 
-void CurvesEditor::removeCurve(std::size_t row) {
-  auto curves = valueAs<std::vector<DrawnCurve>>();
-  curves.erase(curves.begin() + static_cast<std::ptrdiff_t>(row));
-  set(curves);
+void DrawingEditor::removeCurve(std::size_t row) {
+  const auto& drawing = valueAs<Drawing>();
+  set(withoutCurve(drawing, drawing.curves[row].id));
 }
 
-void CurvesEditor::changed() {
-  auto curves = valueAs<std::vector<DrawnCurve>>();
-  for (std::size_t row = 0; row < rows_.size() && row < curves.size(); ++row)
+void DrawingEditor::changed() {
+  Drawing drawing = valueAs<Drawing>();
+  for (std::size_t row = 0; row < rows_.size() && row < drawing.curves.size(); ++row)
     for (std::size_t i = 0; i < rows_[row].numbers.size(); ++i)
-      curves[row].numbers[i] = rows_[row].numbers[i]->expression();
-  set(curves);
+      drawing.curves[row].numbers[i] = rows_[row].numbers[i]->expression();
+  set(drawing);
 }
 
-void CurvesEditor::buildRows(const std::vector<DrawnCurve>& curves) {
+void DrawingEditor::buildRows(const std::vector<DrawnCurve>& curves) {
   for (const Row& row : rows_) {
     row.widget->hide();
     row.widget->deleteLater();
@@ -134,7 +135,7 @@ void CurvesEditor::buildRows(const std::vector<DrawnCurve>& curves) {
   rows_.clear();
   for (std::size_t index = 0; index < curves.size(); ++index) {
     const CurveKind* kind = findCurveKind(curves[index].kind);
-    Row row{new QWidget, {}, curves[index].kind};
+    Row row{new QWidget, {}, curves[index]};
     auto* line = new QHBoxLayout(row.widget);
     line->setContentsMargins(0, 0, 0, 0);
     line->setSpacing(4);
@@ -144,7 +145,15 @@ void CurvesEditor::buildRows(const std::vector<DrawnCurve>& curves) {
     name->setMinimumWidth(QFontMetrics(fontOf()).horizontalAdvance("r10"));
     line->addWidget(picture);
     line->addWidget(name);
-    for (std::size_t i = 0; kind && i < kind->numbers.size(); ++i) {
+    if (!curves[index].points.empty()) {
+      QStringList points;
+      for (const std::string& id : curves[index].points) points << QString::fromStdString(id);
+      auto* through =
+          new QLabel(curves[index].construction ? tr("construction · %1").arg(points.join(", ")) : points.join(", "));
+      through->setObjectName("dim");
+      line->addWidget(through, 1);
+    }
+    for (std::size_t i = 0; kind && i < curves[index].numbers.size(); ++i) {
       auto* label = new QLabel(shortName(kind->numbers[i].name));
       label->setObjectName("dim");
       label->setFont(fontOf(-1));
@@ -155,7 +164,7 @@ void CurvesEditor::buildRows(const std::vector<DrawnCurve>& curves) {
       line->addWidget(label);
       line->addWidget(number, 1);
       row.numbers.push_back(number);
-      connect(number, &ExpressionLine::edited, this, &CurvesEditor::changed);
+      connect(number, &ExpressionLine::edited, this, &DrawingEditor::changed);
     }
     auto* remove = new QToolButton;
     remove->setText("×");
@@ -168,11 +177,16 @@ void CurvesEditor::buildRows(const std::vector<DrawnCurve>& curves) {
   }
 }
 
-void CurvesEditor::refresh() {
-  const auto& curves = valueAs<std::vector<DrawnCurve>>();
+void DrawingEditor::refresh() {
+  const std::vector<DrawnCurve>& curves = valueAs<Drawing>().curves;
   bool same = rows_.size() == curves.size();
-  for (std::size_t i = 0; same && i < curves.size(); ++i) same = rows_[i].kind == curves[i].kind;
+  for (std::size_t i = 0; same && i < curves.size(); ++i)
+    same = rows_[i].curve.kind == curves[i].kind && rows_[i].curve.id == curves[i].id &&
+           rows_[i].curve.points == curves[i].points;
   if (!same) buildRows(curves);
+  constraints_->show(valueAs<Drawing>());
+  // A drawing by numbers alone needs the room for them, and has nothing that constraints could move.
+  constraints_->setVisible(!valueAs<Drawing>().points.empty());
   for (std::size_t row = 0; row < rows_.size(); ++row) {
     const CurveKind* kind = findCurveKind(curves[row].kind);
     for (std::size_t i = 0; i < rows_[row].numbers.size(); ++i) {

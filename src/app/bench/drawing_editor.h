@@ -1,26 +1,28 @@
-// Editor of a drawing: its curves as rows of numbers, and drawing them in the view.
+// Editor of a drawing: its curves as rows, drawing them in the view, and its constraints.
 #pragma once
 
 #include <QToolButton>
 #include <QVBoxLayout>
 
-#include "app/bench/field_editor.h"
-#include "fields/curves_field.h"
+#include "app/bench/constraints_editor.h"
+#include "drawing/curve_kind.h"
+#include "drawing/drawn_by_hand.h"
+#include "fields/drawing_field.h"
 
 namespace kervo::app {
 
-class CurvesEditor : public FieldEditor {
+class DrawingEditor : public FieldEditor {
   Q_OBJECT
  public:
-  CurvesEditor(const CurvesField& field, Desk& desk, QWidget* parent);
+  DrawingEditor(const DrawingField& field, Desk& desk, QWidget* parent);
   void refresh() override;
   QWidget* first() override;
   bool wide() const override { return true; }
 
   /// The kind of curve that is being drawn in the view; null for none.
   const CurveKind* drawnKind() const { return drawn_; }
-  /// Adds a curve of that kind by its numbers, mm and rad.
-  void addDrawn(const std::vector<double>& numbers);
+  /// Adds a curve of that kind as it was drawn.
+  void addDrawn(const Stroke& stroke);
 
  signals:
   void drawingChanged();
@@ -29,7 +31,7 @@ class CurvesEditor : public FieldEditor {
   struct Row {
     QWidget* widget;
     std::vector<ExpressionLine*> numbers;
-    std::string kind;
+    DrawnCurve curve;
   };
   void addCurve(const CurveKind& kind, const std::vector<double>& numbers);
   /// Draws curves of a kind in the view, or none.
@@ -37,10 +39,10 @@ class CurvesEditor : public FieldEditor {
   void removeCurve(std::size_t row);
   void buildRows(const std::vector<DrawnCurve>& curves);
   void changed();
-  std::string freeId(const std::string& kind) const;
 
   QVBoxLayout* list_;
   std::vector<Row> rows_;
+  ConstraintsEditor* constraints_;
   std::vector<QToolButton*> tools_;
   QToolButton* draw_;
   const CurveKind* drawn_ = nullptr;

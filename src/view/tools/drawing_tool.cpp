@@ -1,0 +1,115 @@
+#include "view/tools/drawing_tool.h"
+
+#include <QPolygonF>
+#include <cmath>
+
+#include "base/error.h"
+#include "drawing/constraint_kind.h"
+
+namespace kervo {
+
+namespace {
+
+constexpr double freeWidth = 1.2, settledWidth = 2.4, pointRadius = 3.5;
+
+}  // namespace
+
+std::optional<PlanePoint> seenOn(const Plane& plane, ToolSpace& space, QPointF position) {
+  const auto [from, direction] = space.eye().sight(space.pixels(position));
+  const double across = dot(direction, plane.normal);
+  if (std::abs(across) < 1e-3) return std::nullopt;
+  const Vector local = plane.coordinates(from - direction * (plane.signedDistance(from) / across));
+  return PlanePoint{local.x, local.y};
+}
+
+void DrawingTool::set(std::optional<EditedDrawing> edited) {
+  // The trial of what was just dragged comes later: until then it is shown as it was let go.
+  if (held_) return;
+  edited_ = std::move(edited);
+  dragged_.reset();
+  hot_.reset();
+}
+
+QPointF DrawingTool::placeOf(std::size_t point) const {
+  const PlanePoint at = shown().points[point];
+  return space_.toWidget(edited_->plane.at(at.u, at.v));
+}
+
+std::optional<std::size_t> DrawingTool::pointAt(QPointF position) const {
+  if (!edited_) return std::nullopt;
+  std::optional<std::size_t> nearest;
+  double least = reach;
+  for (std::size_t i = 0; i < edited_->drawing.points.size(); ++i)
+    if (const double apart = QLineF(placeOf(i), position).length(); apart < least) {
+      least = apart;
+      nearest = i;
+    }
+  return nearest;
+}
+
+bool DrawingTool::press(const Pointer& pointer) {
+  if (pointer.button != Qt::LeftButton) return false;
+  held_ = pointAt(pointer.now);
+  from_ = pointer.now;
+  return held_.has_value();
+}
+
+void DrawingTool::drag(const Pointer& pointer) {
+  if (!edited_ || !held_) return;
+  const auto from = seenOn(edited_->plane, space_, from_), to = seenOn(edited_->plane, space_, pointer.now);
+  if (!from || !to) return;
+  dragged_ = dragged(edited_->drawing, edited_->values, {{*held_}, *to - *from});
+  dragged_->directions = edited_->solution.directions;
+  dragged_->settled = edited_->solution.settled;
+  space_.redraw();
+}
+
+void DrawingTool::release(const Pointer& pointer) {
+  held_.reset();
+  if (!edited_ || !dragged_ || pointer.still()) {
+    dragged_.reset();
+    return;
+  }
+  edited_->drawing = kervo::moved(edited_->drawing, *dragged_);
+  edited_->solution = *dragged_;
+  dragged_.reset();
+  moved(edited_->drawing);
+}
+
+bool DrawingTool::point(const Pointer& pointer, bool taken) {
+  const auto before = hot_;
+  hot_ = taken ? std::nullopt : pointAt(pointer.now);
+  if (hot_ != before) space_.redraw();
+  return taken || hot_;
+}
+
+void DrawingTool::paint(QPainter& painter) const {
+  if (!edited_) return;
+  const ViewLook& look = space_.colors();
+  const Drawing& drawing = edited_->drawing;
+  try {
+    const DrawingIds ids(drawing);
+    for (const PlanarCurve& curve : curvesOf(drawing, edited_->values, shown(), true)) {
+      const auto index = ids.curve(curve.id.substr(0, curve.id.find('.')));
+      if (!index) continue;
+      QPen pen(look.ink, shown().settled.at(*index) ? settledWidth : freeWidth);
+      if (drawing.curves[*index].construction) pen.setStyle(Qt::DashDotLine);
+      painter.setPen(pen);
+      QPolygonF shape;
+      for (const Point& point : curve.geometry->on(edited_->plane).outline()) shape << space_.toWidget(point);
+      painter.drawPolyline(shape);
+    }
+  } catch (const Error&) {
+    // A curve that has become none while it is dragged: the points alone show where it is.
+  }
+  for (std::size_t i = 0; i < drawing.points.size(); ++i) {
+    const bool settled = shown().directions.at(i).empty();
+    painter.setPen(QPen(hot_ == i || held_ == i ? look.teal : look.ink, hot_ == i || held_ == i ? 2.4 : 1.4));
+    // Filled where nothing can move it, a ring where it is free.
+    painter.setBrush(settled ? look.ink : look.textBack);
+    painter.drawEllipse(placeOf(i), pointRadius, pointRadius);
+  }
+  painter.setBrush(Qt::NoBrush);
+}
+
+}  // namespace kervo
