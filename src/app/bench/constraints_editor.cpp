@@ -194,7 +194,7 @@ void ConstraintsEditor::add() {
       const DrawingResult* made = result ? result->report().drawing() : nullptr;
       const bool fits = made && made->solution.points.size() == drawing_.points.size() &&
                         made->values.numbers.size() == drawing_.curves.size();
-      if (!fits) throw Error(say("the drawing is not solved yet"), "", say("Wait a moment"));
+      if (!fits) throw errorOf(tr("the drawing is not solved yet"), {}, tr("Wait a moment"));
       value =
           written(measuredNow(moved(asked, made->solution), made->values, asked.constraints.back()), found->measures);
     }

@@ -43,6 +43,8 @@ class DrawingIds {
   explicit DrawingIds(const Drawing& drawing);
   std::optional<std::size_t> point(const std::string& id) const;
   std::optional<std::size_t> curve(const std::string& id) const;
+  /// The index of a point that is there.
+  std::size_t pointAt(const std::string& id) const { return points_.at(id); }
   /// What a constraint can hold under that name: a point, a curve, the origin, an axis, or an end or side of a curve
   /// that is given by numbers ("line1.from", "rectangle1.left"). Throws Error if there is nothing of that id.
   Element element(const std::string& id) const;

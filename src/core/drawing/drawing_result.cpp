@@ -18,7 +18,7 @@ std::vector<PlanarCurve> curvesOf(const Drawing& drawing, const DrawingValues& v
       continue;
     }
     std::vector<PlanePoint> at;
-    for (const std::string& id : curve.points) at.push_back(solution.points.at(*ids.point(id)));
+    for (const std::string& id : curve.points) at.push_back(solution.points.at(ids.pointAt(id)));
     result.push_back(kind.through(curve, at, solution.sizes.at(i)));
   }
   return result;

@@ -1,5 +1,6 @@
 #include "drawing/drawn_by_hand.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "drawing/drawing_edits.h"
@@ -39,7 +40,11 @@ class Hand {
   void hold(const std::string& kind, std::vector<std::string> on) {
     drawing_.constraints.push_back({.id = freeId(drawing_, "k"), .kind = kind, .on = std::move(on)});
   }
-  PlanePoint placeOf(const std::string& point) const { return drawing_.points[*drawing_.point(point)].last; }
+  PlanePoint placeOf(const std::string& point) const {
+    return std::find_if(drawing_.points.begin(), drawing_.points.end(),
+                        [&](const DrawnPoint& each) { return each.id == point; })
+        ->last;
+  }
 
  private:
   Drawing& drawing_;
@@ -54,7 +59,7 @@ bool isDrawnByStroke(const std::string& kind) {
 
 Drawing withStroke(Drawing drawing, const Solution& solution, const std::string& kind, const Stroke& stroke) {
   if (solution.points.size() == drawing.points.size()) drawing = moved(std::move(drawing), solution);
-  const Drawing before = drawing;
+  Drawing before = drawing;
   Hand hand(drawing, stroke.reach);
   if (kind == "circle") {
     const double radius = distance(stroke.from, stroke.to);

@@ -142,7 +142,8 @@ Spline Spline::through(const std::vector<PlanePoint>& points, bool closed) {
   std::vector<Eigen::Triplet<double>> entries;
   Eigen::MatrixX2d wanted = Eigen::MatrixX2d::Zero(static_cast<Eigen::Index>(unknowns), 2);
   const auto enter = [&](std::size_t row, std::size_t pole, double value) {
-    if (value != 0) entries.emplace_back(static_cast<int>(row), static_cast<int>(pole % unknowns), value);
+    if (value != 0)
+      entries.emplace_back(static_cast<int>(row), static_cast<int>(pole < unknowns ? pole : pole - unknowns), value);
   };
   for (std::size_t i = 0; i < count; ++i) {
     const std::size_t span = std::min(i, spans - 1) + 3;
@@ -174,7 +175,7 @@ Spline Spline::through(const std::vector<PlanePoint>& points, bool closed) {
   const Eigen::MatrixX2d solved = solver.solve(wanted);
   std::vector<PlanePoint> poles;
   for (std::size_t i = 0; i < unknowns + (closed ? 3 : 0); ++i) {
-    const auto row = static_cast<Eigen::Index>(i % unknowns);
+    const auto row = static_cast<Eigen::Index>(i < unknowns ? i : i - unknowns);
     poles.push_back({solved(row, 0), solved(row, 1)});
   }
   return {3, std::move(knots), std::move(poles), {}, closed};

@@ -10,7 +10,7 @@ namespace kervo {
 
 namespace {
 
-constexpr double freeWidth = 1.2, settledWidth = 2.4, pointRadius = 3.5;
+constexpr double freeWidth = 1.2, settledWidth = 2.2, constructionWidth = 1.2, pointRadius = 3.5;
 
 }  // namespace
 
@@ -30,9 +30,14 @@ void DrawingTool::set(std::optional<EditedDrawing> edited) {
   hot_.reset();
 }
 
+PlanePoint DrawingTool::at(std::size_t point) const {
+  return edited_ ? shownOf(*edited_).points[point] : PlanePoint();
+}
+
 QPointF DrawingTool::placeOf(std::size_t point) const {
-  const PlanePoint at = shown().points[point];
-  return space_.toWidget(edited_->plane.at(at.u, at.v));
+  if (!edited_) return {};
+  const PlanePoint place = at(point);
+  return space_.toWidget(edited_->plane.at(place.u, place.v));
 }
 
 std::optional<std::size_t> DrawingTool::pointAt(QPointF position) const {
@@ -87,13 +92,16 @@ void DrawingTool::paint(QPainter& painter) const {
   if (!edited_) return;
   const ViewLook& look = space_.colors();
   const Drawing& drawing = edited_->drawing;
+  const Solution& solution = shownOf(*edited_);
+  painter.setRenderHint(QPainter::Antialiasing);
   try {
     const DrawingIds ids(drawing);
-    for (const PlanarCurve& curve : curvesOf(drawing, edited_->values, shown(), true)) {
+    for (const PlanarCurve& curve : curvesOf(drawing, edited_->values, solution, true)) {
       const auto index = ids.curve(curve.id.substr(0, curve.id.find('.')));
       if (!index) continue;
-      QPen pen(look.ink, shown().settled.at(*index) ? settledWidth : freeWidth);
-      if (drawing.curves[*index].construction) pen.setStyle(Qt::DashDotLine);
+      const bool helps = drawing.curves[*index].construction;
+      QPen pen(look.ink, helps ? constructionWidth : solution.settled.at(*index) ? settledWidth : freeWidth);
+      if (helps) pen.setStyle(Qt::DashDotLine);
       painter.setPen(pen);
       QPolygonF shape;
       for (const Point& point : curve.geometry->on(edited_->plane).outline()) shape << space_.toWidget(point);
@@ -103,7 +111,7 @@ void DrawingTool::paint(QPainter& painter) const {
     // A curve that has become none while it is dragged: the points alone show where it is.
   }
   for (std::size_t i = 0; i < drawing.points.size(); ++i) {
-    const bool settled = shown().directions.at(i).empty();
+    const bool settled = solution.directions.at(i).empty();
     painter.setPen(QPen(hot_ == i || held_ == i ? look.teal : look.ink, hot_ == i || held_ == i ? 2.4 : 1.4));
     // Filled where nothing can move it, a ring where it is free.
     painter.setBrush(settled ? look.ink : look.textBack);

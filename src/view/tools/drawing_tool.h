@@ -37,13 +37,13 @@ class DrawingTool : public Tool {
 
   /// The point of the drawing there, or nothing.
   std::optional<std::size_t> pointAt(QPointF position) const;
-  PlanePoint at(std::size_t point) const { return shown().points[point]; }
-  /// Where a point of the drawing is in the view.
+  /// Where a point of the drawing is: in its plane, and in the view.
+  PlanePoint at(std::size_t point) const;
   QPointF placeOf(std::size_t point) const;
 
  private:
   /// The positions that are shown: while points are dragged, those.
-  const Solution& shown() const { return dragged_ ? *dragged_ : edited_->solution; }
+  const Solution& shownOf(const EditedDrawing& edited) const { return dragged_ ? *dragged_ : edited.solution; }
   std::optional<PlanePoint> onPlane(QPointF position) const;
 
   std::optional<EditedDrawing> edited_;

@@ -66,8 +66,8 @@ class DrawingEquations {
   void samePlace(int constraint, ScalarPoint a, ScalarPoint b);
   void fix(int constraint, Scalar scalar);
   template <class Formula>
-  void rows(int constraint, std::vector<Scalar> scalars, std::size_t count, Formula formula) {
-    equations.add({.scalars = std::move(scalars), .rows = count, .formula = formula, .constraint = constraint});
+  void rows(int constraint, const std::vector<Scalar>& scalars, std::size_t count, Formula formula) {
+    equations.add({.scalars = scalars, .rows = count, .formula = formula, .constraint = constraint});
   }
   void computed(int constraint, std::vector<Scalar> scalars, std::size_t count,
                 std::function<void(const double*, double*)> formula);
