@@ -34,6 +34,9 @@ const QHash<QString, QString>& drawings() {
       {"extrude",
        "M 2 11 L 6 8.5 L 14 8.5 L 10 11 Z M 2 11 L 2 13.5 L 10 13.5 L 14 11 L 14 8.5 M 10 11 L 10 13.5 M 8 7 L 8 1.5 M "
        "5.5 4 L 8 1.5 L 10.5 4"},
+      {"revolve",
+       "M 8 1 L 8 3 M 8 5 L 8 7 M 8 9 L 8 11 M 8 13 L 8 15 M 10 4 L 13 4 L 13 9 L 10 9 Z M 5 11.5 C 1 9.5 1 6.5 5 4.5 "
+       "M 3 11.5 L 5.2 11.6 L 4.6 9.4"},
       {"lift", "M 2 13 L 6 10 L 14 10 L 10 13 Z M 2 7 L 6 4 L 14 4 L 10 7 Z M 8 9 L 8 7.5"},
       {"repair",
        "M 2 13 L 2 4 L 6 4 L 8 7 L 7 9 L 9 13 Z M 14 13 L 14 4 L 10 4 M 14 13 L 12.5 13 M 10.5 9 L 13 9 M 11.75 7.7 L "

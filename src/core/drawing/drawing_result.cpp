@@ -27,10 +27,17 @@ std::vector<PlanarCurve> curvesOf(const Drawing& drawing, const DrawingValues& v
 DrawingResult DrawingResult::of(const Plane& plane, const Drawing& drawing, const DrawingValues& values,
                                 const Solution& solution, Progress& progress) {
   const std::vector<PlanarCurve> curves = curvesOf(drawing, values, solution, false);
-  DrawingResult result{plane, findRegions(plane, curves, progress), {}, {}, values, solution};
+  DrawingResult result{plane, findRegions(plane, curves, progress), {}, {}, {}, values, solution};
   result.paths = findPaths(plane, curves, result.regions);
-  for (const PlanarCurve& curve : curvesOf(drawing, values, solution, true))
-    result.lines.push_back(curve.geometry->on(plane).outline());
+  const DrawingIds ids(drawing);
+  for (const PlanarCurve& curve : curvesOf(drawing, values, solution, true)) {
+    const SpaceCurve inSpace = curve.geometry->on(plane);
+    result.lines.push_back(inSpace.outline());
+    const auto index = ids.curve(curve.id.substr(0, curve.id.find('.')));
+    if (std::holds_alternative<Segment>(inSpace.form()))
+      result.axes.push_back(
+          {curve.id, {inSpace.at(0), inSpace.tangentAt(0)}, index && drawing.curves[*index].construction});
+  }
   return result;
 }
 

@@ -6,14 +6,22 @@
 
 namespace kervo {
 
+/// A straight line of a drawing, about which something can be revolved.
+struct DrawnAxis {
+  std::string curve;
+  Axis axis;
+  bool construction = false;
+};
+
 /// A drawing's plane, the regions and open lines found in it, and its curves as lines to be shown.
 struct DrawingResult {
   Plane plane;
   std::vector<Region> regions;
-  std::vector<Path> paths;      ///< open lines
-  std::vector<Polyline> lines;  ///< in the order of the drawing, construction curves too
-  DrawingValues values = {};    ///< of its expressions
-  Solution solution = {};       ///< of its constraints
+  std::vector<Path> paths;           ///< open lines
+  std::vector<Polyline> lines;       ///< in the order of the drawing, construction curves too
+  std::vector<DrawnAxis> axes = {};  ///< its straight lines
+  DrawingValues values = {};         ///< of its expressions
+  Solution solution = {};            ///< of its constraints
 
   /// Of a drawing on a plane. Curves are where the solution has their points; those for construction bound nothing.
   /// Throws as findRegions() does.

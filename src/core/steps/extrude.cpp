@@ -2,10 +2,9 @@
 #include "base/say.h"
 #include "fields/choice_field.h"
 #include "fields/regions_field.h"
-#include "geom/divide/boolean.h"
 #include "geom/sweep/sweep.h"
 #include "steps/registry.h"
-#include "steps/shared/divided_bodies.h"
+#include "steps/shared/profile_result.h"
 
 namespace kervo {
 
@@ -52,10 +51,14 @@ class Extrude : public StepKind {
       result.gauges.push_back({height_.key(),
                                middleOf(shapes, plane) + along * (way == Way::Both ? offset : std::abs(offset)), along,
                                height, way == Way::Both});
-    if (then_.of(inputs) == Then::New)
-      addNew(result, inputs, shapes);
-    else
-      addToStock(result, inputs, shapes, progress);
+    const Then then = then_.of(inputs);
+    if (then == Then::New)
+      addNewBodies(result, inputs, shapes);
+    else if (then == Then::Joined)
+      addJoined(result, inputs, stockOf(inputs, stock_), shapes, progress);
+    else if (!addCommon(result, inputs, stockOf(inputs, stock_), shapes, progress))
+      height_.fail(say("the profile has nothing in common with the stock"),
+                   say("Make it longer, or reverse its direction"));
     return result;
   }
 
@@ -63,49 +66,6 @@ class Extrude : public StepKind {
   static Point middleOf(const std::vector<Shape>& shapes, const Plane& plane) {
     const Point centre = shapes.front().roughBox().centre();
     return centre - plane.normal * plane.signedDistance(centre);
-  }
-
-  static void addNew(StepResult& result, StepInputs& inputs, const std::vector<Shape>& shapes) {
-    addKept(result, inputs, "", inputs.id(), "", shapes);
-    for (const Shape& shape : shapes) result.audit.volumeAfter += shape.volume();
-    result.audit.touched = {inputs.id()};
-    // New bodies are called like the step.
-    if (shapes.size() == 1) result.made.front().name.clear();
-  }
-
-  void addToStock(StepResult& result, StepInputs& inputs, const std::vector<Shape>& shapes, Progress& progress) const {
-    const bool join = then_.of(inputs) == Then::Joined;
-    const Stock stock = stockOf(inputs, stock_);
-    result.audit.shielded = stock.shielded;
-    std::vector<Shape> parts;
-    for (const BodyId& body : stock.bodies) {
-      parts.push_back(inputs.shape(body));
-      result.audit.volumeBefore += parts.back().volume();
-      result.audit.touched.push_back(body);
-    }
-    result.consumed = stock.bodies;
-    if (join) {
-      parts.insert(parts.end(), shapes.begin(), shapes.end());
-      const Union joined = unite(parts, progress);
-      noteSeams(result.audit, joined);
-      if (!joined.remedy.empty()) inputs.warn(say("the kernel needed help with the union: %1", joined.remedy));
-      const std::vector<Shape> pieces = joined.shape.pieces();
-      if (pieces.size() > stock.bodies.size())
-        inputs.warn(say("the profile does not touch the stock everywhere: the result is in %1 pieces", pieces.size()));
-      result.audit.volumeAfter = joined.shape.volume();
-      addKept(result, inputs, stock.bodies.front(), stock.bodies.front(), "", pieces);
-      return;
-    }
-    result.audit.cuts = true;
-    for (std::size_t i = 0; i < stock.bodies.size(); ++i) {
-      const Shape shared = divide(parts[i], shapes, progress).inside;
-      result.audit.volumeAfter += shared.volume();
-      if (!shared.empty()) addKept(result, inputs, stock.bodies[i], stock.bodies[i], "", shared.pieces());
-    }
-    result.audit.volumeRemoved = result.audit.volumeBefore - result.audit.volumeAfter;
-    if (result.made.empty())
-      height_.fail(say("the profile has nothing in common with the stock"),
-                   say("Make it longer, or reverse its direction"));
   }
 
   enum class Way { Out, Into, Both };

@@ -16,6 +16,7 @@
   KIND(sphere)                 \
   KIND(torus)                  \
   KIND(extrude)                \
+  KIND(revolve)                \
   KIND(cut)                    \
   KIND(split)                  \
   KIND(combine)                \

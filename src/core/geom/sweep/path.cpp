@@ -1,10 +1,13 @@
 #include "geom/sweep/path.h"
 
 #include <BRepBuilderAPI_MakeVertex.hxx>
+#include <BRepPrimAPI_MakeRevol.hxx>
 #include <algorithm>
 
 #include "base/say.h"
 #include "geom/kernel/curve_edges.h"
+#include "geom/motion.h"
+#include "geom/sweep/revolve.h"
 
 namespace kervo {
 
@@ -35,6 +38,42 @@ Point Path::at(double length) const {
   return plane_.origin;
 }
 
+namespace {
+
+/// Links that follow each other as a wire, and the edge of each.
+struct Wire {
+  TopoDS_Wire wire;
+  std::vector<std::pair<TopoDS_Edge, std::string>> edges;
+
+  explicit Wire(const std::vector<Path::Link>& links) {
+    BRep_Builder builder;
+    builder.MakeWire(wire);
+    TopoDS_Vertex last = BRepBuilderAPI_MakeVertex(toPnt(links.front().start())).Vertex();
+    for (const Path::Link& link : links) {
+      const TopoDS_Vertex next = BRepBuilderAPI_MakeVertex(toPnt(link.end())).Vertex();
+      TopoDS_Edge edge =
+          link.backwards ? edgeAlong(link.along.curve, next, last) : edgeAlong(link.along.curve, last, next);
+      if (edge.IsNull()) throw Error(say("the curve \"%1\" cannot be followed", link.along.name));
+      edge.Orientation(link.backwards ? TopAbs_REVERSED : TopAbs_FORWARD);
+      builder.Add(wire, edge);
+      edges.emplace_back(edge, link.along.name);
+      last = next;
+    }
+  }
+
+  /// What a sweep has made of it, its faces named `name`:curve.
+  template <class Sweep>
+  Shape swept(Sweep& sweep, const std::string& name) const {
+    FaceTable table;
+    for (const auto& [edge, id] : edges)
+      for (const TopoDS_Shape& face : sweep.Generated(edge))
+        if (face.ShapeType() == TopAbs_FACE) table.emplace(face, FaceFacts{originsOf(name + ":" + id), {}, true});
+    return makeShape(sweep.Shape(), std::move(table), name + ":");
+  }
+};
+
+}  // namespace
+
 Shape sweptPath(const Path& path, const std::string& name, double from, double to, double straightOn) {
   return kernelCall("sweeping a line", [&] {
     const Vector normal = path.plane().normal;
@@ -47,27 +86,19 @@ Shape sweptPath(const Path& path, const std::string& name, double from, double t
       links.insert(links.begin(), {{first.along.name + "+", before}, false});
       links.push_back({{last.along.name + "+", behind}, false});
     }
-    BRep_Builder builder;
-    TopoDS_Wire wire;
-    builder.MakeWire(wire);
-    TopoDS_Vertex last = BRepBuilderAPI_MakeVertex(toPnt(links.front().start())).Vertex();
-    std::vector<std::pair<TopoDS_Edge, std::string>> edges;
-    for (const Path::Link& link : links) {
-      const TopoDS_Vertex next = BRepBuilderAPI_MakeVertex(toPnt(link.end())).Vertex();
-      TopoDS_Edge edge =
-          link.backwards ? edgeAlong(link.along.curve, next, last) : edgeAlong(link.along.curve, last, next);
-      if (edge.IsNull()) throw Error(say("the curve \"%1\" cannot be followed", link.along.name));
-      edge.Orientation(link.backwards ? TopAbs_REVERSED : TopAbs_FORWARD);
-      builder.Add(wire, edge);
-      edges.emplace_back(edge, link.along.name);
-      last = next;
-    }
-    BRepPrimAPI_MakePrism prism(wire, toVec(normal * (to - from)));
-    FaceTable table;
-    for (const auto& [edge, id] : edges)
-      for (const TopoDS_Shape& face : prism.Generated(edge))
-        if (face.ShapeType() == TopAbs_FACE) table.emplace(face, FaceFacts{originsOf(name + ":" + id), {}, true});
-    return makeShape(prism.Shape(), std::move(table), name + ":");
+    const Wire wire(links);
+    BRepPrimAPI_MakePrism prism(wire.wire, toVec(normal * (to - from)));
+    return wire.swept(prism, name);
+  });
+}
+
+Shape revolvedPath(const Path& path, const std::string& name, const Axis& axis, double from, double to) {
+  return kernelCall("revolving a line", [&] {
+    requireBesideAxis(path.plane(), {outlineOf(path)}, axis);
+    const Wire wire(path.links());
+    BRepPrimAPI_MakeRevol turned(wire.wire, gp_Ax1(toPnt(axis.point), toDir(axis.direction)), to - from, true);
+    const Shape shape = wire.swept(turned, name);
+    return from == 0 ? shape : moved(shape, Motion::turn(axis.point, axis.direction, from));
   });
 }
 

@@ -44,6 +44,10 @@ class Path {
 /// `name`:curve. `straightOn`: by how much its ends go on along their tangents, mm.
 Shape sweptPath(const Path& path, const std::string& name, double from, double to, double straightOn);
 
+/// The path turned about an axis from one angle to another, in radians, as a surface whose faces are named
+/// `name`:curve. From 0 to 2π it closes. Throws Error if the axis does not lie in the path's plane, or crosses it.
+Shape revolvedPath(const Path& path, const std::string& name, const Axis& axis, double from, double to);
+
 /// The path as a line to be shown.
 Polyline outlineOf(const Path& path);
 

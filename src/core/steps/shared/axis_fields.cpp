@@ -9,8 +9,8 @@ AxisFields::AxisFields(FieldTable& table, const When& when, Well well)
            {.key = "axis",
             .label = "Axis",
             .well = well,
-            .help = say("face: the axis of a round face, or the normal of a planar one; edge: along a straight edge, "
-                        "or the axis of a round one; datum: the result of an Axis step"),
+            .help = "face: the axis of a round face, or the normal of a planar one; edge: along a straight edge, or "
+                    "the axis of a round one; datum: the result of an Axis step",
             .when = when},
            {"x", "y", "z", "face", "edge", "datum"}),
       face(table, {.key = "axis_face", .label = "Axis of", .well = well, .when = axis.is(From::Face)}),

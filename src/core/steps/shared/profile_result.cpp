@@ -1,0 +1,58 @@
+#include "steps/shared/profile_result.h"
+
+#include "base/say.h"
+
+namespace kervo {
+
+namespace {
+
+/// The shapes of the stock, which is consumed.
+std::vector<Shape> take(StepResult& result, StepInputs& inputs, const Stock& stock) {
+  std::vector<Shape> parts;
+  result.audit.shielded = stock.shielded;
+  for (const BodyId& body : stock.bodies) {
+    parts.push_back(inputs.shape(body));
+    result.audit.volumeBefore += parts.back().volume();
+    result.audit.touched.push_back(body);
+  }
+  result.consumed = stock.bodies;
+  return parts;
+}
+
+}  // namespace
+
+void addNewBodies(StepResult& result, StepInputs& inputs, const std::vector<Shape>& shapes) {
+  addKept(result, inputs, "", inputs.id(), "", shapes);
+  for (const Shape& shape : shapes) result.audit.volumeAfter += shape.volume();
+  result.audit.touched = {inputs.id()};
+  if (shapes.size() == 1) result.made.front().name.clear();
+}
+
+void addJoined(StepResult& result, StepInputs& inputs, const Stock& stock, const std::vector<Shape>& shapes,
+               Progress& progress) {
+  std::vector<Shape> parts = take(result, inputs, stock);
+  parts.insert(parts.end(), shapes.begin(), shapes.end());
+  const Union joined = unite(parts, progress);
+  noteSeams(result.audit, joined);
+  if (!joined.remedy.empty()) inputs.warn(say("the kernel needed help with the union: %1", joined.remedy));
+  const std::vector<Shape> pieces = joined.shape.pieces();
+  if (pieces.size() > stock.bodies.size())
+    inputs.warn(say("the profile does not touch the stock everywhere: the result is in %1 pieces", pieces.size()));
+  result.audit.volumeAfter = joined.shape.volume();
+  addKept(result, inputs, stock.bodies.front(), stock.bodies.front(), "", pieces);
+}
+
+bool addCommon(StepResult& result, StepInputs& inputs, const Stock& stock, const std::vector<Shape>& shapes,
+               Progress& progress) {
+  const std::vector<Shape> parts = take(result, inputs, stock);
+  result.audit.cuts = true;
+  for (std::size_t i = 0; i < stock.bodies.size(); ++i) {
+    const Shape shared = divide(parts[i], shapes, progress).inside;
+    result.audit.volumeAfter += shared.volume();
+    if (!shared.empty()) addKept(result, inputs, stock.bodies[i], stock.bodies[i], "", shared.pieces());
+  }
+  result.audit.volumeRemoved = result.audit.volumeBefore - result.audit.volumeAfter;
+  return !result.made.empty();
+}
+
+}  // namespace kervo

@@ -1,0 +1,19 @@
+// What becomes of bodies made from profiles: new ones, joined to stock, or what they have in common with it.
+#pragma once
+
+#include <vector>
+
+#include "steps/shared/divided_bodies.h"
+
+namespace kervo {
+
+/// As new bodies; a single one is called like the step.
+void addNewBodies(StepResult& result, StepInputs& inputs, const std::vector<Shape>& shapes);
+/// Joined to the stock; warns where they do not touch.
+void addJoined(StepResult& result, StepInputs& inputs, const Stock& stock, const std::vector<Shape>& shapes,
+               Progress& progress);
+/// What each body of the stock has in common with them; false if that is nothing at all.
+bool addCommon(StepResult& result, StepInputs& inputs, const Stock& stock, const std::vector<Shape>& shapes,
+               Progress& progress);
+
+}  // namespace kervo
