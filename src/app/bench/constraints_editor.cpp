@@ -50,6 +50,8 @@ ConstraintsEditor::ConstraintsEditor(Desk& desk, QWidget* parent) : QWidget(pare
   adding->setSpacing(4);
   kind_ = new QComboBox;
   kind_->setAccessibleName(tr("Kind of constraint"));
+  kind_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  kind_->setMinimumContentsLength(10);
   for (const ConstraintKind& kind : constraintKinds())
     kind_->addItem(QStringLiteral("%1  %2").arg(QString(kind.sign), shown(kind.label)), QString(kind.name));
   on_ = new QLineEdit;

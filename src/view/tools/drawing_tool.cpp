@@ -100,11 +100,16 @@ void DrawingTool::paint(QPainter& painter) const {
       const auto index = ids.curve(curve.id.substr(0, curve.id.find('.')));
       if (!index) continue;
       const bool helps = drawing.curves[*index].construction;
-      QPen pen(look.ink, helps ? constructionWidth : solution.settled.at(*index) ? settledWidth : freeWidth);
+      QPen pen(look.text, helps ? constructionWidth : solution.settled.at(*index) ? settledWidth : freeWidth);
       if (helps) pen.setStyle(Qt::DashDotLine);
-      painter.setPen(pen);
       QPolygonF shape;
       for (const Point& point : curve.geometry->on(edited_->plane).outline()) shape << space_.toWidget(point);
+      // Seen on bodies and on the ground, light or dark.
+      QColor halo = look.textBack;
+      halo.setAlphaF(0.55F);
+      painter.setPen(QPen(halo, pen.widthF() + 2.4));
+      painter.drawPolyline(shape);
+      painter.setPen(pen);
       painter.drawPolyline(shape);
     }
   } catch (const Error&) {
@@ -112,9 +117,9 @@ void DrawingTool::paint(QPainter& painter) const {
   }
   for (std::size_t i = 0; i < drawing.points.size(); ++i) {
     const bool settled = solution.directions.at(i).empty();
-    painter.setPen(QPen(hot_ == i || held_ == i ? look.teal : look.ink, hot_ == i || held_ == i ? 2.4 : 1.4));
+    painter.setPen(QPen(hot_ == i || held_ == i ? look.teal : look.text, hot_ == i || held_ == i ? 2.4 : 1.4));
     // Filled where nothing can move it, a ring where it is free.
-    painter.setBrush(settled ? look.ink : look.textBack);
+    painter.setBrush(settled ? look.text : look.textBack);
     painter.drawEllipse(placeOf(i), pointRadius, pointRadius);
   }
   painter.setBrush(Qt::NoBrush);
