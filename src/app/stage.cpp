@@ -79,7 +79,7 @@ void Stage::refresh() {
     // While a value cannot be read at all, its gauge stays: somebody may be typing into it.
     if (!bench_.armed() && gauges_.first == trial.step().id()) gauges = gauges_.second;
     std::optional<Plane> plane;
-    const CurveKind* kind = nullptr;
+    const StrokeKind* kind = nullptr;
     if (DrawingEditor* curves = bench_.curves()) {
       if (const DrawingResult* drawing = report.drawing()) {
         kind = curves->drawnKind();

@@ -114,8 +114,8 @@ void Viewport::setDrawing(std::optional<EditedDrawing> edited) {
   update();
 }
 
-void Viewport::setDrawingPlane(std::optional<Plane> plane, const CurveKind* curve) {
-  draw_.set(plane, curve);
+void Viewport::setDrawingPlane(std::optional<Plane> plane, const StrokeKind* kind) {
+  draw_.set(plane, kind);
   setCursor(plane ? Qt::CrossCursor : Qt::ArrowCursor);
 }
 

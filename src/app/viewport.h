@@ -43,7 +43,7 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   /// The drawing whose points can be dragged; nothing: none.
   void setDrawing(std::optional<EditedDrawing> edited);
   /// While a plane is set, presses and drags on it are curves being drawn.
-  void setDrawingPlane(std::optional<Plane> plane, const CurveKind* curve = nullptr);
+  void setDrawingPlane(std::optional<Plane> plane, const StrokeKind* kind = nullptr);
 
   void look(StandardView view);
   void flip();

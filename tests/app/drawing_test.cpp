@@ -70,7 +70,7 @@ TEST_F(DrawingTest, ARectangleIsDrawnConstrainedAndDragged) {
   settle();
   ASSERT_EQ(drawing().points.size(), 4u);
   EXPECT_EQ(solution().freedoms, 4);
-  chooseKind(4);  // stop drawing
+  chooseKind(8);  // stop drawing
   // Dragged at a corner the opposite one stays and the sides stay level and upright.
   const PlanePoint low = solution().points[0], high = solution().points[2];
   drag(&window->view(), seen(high.u, high.v), seen(high.u + 10, high.v - 5));

@@ -64,8 +64,8 @@ DrawingEditor::DrawingEditor(const DrawingField& field, Desk& desk, QWidget* par
   draw_->setText(tr("draw in the view"));
   draw_->setToolTip(tr("Press at the centre or a corner in the view and drag"));
   auto* menu = new QMenu(draw_);
-  for (const CurveKind* kind : curveKinds())
-    if (kind->drawn()) menu->addAction(icon(kind->name), QString(kind->name), this, [this, kind] { draw(kind); });
+  for (const StrokeKind& kind : strokeKinds())
+    menu->addAction(icon(kind.name), QString::fromStdString(say(kind.label)), this, [this, &kind] { draw(&kind); });
   menu->addAction(tr("stop drawing"), this, [this] { draw(nullptr); });
   draw_->setMenu(menu);
   tools->addWidget(draw_);
@@ -91,9 +91,9 @@ QWidget* DrawingEditor::first() {
   return tools_.front();
 }
 
-void DrawingEditor::draw(const CurveKind* kind) {
+void DrawingEditor::draw(const StrokeKind* kind) {
   drawn_ = kind;
-  draw_->setText(kind ? tr("drawing a %1").arg(kind->name) : tr("draw in the view"));
+  draw_->setText(kind ? tr("drawing: %1").arg(QString::fromStdString(say(kind->label))) : tr("draw in the view"));
   draw_->setChecked(kind);
   emit drawingChanged();
 }

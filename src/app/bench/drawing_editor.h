@@ -19,9 +19,9 @@ class DrawingEditor : public FieldEditor {
   QWidget* first() override;
   bool wide() const override { return true; }
 
-  /// The kind of curve that is being drawn in the view; null for none.
-  const CurveKind* drawnKind() const { return drawn_; }
-  /// Adds a curve of that kind as it was drawn.
+  /// What is being drawn in the view; null for nothing.
+  const StrokeKind* drawnKind() const { return drawn_; }
+  /// Adds what a stroke of that kind draws.
   void addDrawn(const Stroke& stroke);
 
  signals:
@@ -34,8 +34,8 @@ class DrawingEditor : public FieldEditor {
     DrawnCurve curve;
   };
   void addCurve(const CurveKind& kind, const std::vector<double>& numbers);
-  /// Draws curves of a kind in the view, or none.
-  void draw(const CurveKind* kind);
+  /// Draws things of a kind in the view, or none.
+  void draw(const StrokeKind* kind);
   void removeCurve(std::size_t row);
   void buildRows(const std::vector<DrawnCurve>& curves);
   void changed();
@@ -45,7 +45,7 @@ class DrawingEditor : public FieldEditor {
   ConstraintsEditor* constraints_;
   std::vector<QToolButton*> tools_;
   QToolButton* draw_;
-  const CurveKind* drawn_ = nullptr;
+  const StrokeKind* drawn_ = nullptr;
 };
 
 }  // namespace kervo::app

@@ -47,7 +47,7 @@ std::vector<ConstraintKind> table() {
   const Dimensionality length = lengthDimension, angle = angleDimension;
   return {
       {"coincident", later("coincident"), "•", {{{Point, Point}, true}}},
-      {"on", later("on"), "on", {{{Point, Line}}, {{Point, Round}}, {{Point, Ellipse}}, {{Point, Spline}}}},
+      {"on", later("point on curve"), "on", {{{Point, Line}}, {{Point, Round}}, {{Point, Ellipse}}, {{Point, Spline}}}},
       {"horizontal", later("horizontal"), "—", {{{Line}, true}, {{Point, Point}, true}}},
       {"vertical", later("vertical"), "|", {{{Line}, true}, {{Point, Point}, true}}},
       {"parallel", later("parallel"), "∥", {{{Line, Line}, true}}},

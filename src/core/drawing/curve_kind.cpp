@@ -42,12 +42,6 @@ class LineKind : public CurveKind {
   std::vector<double> about(PlanePoint middle) const override {
     return {middle.u - half, middle.v, middle.u + half, middle.v};
   }
-  std::vector<double> drawn(PlanePoint from, PlanePoint to, const Rounded&) const override {
-    return {from.u, from.v, to.u, to.v};
-  }
-  std::vector<double> sizes(const std::vector<double>& n) const override {
-    return {std::hypot(n[2] - n[0], n[3] - n[1])};
-  }
 };
 
 class ArcKind : public CurveKind {
@@ -71,9 +65,6 @@ class ArcKind : public CurveKind {
     return {{id, ArcCurve({n[0], n[1]}, n[2], n[3], n[3] + sweepBetween(n[3], n[4]))}};
   }
   std::vector<double> about(PlanePoint middle) const override { return {middle.u, middle.v, half, 0, turn / 4}; }
-  bool drawn() const override { return false; }
-  std::vector<double> drawn(PlanePoint from, PlanePoint, const Rounded&) const override { return about(from); }
-  std::vector<double> sizes(const std::vector<double>& n) const override { return {n[2]}; }
 };
 
 class CircleKind : public CurveKind {
@@ -94,15 +85,6 @@ class CircleKind : public CurveKind {
     return {{id, CircleCurve({n[0], n[1]}, n[2])}};
   }
   std::vector<double> about(PlanePoint middle) const override { return {middle.u, middle.v, half}; }
-  /// From the centre outwards: the radius is to be round, not the point that it goes through.
-  std::vector<double> drawn(PlanePoint from, PlanePoint to, const Rounded& rounded) const override {
-    return {from.u, from.v, rounded(distance(from, to))};
-  }
-  PlanePoint aimed(PlanePoint from, PlanePoint to, const Rounded& rounded) const override {
-    const double radius = distance(from, to);
-    return radius > 0 ? from + (to - from) * (rounded(radius) / radius) : to;
-  }
-  std::vector<double> sizes(const std::vector<double>& n) const override { return {n[2]}; }
 };
 
 class RectangleKind : public CurveKind {
@@ -135,10 +117,6 @@ class RectangleKind : public CurveKind {
   std::vector<double> about(PlanePoint middle) const override {
     return {middle.u - half, middle.v - half / 2, 2 * half, half};
   }
-  std::vector<double> drawn(PlanePoint from, PlanePoint to, const Rounded&) const override {
-    return {std::min(from.u, to.u), std::min(from.v, to.v), std::abs(to.u - from.u), std::abs(to.v - from.v)};
-  }
-  std::vector<double> sizes(const std::vector<double>& n) const override { return {n[2], n[3]}; }
 };
 
 class EllipseKind : public CurveKind {
@@ -240,18 +218,6 @@ std::vector<PlanarCurve> CurveKind::curves(const std::string& id, const std::vec
 }
 
 std::vector<double> CurveKind::about(PlanePoint) const {
-  return {};
-}
-
-std::vector<double> CurveKind::drawn(PlanePoint, PlanePoint, const Rounded&) const {
-  return {};
-}
-
-PlanePoint CurveKind::aimed(PlanePoint, PlanePoint to, const Rounded&) const {
-  return to;
-}
-
-std::vector<double> CurveKind::sizes(const std::vector<double>&) const {
   return {};
 }
 

@@ -2,7 +2,6 @@
 // hand.
 #pragma once
 
-#include <functional>
 #include <string>
 #include <vector>
 
@@ -58,16 +57,6 @@ class CurveKind {
   virtual std::vector<PlanarCurve> curves(const std::string& id, const std::vector<double>& values) const;
   /// Values to begin with, for a curve about a point.
   virtual std::vector<double> about(PlanePoint middle) const;
-
-  /// Whether it can be drawn from one point to another.
-  virtual bool drawn() const { return !numbers.empty(); }
-  /// Values of one that is drawn so; `rounded` makes a length a round one.
-  using Rounded = std::function<double(double)>;
-  virtual std::vector<double> drawn(PlanePoint from, PlanePoint to, const Rounded& rounded) const;
-  /// Where a hand that draws it so aims at, if lengths are made round ones.
-  virtual PlanePoint aimed(PlanePoint from, PlanePoint to, const Rounded& rounded) const;
-  /// The sizes shown beside the pointer while it is drawn, mm.
-  virtual std::vector<double> sizes(const std::vector<double>& values) const;
 };
 
 /// By numbers: line (from u, from v, to u, to v), arc (centre u, centre v, radius, from angle, to angle), circle

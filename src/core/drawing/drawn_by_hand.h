@@ -2,6 +2,9 @@
 // the hand meant.
 #pragma once
 
+#include <string>
+#include <vector>
+
 #include "drawing/drawing.h"
 #include "drawing/solve.h"
 
@@ -14,10 +17,20 @@ struct Stroke {
   bool infer = true;  ///< nearly level and upright lines become so
 };
 
-/// What can be drawn by a stroke: "line", "circle", "rectangle".
-bool isDrawnByStroke(const std::string& kind);
+/// What a stroke draws.
+struct StrokeKind {
+  const char* name;   ///< of its icon, too
+  const char* label;  ///< for people, to be shown through say()
+  bool about;         ///< it goes outwards from its middle: its size is to be a round one, not the place of its end
+};
+
+/// Line, circle, rectangle by its corners or about its middle, hexagon, slot, ellipse.
+const std::vector<StrokeKind>& strokeKinds();
 
 /// The drawing with what the stroke draws, points as `solution` has them. Unchanged for a stroke without length.
 Drawing withStroke(Drawing drawing, const Solution& solution, const std::string& kind, const Stroke& stroke);
+
+/// The sizes shown beside the pointer while it is drawn, mm.
+std::vector<double> sizesOf(const std::string& kind, const Stroke& stroke);
 
 }  // namespace kervo

@@ -9,8 +9,8 @@
 
 namespace kervo {
 
-void DrawTool::set(std::optional<Plane> plane, const CurveKind* kind) {
-  plane_ = kind && kind->drawn() ? plane : std::nullopt;
+void DrawTool::set(std::optional<Plane> plane, const StrokeKind* kind) {
+  plane_ = kind ? plane : std::nullopt;
   kind_ = kind;
   if (!plane_) drawing_ = false;
 }
@@ -28,16 +28,11 @@ std::optional<Stroke> DrawTool::stroke() const {
   const auto beside = plane_ ? seenOn(*plane_, space_, from_ + QPointF(DrawingTool::reach, 0)) : std::nullopt;
   const auto here = plane_ ? seenOn(*plane_, space_, from_) : std::nullopt;
   if (!from || !to || !beside || !here) return std::nullopt;
-  const auto rounded = [this](double length) { return snapped(length, space_.eye()); };
+  PlanePoint end = *to;
+  if (const double size = distance(*from, end); kind_->about && size > 0 && !(near && near(to_)))
+    end = *from + (end - *from) * (snapped(size, space_.eye()) / size);
   // Ends that lie on points are those points exactly; nothing else is to be taken for one.
-  return Stroke{*from, near && near(to_) ? *to : kind_->aimed(*from, *to, rounded), distance(*beside, *here) / 100,
-                true};
-}
-
-std::optional<std::vector<double>> DrawTool::numbers() const {
-  const auto drawn = stroke();
-  if (!drawn) return std::nullopt;
-  return kind_->drawn(drawn->from, drawn->to, [](double length) { return length; });
+  return Stroke{*from, end, distance(*beside, *here) / 100, true};
 }
 
 bool DrawTool::press(const Pointer& pointer) {
@@ -57,18 +52,22 @@ void DrawTool::release(const Pointer& pointer) {
 }
 
 void DrawTool::paint(QPainter& painter) const {
-  const auto curve = drawing_ ? numbers() : std::nullopt;
-  if (!curve || !plane_) return;
-  const std::vector<double> sizes = kind_->sizes(*curve);
-  if (std::any_of(sizes.begin(), sizes.end(), [](double size) { return size <= 0; })) return;
+  const auto drawn = drawing_ ? stroke() : std::nullopt;
+  if (!drawn || !plane_) return;
+  // By itself, where its points are: what it meets is found when it is let go.
+  const Drawing preview = withStroke({}, {}, kind_->name, *drawn);
+  Solution there;
+  for (const DrawnPoint& point : preview.points) there.points.push_back(point.last);
+  for (const DrawnCurve& curve : preview.curves) there.sizes.push_back(curve.sizes);
+  painter.setRenderHint(QPainter::Antialiasing);
   painter.setPen(QPen(space_.colors().axes[2], 2));
-  for (const PlanarCurve& part : kind_->curves("", *curve)) {
+  for (const PlanarCurve& part : curvesOf(preview, {}, there, true)) {
     QPolygonF shape;
     for (const Point& point : part.geometry->on(*plane_).outline()) shape << space_.toWidget(point);
     painter.drawPolyline(shape);
   }
   QStringList texts;
-  for (const double size : sizes) texts << QString::number(size, 'g', 5);
+  for (const double size : sizesOf(kind_->name, *drawn)) texts << QString::number(size, 'g', 5);
   painter.setPen(space_.colors().text);
   painter.drawText(to_ + QPointF(14, -8),
                    QCoreApplication::translate("DrawTool", "%1 mm").arg(texts.join(QStringLiteral(" × "))));

@@ -5,7 +5,6 @@
 #include <optional>
 #include <vector>
 
-#include "drawing/curve_kind.h"
 #include "drawing/drawn_by_hand.h"
 #include "view/tools/tool.h"
 
@@ -14,13 +13,13 @@ namespace kervo {
 class DrawTool : public Tool {
  public:
   using Tool::Tool;
-  /// From where to where a curve of the kind that was set was drawn.
+  /// From where to where something of the kind that was set was drawn.
   std::function<void(const Stroke&)> drawn;
   /// A point of the drawing there, which an end is to be.
   std::function<std::optional<PlanePoint>(QPointF)> near;
 
-  /// While a plane and a kind that is drawn() are set, presses and drags are curves of that kind.
-  void set(std::optional<Plane> plane, const CurveKind* kind);
+  /// While a plane and a kind are set, presses and drags draw that.
+  void set(std::optional<Plane> plane, const StrokeKind* kind);
 
   bool press(const Pointer& pointer) override;
   void drag(const Pointer& pointer) override { to_ = pointer.now; }
@@ -30,12 +29,11 @@ class DrawTool : public Tool {
 
  private:
   std::optional<PlanePoint> onPlane(QPointF position) const;
+  /// From where the mouse went down to where it is.
   std::optional<Stroke> stroke() const;
-  /// The numbers of the curve from where the mouse went down to where it is.
-  std::optional<std::vector<double>> numbers() const;
 
   std::optional<Plane> plane_;
-  const CurveKind* kind_ = nullptr;
+  const StrokeKind* kind_ = nullptr;
   bool drawing_ = false;
   QPointF from_, to_;
 };

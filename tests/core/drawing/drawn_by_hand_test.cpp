@@ -2,9 +2,14 @@
 
 #include <gmock/gmock.h>
 
+#include <map>
+#include <numbers>
+
 #include "base/error.h"
 #include "core/drawing/drawing_builder.h"
 #include "drawing/drawing_edits.h"
+#include "drawing/drawing_result.h"
+#include "geom/planes.h"
 
 namespace kervo {
 namespace {
@@ -50,8 +55,54 @@ TEST(DrawnByHand, ACircleIsAboutAPoint) {
 }
 
 TEST(DrawnByHand, StrokesWithoutLengthDrawNothing) {
-  for (const char* kind : {"line", "circle", "rectangle"})
-    EXPECT_TRUE(withStroke({}, {}, kind, {{1, 1}, {1, 1}, 0.01, true}).empty()) << kind;
+  for (const StrokeKind& kind : strokeKinds())
+    EXPECT_TRUE(withStroke({}, {}, kind.name, {{1, 1}, {1, 1}, 0.01, true}).empty()) << kind.name;
+}
+
+TEST(DrawnByHand, EverythingIsSolvedWhereItWasDrawn) {
+  // Ways left to move: of a line its ends, of a circle its centre and radius, …
+  const std::map<std::string, int> freedoms{{"line", 4},    {"circle", 3}, {"rectangle", 4}, {"middle_rectangle", 4},
+                                            {"polygon", 4}, {"slot", 5},   {"ellipse", 5}};
+  for (const StrokeKind& kind : strokeKinds()) {
+    const Drawing drawing = withStroke({}, {}, kind.name, {{3, 2}, {23, 9}, 0.01, true});
+    EXPECT_NO_THROW(requireSound(drawing)) << kind.name;
+    const DrawingValues values{std::vector<std::vector<double>>(drawing.curves.size()),
+                               std::vector<double>(drawing.constraints.size(), 0)};
+    const Solution solution = solve(drawing, values);
+    EXPECT_TRUE(solution.holds()) << kind.name;
+    EXPECT_EQ(solution.freedoms, freedoms.at(kind.name)) << kind.name;
+    EXPECT_THAT(solution.alreadyTrue, IsEmpty()) << kind.name;
+    for (std::size_t i = 0; i < drawing.points.size(); ++i)
+      EXPECT_LT(distance(solution.points[i], drawing.points[i].last), 1e-9) << kind.name;
+  }
+}
+
+TEST(DrawnByHand, AHexagonAndASlotEncloseTheirAreas) {
+  const auto areaOf = [](const char* kind, const Stroke& stroke) {
+    const Drawing drawing = withStroke({}, {}, kind, stroke);
+    const DrawingValues values{std::vector<std::vector<double>>(drawing.curves.size()),
+                               std::vector<double>(drawing.constraints.size(), 0)};
+    Progress progress;
+    const DrawingResult result = DrawingResult::of({}, drawing, values, solve(drawing, values), progress);
+    return result.regions.size() == 1 ? result.regions[0].area() : -1;
+  };
+  EXPECT_NEAR(areaOf("polygon", {{3, 2}, {13, 2}, 0.01, true}), 150 * std::sqrt(3), 1e-7);
+  EXPECT_NEAR(areaOf("slot", {{0, 0}, {20, 0}, 0.01, true}), 20 * 6 + 9 * std::numbers::pi, 1e-7);
+  EXPECT_NEAR(areaOf("middle_rectangle", {{0, 0}, {5, 3}, 0.01, true}), 60, 1e-9);
+  EXPECT_NEAR(areaOf("ellipse", {{0, 0}, {10, 0}, 0.01, true}), 60 * std::numbers::pi, 1e-7);
+}
+
+TEST(DrawnByHand, AHexagonIsDrivenByOneSize) {
+  Drawing drawing = withStroke({}, {}, "polygon", {{0, 0}, {10, 0.3}, 0.01, true});
+  drawing = withConstraint(drawing, "coincident", {"p1", originId});
+  drawing = withConstraint(drawing, "horizontal", {"p1", "p2"});
+  drawing = withConstraint(drawing, "length", {"l1"}, Expression("25 mm"));
+  std::vector<double> values(drawing.constraints.size(), 0);
+  values.back() = 25;
+  const Solution solution = solve(drawing, {std::vector<std::vector<double>>(drawing.curves.size()), values});
+  EXPECT_EQ(solution.freedoms, 0);
+  EXPECT_NEAR(solution.points[1].u, 25, 1e-9);
+  EXPECT_NEAR(solution.points[4].u, -25, 1e-9);
 }
 
 TEST(DrawnByHand, GoesOnFromWhereTheSolutionIs) {
