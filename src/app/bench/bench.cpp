@@ -130,7 +130,7 @@ void Bench::showOffers() {
   if (hadKeyboard) focusFirst();
 }
 
-void Bench::addWell(Well well, const QString& title, const QString& subtitle, const QColor& edge) {
+void Bench::addWell(Well well, const QString& title, const QString& subtitle, QColor Look::*edge) {
   const auto& all = desk_.trial.step().kind().fields();
   if (well != Well::Pieces && std::none_of(all.begin(), all.end(), [&](const Field* f) { return f->well() == well; }))
     return;
@@ -201,21 +201,20 @@ void Bench::showStep() {
   wells_ = new QHBoxLayout(step_);
   wells_->setContentsMargins(14, 0, 14, 0);
   wells_->setSpacing(5);
-  const Look& l = look();
-  addWell(Well::Setup, kindText(step.kind().label()), tr("what it is"), l.text);
+  addWell(Well::Setup, kindText(step.kind().label()), tr("what it is"), &Look::text);
   const auto& table = step.kind().fields();
   const bool cuts = std::any_of(table.begin(), table.end(), [](const Field* f) { return f->well() == Well::Cutter; });
   if (cuts)
-    addWell(Well::Stock, tr("Stock"), tr("what is cut"), l.teal);
+    addWell(Well::Stock, tr("Stock"), tr("what is cut"), &Look::teal);
   else
-    addWell(Well::Stock, tr("Taken"), tr("what it works on"), l.teal);
-  addWell(Well::Cutter, tr("Cutter"), tr("what cuts it"), l.violet);
+    addWell(Well::Stock, tr("Taken"), tr("what it works on"), &Look::teal);
+  addWell(Well::Cutter, tr("Cutter"), tr("what cuts it"), &Look::violet);
   if (cuts)
-    addWell(Well::Reach, tr("Reach"), tr("how far, how wide"), l.text);
+    addWell(Well::Reach, tr("Reach"), tr("how far, how wide"), &Look::text);
   else
-    addWell(Well::Reach, tr("How"), tr("where to, how many"), l.text);
+    addWell(Well::Reach, tr("How"), tr("where to, how many"), &Look::text);
   pieces_ = nullptr;
-  if (step.kind().makes() == Makes::Bodies) addWell(Well::Pieces, tr("Pieces"), tr("what stays"), l.vermilion);
+  if (step.kind().makes() == Makes::Bodies) addWell(Well::Pieces, tr("Pieces"), tr("what stays"), &Look::vermilion);
   before_ = new BeforeYouCut(desk_);
   wells_->addWidget(before_, 12);
   for (QWidget* child : step_->findChildren<QWidget*>())

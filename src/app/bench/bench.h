@@ -61,7 +61,7 @@ class Bench : public QWidget {
   void showOffers();
   void showStep();
   void refreshFields();
-  void addWell(Well well, const QString& title, const QString& subtitle, const QColor& edge);
+  void addWell(Well well, const QString& title, const QString& subtitle, QColor Look::*edge);
   /// Null for a field that has no editor of its own.
   FieldEditor* addRow(WellCard* card, const Field& field);
 

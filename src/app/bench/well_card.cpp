@@ -1,31 +1,27 @@
 #include "app/bench/well_card.h"
 
-#include <QLabel>
+#include <QEvent>
 #include <QPainter>
 #include <QScrollArea>
 
-#include "app/look.h"
 #include "app/panels/panel.h"
 
 namespace kervo::app {
 
-WellCard::WellCard(const QString& title, const QString& subtitle, const QColor& edge, QWidget* parent)
+WellCard::WellCard(const QString& title, const QString& subtitle, QColor Look::*edge, QWidget* parent)
     : QFrame(parent), edge_(edge) {
   setObjectName("card");
   setAccessibleName(title);
-  auto* heading = new QLabel(title);
-  heading->setFont(fontOf(0, QFont::Bold));
-  QPalette colors = heading->palette();
-  colors.setColor(QPalette::WindowText, edge);
-  heading->setPalette(colors);
-  heading->setStyleSheet(QStringLiteral("color: %1;").arg(edge.name()));
+  heading_ = new QLabel(title);
+  heading_->setFont(fontOf(0, QFont::Bold));
+  dress();
   auto* note = new ElidedLabel(subtitle);
   note->setObjectName("dim");
   note->setFont(fontOf(-1));
   note->setAlignment(Qt::AlignRight);
   auto* top = new QHBoxLayout;
   top->setContentsMargins(10, 8, 10, 0);
-  top->addWidget(heading);
+  top->addWidget(heading_);
   top->addStretch();
   top->addWidget(note);
   auto* inner = new QWidget;
@@ -48,12 +44,21 @@ WellCard::WellCard(const QString& title, const QString& subtitle, const QColor& 
   all->addWidget(scroll, 1);
 }
 
+void WellCard::dress() {
+  heading_->setStyleSheet(QStringLiteral("color: %1;").arg((look().*edge_).name()));
+}
+
+void WellCard::changeEvent(QEvent* event) {
+  QFrame::changeEvent(event);
+  if (event->type() == QEvent::PaletteChange) dress();
+}
+
 void WellCard::paintEvent(QPaintEvent* event) {
   QFrame::paintEvent(event);
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
   painter.setPen(Qt::NoPen);
-  painter.setBrush(edge_);
+  painter.setBrush(look().*edge_);
   painter.drawRoundedRect(QRectF(0, 0, width(), 3.5), 1.5, 1.5);
 }
 

@@ -1,24 +1,31 @@
 // One well of the Bench: a card with a coloured edge, a title and what stands in it.
 #pragma once
 
-#include <QColor>
 #include <QFrame>
+#include <QLabel>
 #include <QVBoxLayout>
+
+#include "app/look.h"
 
 namespace kervo::app {
 
 class WellCard : public QFrame {
   Q_OBJECT
  public:
-  WellCard(const QString& title, const QString& subtitle, const QColor& edge, QWidget* parent = nullptr);
+  /// `edge`: which of the look's colours its edge and title have, in light and dark.
+  WellCard(const QString& title, const QString& subtitle, QColor Look::*edge, QWidget* parent = nullptr);
   /// Where the fields go; it scrolls if there are many.
   QVBoxLayout* content() { return content_; }
 
  protected:
   void paintEvent(QPaintEvent* event) override;
+  void changeEvent(QEvent* event) override;
 
  private:
-  QColor edge_;
+  void dress();
+
+  QColor Look::*edge_;
+  QLabel* heading_;
   QVBoxLayout* content_;
 };
 

@@ -149,7 +149,7 @@ class Revolve : public StepKind {
                          .label = "Line",
                          .help = "A line of the drawing; nothing: its only construction line",
                          .when = about_.is(About::Line)}};
-  const AxisFields axis_{*this, about_.is(About::Axis), Well::Cutter};
+  const AxisFields axis_{*this, about_.is(About::Axis), Well::Setup};
   const ChoiceField<Extent> extent_{
       *this, {.key = "extent", .label = "Extent", .well = Well::Reach}, {"whole", "angles"}};
   const AngleField from_{
