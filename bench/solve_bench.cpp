@@ -63,7 +63,7 @@ void require(benchmark::State& state, const Solution& solution, int freedoms) {
     state.SkipWithError("the drawing was not solved");
 }
 
-/// 200 curves that hang together, 400 constraints.
+/// 200 connected curves, 400 constraints.
 void solveConnected(benchmark::State& state) {
   const Made made = chains(1, static_cast<int>(state.range(0)), 1);
   for (auto _ : state) require(state, solve(made.drawing, made.values), 1);

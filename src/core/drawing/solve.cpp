@@ -1,5 +1,5 @@
-// The drawing is taken apart into what hangs together, each part is fitted by itself from where it was last, and what
-// cannot be fitted is searched for the smallest set of constraints that contradict each other.
+// A drawing is divided into parts that share no unknowns. Each part is fitted separately, from where it was last. If a
+// part cannot be fitted, the smallest set of its constraints that contradict each other is searched for.
 #include "drawing/solve.h"
 
 #include <algorithm>

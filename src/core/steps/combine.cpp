@@ -24,7 +24,7 @@ const char* sentenceFor(Meeting meeting) {
     case Meeting::Touching:
       return later("\"%1\" only touches \"%2\"");
     case Meeting::CutterInside:
-      return later("\"%1\" lies wholly inside \"%2\"");
+      return later("\"%1\" lies entirely inside \"%2\"");
     case Meeting::StockInside:
       return later("\"%1\" encloses \"%2\"");
     case Meeting::Apart:

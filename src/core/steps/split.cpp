@@ -196,7 +196,7 @@ class Split : public StepKind {
         if (everything_ && keep_ == (behind ? Keep::Front : Keep::Back)) return letGo(body, stock);
         result_.audit.spared.push_back(body);
         return misses_.add(body,
-                           behind ? say("lies wholly behind the plane") : say("lies wholly in front of the plane"));
+                           behind ? say("lies entirely behind the plane") : say("lies entirely in front of the plane"));
       }
       addBalance(result_.audit, body, sides.cut);
       result_.consumed.push_back(body);

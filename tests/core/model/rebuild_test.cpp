@@ -77,7 +77,7 @@ TEST(Rebuild, AFailedStepKeepsTheBodiesAndLaterStepsGoOn) {
   const Model model = made(document);
   EXPECT_TRUE(model.failed());
   EXPECT_THAT(errorOf(model, "bad"),
-              HasSubstr("step \"bad\" (Split), field Cutter: nothing is divided: \"a\" lies wholly behind the plane"));
+              HasSubstr("step \"bad\" (Split), field Cutter: nothing is divided: \"a\" lies entirely behind the plane"));
   EXPECT_THAT(errorOf(model, "zero"), HasSubstr("field Width: the value is 0 mm"));
   EXPECT_EQ(report(model, "good").state, StepState::Made);
   EXPECT_NEAR(volume(model, "a/front"), 600, 1e-9);

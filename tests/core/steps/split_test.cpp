@@ -382,7 +382,7 @@ TEST(SplitBy, SaysHowCuttersLieThatDoNotCut) {
         "s");
   };
   EXPECT_THAT(error(block("b", "5", "5", "5", {"10", "0", "0"})), HasSubstr("is only touched by \"b\""));
-  EXPECT_THAT(error(block("b", "90", "90", "90", {"-45", "-45", "-45"})), HasSubstr("lies wholly inside \"b\""));
+  EXPECT_THAT(error(block("b", "90", "90", "90", {"-45", "-45", "-45"})), HasSubstr("lies entirely inside \"b\""));
   EXPECT_THAT(error(block("b", "5", "5", "5", {"50", "0", "0"})), HasSubstr("is not met by \"b\""));
 }
 

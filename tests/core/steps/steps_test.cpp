@@ -125,9 +125,9 @@ TEST(SplitStep, SeveralPiecesOnASideAreTold) {
 
 TEST(SplitStep, APlaneThatMissesOrOnlyTouchesIsAnError) {
   EXPECT_THAT(errorOf(splitWith({{"offset", Expression("40 mm")}}), "s"),
-              HasSubstr("\"a\" lies wholly behind the plane"));
+              HasSubstr("\"a\" lies entirely behind the plane"));
   EXPECT_THAT(errorOf(splitWith({{"offset", Expression("0 mm")}}), "s"),
-              HasSubstr("lies wholly in front of the plane"));
+              HasSubstr("lies entirely in front of the plane"));
   EXPECT_THAT(errorOf(splitWith({{"kerf", Expression("-1 mm")}}), "s"), HasSubstr("field Kerf: the value is -1 mm"));
   EXPECT_NEAR(volume(splitWith({{"offset", Expression("40 mm")}}), "a"), 240000, 1e-6);
 }

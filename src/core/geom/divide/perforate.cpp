@@ -231,7 +231,7 @@ class Perforation {
     return true;
   }
 
-  /// The box lies wholly inside or wholly outside the circle.
+  /// The box lies entirely inside or entirely outside the circle.
   static bool clearOfCircle(const Box& box, const Cap::Border& circle) {
     const double u = std::max(std::abs(box.low.x - circle.centre.u), std::abs(box.high.x - circle.centre.u));
     const double v = std::max(std::abs(box.low.y - circle.centre.v), std::abs(box.high.y - circle.centre.v));

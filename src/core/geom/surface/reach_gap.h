@@ -23,7 +23,7 @@ std::optional<ReachGap> gapOf(const Shape& solid, const Shape& surface, Progress
 
 /// How a cutter and a stock lie that do not divide each other.
 enum class Meeting { Apart, Touching, CutterInside, StockInside };
-/// For two shapes that share no volume, or one of which lies wholly inside the other.
+/// For two shapes that share no volume, or one of which lies entirely inside the other.
 Meeting meetingOf(const Shape& stock, const Shape& cutter);
 
 }  // namespace kervo

@@ -169,7 +169,7 @@ class Reach {
       }
     }
     if (result.empty())
-      throw Error(say("there is no wall in the way of the cut"), "reach",
+      throw Error(say("the cut meets no wall"), "reach",
                   say("Reverse its direction, or check where the profile lies"));
     return result;
   }

@@ -50,7 +50,7 @@ void ReachReport::explain(StepInputs& inputs, const BodyId& body, const Shape& s
   const std::string name = "\"" + cutter.label + "\"";
   if (cutter.plane) {
     const double side = cutter.plane->signedDistance(stock.roughBox().centre());
-    return add(body, say(side < 0 ? later("lies wholly behind %1") : later("lies wholly in front of %1"), name));
+    return add(body, say(side < 0 ? later("lies entirely behind %1") : later("lies entirely in front of %1"), name));
   }
   const bool isSheet = !cutter.sheet.empty();
   const Shape& shape = isSheet ? cutter.sheet : cutter.solid;
@@ -71,7 +71,7 @@ void ReachReport::explain(StepInputs& inputs, const BodyId& body, const Shape& s
     case Meeting::CutterInside:
       return add(body, say("holds the whole of %1 inside it", name));
     case Meeting::StockInside:
-      return add(body, say("lies wholly inside %1", name));
+      return add(body, say("lies entirely inside %1", name));
     case Meeting::Apart:
       return add(body, say("is not met by %1", name));
   }

@@ -21,7 +21,7 @@ class ReachReport {
  public:
   explicit ReachReport(const OfferFields& fields) : fields_(fields) {}
 
-  /// `why`: "lies wholly behind the plane".
+  /// `why`: "lies entirely behind the plane".
   void add(const BodyId& body, const std::string& why);
 
   /// Finds out why a cutter does not divide a body.
