@@ -76,8 +76,9 @@ TEST(Rebuild, AFailedStepKeepsTheBodiesAndLaterStepsGoOn) {
                   block("zero", "0 mm", "1", "1"), step("good", "split", {{"offset", Expression("4 mm")}})});
   const Model model = made(document);
   EXPECT_TRUE(model.failed());
-  EXPECT_THAT(errorOf(model, "bad"),
-              HasSubstr("step \"bad\" (Split), field Cutter: nothing is divided: \"a\" lies entirely behind the plane"));
+  EXPECT_THAT(
+      errorOf(model, "bad"),
+      HasSubstr("step \"bad\" (Split), field Cutter: nothing is divided: \"a\" lies entirely behind the plane"));
   EXPECT_THAT(errorOf(model, "zero"), HasSubstr("field Width: the value is 0 mm"));
   EXPECT_EQ(report(model, "good").state, StepState::Made);
   EXPECT_NEAR(volume(model, "a/front"), 600, 1e-9);

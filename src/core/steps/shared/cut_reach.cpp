@@ -169,8 +169,7 @@ class Reach {
       }
     }
     if (result.empty())
-      throw Error(say("the cut meets no wall"), "reach",
-                  say("Reverse its direction, or check where the profile lies"));
+      throw Error(say("the cut meets no wall"), "reach", say("Reverse its direction, or check where the profile lies"));
     return result;
   }
 
