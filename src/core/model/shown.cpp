@@ -1,5 +1,8 @@
 #include "model/shown.h"
 
+#include <string_view>
+#include <unordered_map>
+
 #include "base/say.h"
 #include "model/names_for_people.h"
 
@@ -22,9 +25,9 @@ class Showing {
       else if (report.result)
         take(*report.result, report.name);
     }
-    for (Body& body : model_.bodies) static_cast<ShownAs&>(body) = present_.at(body.id);
+    for (Body& body : model_.bodies) static_cast<ShownAs&>(body) = present_.at(body.id.text());
     for (Guide& guide : model_.guides) {
-      static_cast<ShownAs&>(guide) = present_.at(guide.id);
+      static_cast<ShownAs&>(guide) = present_.at(guide.id.text());
       guide.visible = !guide.used;
       if (const auto set = seen_.bodies.find(guide.id); set != seen_.bodies.end())
         guide.visible = set->second.visible.value_or(guide.visible);
@@ -41,14 +44,15 @@ class Showing {
       // Names of later pieces may speak of earlier ones.
       model_.everShown.insert_or_assign(output.id, made.back());
     }
-    for (const BodyId& id : result.consumed) present_.erase(id);
-    for (std::size_t i = 0; i < made.size(); ++i) present_.insert_or_assign(result.made[i].id, std::move(made[i]));
+    for (const BodyId& id : result.consumed) present_.erase(id.text());
+    for (std::size_t i = 0; i < made.size(); ++i)
+      present_.insert_or_assign(result.made[i].id.text(), std::move(made[i]));
   }
 
   /// The look that the body inherits from its parent, with what a person set on it.
   ShownAs lookOf(const Output& made, const std::string& stepName) const {
     ShownAs look;
-    if (const auto parent = present_.find(made.from); parent != present_.end()) {
+    if (const auto parent = present_.find(made.from.text()); parent != present_.end()) {
       look = parent->second;
       if (!made.name.empty()) look.name += ", " + withNames(made.name, model_, Quotes::Drop);
     } else {
@@ -70,7 +74,8 @@ class Showing {
 
   Model model_;
   const SeenHalf& seen_;
-  std::map<BodyId, ShownAs> present_;
+  /// By the ids of what was made, which the model keeps.
+  std::unordered_map<std::string_view, ShownAs> present_;
 };
 
 }  // namespace
