@@ -1,6 +1,7 @@
 // What the parts of the window work on together.
 #pragma once
 
+#include "app/drawing/drawing_desk.h"
 #include "app/selection.h"
 #include "app/session.h"
 #include "app/trial.h"
@@ -13,6 +14,7 @@ struct Desk {
   Session session{worker};
   Selection selection;
   Trial trial{session, worker};
+  DrawingDesk drawing{session, trial};
 
   /// The model and pictures that the view shows right now: what picks refer to.
   std::shared_ptr<const Model> shownModel;

@@ -19,7 +19,8 @@ Look lightLook() {
   l.panel = "#f5f3ee", l.bench = "#fbfaf7", l.card = "#ffffff", l.status = "#ece8df", l.line = "#d5d0c4";
   l.field = "#ffffff", l.fieldLine = "#c9c3b5", l.text = "#1d2b33", l.dim = "#5f6a73";
   l.teal = "#177a71", l.tealSoft = "#e0efec", l.violet = "#7b4fb5", l.violetSoft = "#efe8f8";
-  l.ochre = "#96600f", l.ochreSoft = "#f6e8cc", l.vermilion = "#bd3d25", l.onStrong = "#ffffff";
+  l.ochre = "#96600f", l.ochreSoft = "#f6e8cc", l.vermilion = "#bd3d25", l.vermilionSoft = "#fbe9e4",
+  l.onStrong = "#ffffff";
   l.view = ViewLook::light();
   return l;
 }
@@ -31,7 +32,8 @@ Look darkLook() {
   l.panel = "#222c31", l.bench = "#1f282d", l.card = "#283339", l.status = "#1a2226", l.line = "#3c4a52";
   l.field = "#1b2327", l.fieldLine = "#4a5a63", l.text = "#e8ecea", l.dim = "#9dabb2";
   l.teal = "#4fb8ad", l.tealSoft = "#24423f", l.violet = "#b59ae6", l.violetSoft = "#352c47";
-  l.ochre = "#dfae5c", l.ochreSoft = "#453922", l.vermilion = "#f08a72", l.onStrong = "#10201e";
+  l.ochre = "#dfae5c", l.ochreSoft = "#453922", l.vermilion = "#f08a72", l.vermilionSoft = "#4a2c26",
+  l.onStrong = "#10201e";
   l.view = ViewLook::dark();
   return l;
 }
@@ -134,6 +136,14 @@ QToolButton::menu-indicator { image: none; width: 0; }
 QToolButton#verb { background: @card; border: 1px solid @line; border-radius: 5px; padding: 6px 10px; text-align: left; }
 QToolButton#verb:hover { border-color: @teal; background: @tealSoft; }
 QToolButton#verb:focus { border: 2px solid @teal; padding: 5px 9px; }
+QPushButton#words { text-align: left; background: transparent; border: 1px solid transparent; padding: 2px 4px; }
+QPushButton#words:focus { border: 1px solid @teal; }
+QPushButton#words:checked { background: @tealSoft; color: @text; }
+#refused { background: @vermilionSoft; border: 1px solid @vermilion; border-radius: 4px; }
+QTreeWidget { background: transparent; border: none; outline: none; color: @text; }
+QTreeWidget::item { padding: 2px; }
+QTreeWidget::item:selected { background: @tealSoft; color: @text; }
+QTreeWidget:focus { border: 1px solid @teal; border-radius: 3px; }
 QLabel#title { font-weight: 700; }
 QLabel#dim { color: @dim; }
 QLabel#good { color: @teal; }
@@ -164,6 +174,7 @@ QDialog { background: @panel; }
                                                    {"@violet", l.violet},
                                                    {"@ochreSoft", l.ochreSoft},
                                                    {"@ochre", l.ochre},
+                                                   {"@vermilionSoft", l.vermilionSoft},
                                                    {"@vermilion", l.vermilion},
                                                    {"@onStrong", l.onStrong}};
   for (const auto& [name, color] : colors) sheet.replace(QLatin1String(name), color.name());

@@ -18,7 +18,7 @@ struct Look {
   QColor strip, stripText, stripDim, stripField;
   QColor panel, bench, card, status, line;
   QColor field, fieldLine, text, dim;
-  QColor teal, tealSoft, violet, violetSoft, ochre, ochreSoft, vermilion, onStrong;
+  QColor teal, tealSoft, violet, violetSoft, ochre, ochreSoft, vermilion, vermilionSoft, onStrong;
   ViewLook view;
 };
 

@@ -35,6 +35,8 @@ MainWindow::MainWindow(const QString& firstFile) {
   dimensions_ = new DimensionsPanel(desk_);
   bodies_ = new BodiesPanel(desk_);
   measure_ = new MeasurePanel(desk_);
+  drawing_ = new DrawingPanel(desk_);
+  constraints_ = new ConstraintsPanel(desk_);
   columns_ = new QSplitter(Qt::Horizontal);
   find_ = new FindBox([this] { return findEntries(*this); }, this);
   message_ = new MessageBar;
@@ -42,6 +44,7 @@ MainWindow::MainWindow(const QString& firstFile) {
   verbs_.fill();
   bench_ = new Bench(desk_, verbs_.verbs());
   gaugeFields_ = std::make_unique<GaugeFields>(desk_.trial, *view_);
+  drawingFields_ = std::make_unique<DrawingFields>(desk_, *view_);
   stage_ = std::make_unique<Stage>(desk_, *bench_, *view_, *gaugeFields_);
 
   auto* left = new QSplitter(Qt::Vertical);
@@ -52,8 +55,12 @@ MainWindow::MainWindow(const QString& firstFile) {
   auto* right = new QSplitter(Qt::Vertical);
   right->addWidget(bodies_);
   right->addWidget(measure_);
+  right->addWidget(drawing_);
+  right->addWidget(constraints_);
+  drawing_->hide();
+  constraints_->hide();
   left->setSizes({320, 220});
-  right->setSizes({260, 280});
+  right->setSizes({260, 280, 240, 300});
   for (QSplitter* splitter : {left, right}) {
     splitter->setHandleWidth(1);
     splitter->setChildrenCollapsible(false);

@@ -9,6 +9,9 @@
 
 #include "app/bench/bench.h"
 #include "app/desk.h"
+#include "app/drawing/constraints_panel.h"
+#include "app/drawing/drawing_fields.h"
+#include "app/drawing/drawing_panel.h"
 #include "app/files.h"
 #include "app/find_box.h"
 #include "app/gauge_fields.h"
@@ -41,6 +44,7 @@ class MainWindow : public QMainWindow {
   CutListPanel& cutList() { return *cutList_; }
   DimensionsPanel& dimensions() { return *dimensions_; }
   BodiesPanel& bodies() { return *bodies_; }
+  DrawingPanel& drawing() { return *drawing_; }
   MessageBar& message() { return *message_; }
   GaugeFields& gauges() { return *gaugeFields_; }
   FindBox& find() { return *find_; }
@@ -75,6 +79,8 @@ class MainWindow : public QMainWindow {
   QWidget* makeStrip();
   QWidget* makeViewPane();
   void connectParts();
+  /// While a drawing is on the Bench its curves and constraints stand where bodies and measures do.
+  void showSide();
   /// Says which pieces an edit made appear that were not there before.
   void announceNewPieces();
   void refreshTitle();
@@ -100,6 +106,9 @@ class MainWindow : public QMainWindow {
   DimensionsPanel* dimensions_;
   BodiesPanel* bodies_;
   MeasurePanel* measure_;
+  DrawingPanel* drawing_;
+  ConstraintsPanel* constraints_;
+  std::unique_ptr<DrawingFields> drawingFields_;
   Bench* bench_;
   QSplitter* columns_;
   QSplitter* rows_;

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "app/scene_maker.h"
+#include "drawing/drawing_edits.h"
 #include "fields/number_field.h"
 
 namespace kervo::app {
@@ -30,15 +31,26 @@ Stage::Stage(Desk& desk, Bench& bench, Viewport& view, GaugeFields& gauges)
   connect(&view_, &Viewport::badgesBoxed, this, [this](const std::vector<std::size_t>& pieces) {
     if (!bench_.armed() && bench_.chooser()) bench_.chooser()->toggleAll(pieces);
   });
-  connect(&view_, &Viewport::strokeDrawn, this, [this](const Stroke& stroke) {
-    if (DrawingEditor* curves = bench_.curves()) curves->addDrawn(stroke);
+  connect(&view_, &Viewport::strokeDrawn, this, [this](const Stroke& stroke) { desk_.drawing.addStroke(stroke); });
+  connect(&view_, &Viewport::drawingMoved, this, [this](const Drawing& drawing, const std::vector<std::string>& ends) {
+    desk_.drawing.set(ends.size() == 2 ? withJoined(drawing, ends[0], ends[1]) : drawing, tr("Move"));
   });
-  connect(&view_, &Viewport::drawingMoved, this, [this](const Drawing& drawing) {
-    if (DrawingEditor* curves = bench_.curves()) desk_.trial.setField(curves->field().key(), drawing);
+  connect(&view_, &Viewport::partsPicked, this, [this](std::vector<std::string> ids, bool add) {
+    if (add) {
+      std::vector<std::string> all = desk_.drawing.selected();
+      for (const std::string& id : ids)
+        if (std::erase(all, id) == 0) all.push_back(id);
+      ids = all;
+    }
+    desk_.drawing.select(ids);
   });
+  connect(&view_, &Viewport::partsRemoved, this, [this] { desk_.drawing.removeSelected(); });
+  view_.setPartDescriber([this](const std::string& id) { return desk_.drawing.describe(id); });
+  connect(&desk_.drawing, &DrawingDesk::changed, this, &Stage::showDrawing);
+  connect(&desk_.drawing, &DrawingDesk::selectionChanged, this, &Stage::showDrawing);
+  connect(&desk_.drawing, &DrawingDesk::toolChanged, this, &Stage::showDrawing);
   connect(&bench_, &Bench::pieceLit, this,
           [this](int row) { view_.light(row < 0 ? std::nullopt : std::optional(static_cast<std::size_t>(row))); });
-  connect(&bench_, &Bench::drawingChanged, this, &Stage::refresh);
   connect(&desk_.selection, &Selection::changed, this, [this] { view_.setSelected(desk_.selection.picks()); });
 }
 
@@ -70,7 +82,7 @@ void Stage::refresh() {
     desk_.shownPictures = picking ? tried.picturesBefore : tried.picturesAfter;
     Scene scene = picking ? pickingScene(tried, trial.step()) : sceneOf(tried);
     // The drawing tool shows what is drawn, with what can be taken hold of.
-    if (bench_.curves())
+    if (desk_.drawing.open())
       std::erase_if(scene.bodies, [&](const SceneBody& body) { return body.id == BodyId(trial.step().id()); });
     view_.setScene(scene);
     const StepReport& report = tried.report();
@@ -78,26 +90,13 @@ void Stage::refresh() {
     if (report.finding && !report.finding->gauges.empty()) gauges_ = {trial.step().id(), report.finding->gauges};
     // While a value cannot be read at all, its gauge stays: somebody may be typing into it.
     if (!bench_.armed() && gauges_.first == trial.step().id()) gauges = gauges_.second;
-    std::optional<Plane> plane;
-    const StrokeKind* kind = nullptr;
-    if (DrawingEditor* curves = bench_.curves()) {
-      if (const DrawingResult* drawing = report.drawing()) {
-        kind = curves->drawnKind();
-        if (kind) plane = drawing->plane;
-        const auto step = tried.document.find(tried.step);
-        view_.setDrawing(EditedDrawing{drawing->plane, step->value(curves->field()).as<Drawing>(), drawing->values,
-                                       drawing->solution});
-      }
-    } else {
-      view_.setDrawing(std::nullopt);
-    }
-    view_.setDrawingPlane(plane, kind);
   } else {
     desk_.shownModel = desk_.session.made()->model;
     desk_.shownPictures = desk_.session.made()->pictures;
     view_.setScene(sceneOf(*desk_.session.made()));
-    view_.setDrawing(std::nullopt);
   }
+  turnToDrawing();
+  showDrawing();
   std::erase_if(gauges, [&](const Gauge& gauge) {
     const Field* field = trial.step().kind().field(gauge.field);
     return !field || !trial.matters(*field);
@@ -110,6 +109,33 @@ void Stage::refresh() {
                   : waiting ? PickFilter{false, true, false, false, false}
                             : filter_);
   view_.setSelected(trial.active() ? std::vector<Pick>() : desk_.selection.picks());
+}
+
+void Stage::showDrawing() {
+  const auto edited = desk_.drawing.edited();
+  const bool draws = edited && !bench_.armed();
+  view_.setDrawing(edited);
+  view_.setDrawingTakes(draws);
+  view_.setGrid(edited ? desk_.drawing.grid() : std::nullopt);
+  view_.setDrawingPlane(draws ? std::optional(edited->plane) : std::nullopt, draws ? desk_.drawing.kind() : nullptr,
+                        desk_.drawing.sides());
+}
+
+void Stage::turnToDrawing() {
+  const auto edited = desk_.drawing.edited();
+  if (!desk_.drawing.open()) {
+    if (!turnedTo_.empty()) view_.lookBack();
+    turnedTo_ = {};
+    return;
+  }
+  const StepId step = desk_.trial.step().id();
+  if (!edited || turnedTo_ == step) return;
+  turnedTo_ = step;
+  const PlanePick& pick = desk_.trial.step().value(desk_.drawing.field().plane()).as<PlanePick>();
+  Box box;
+  if (const auto body = desk_.shownPictures.find(pick.face.body); body != desk_.shownPictures.end())
+    box = body->second->mesh.box;
+  view_.lookAt(edited->plane, box);
 }
 
 void Stage::setFilter(PickFilter filter) {

@@ -24,7 +24,10 @@ class Stage : public QObject {
   void filterChanged();
 
  private:
-  void showTrial(const Tried& tried);
+  /// The drawing on the Bench, its grid and what the mouse draws.
+  void showDrawing();
+  /// Straight at the drawing's plane when it comes onto the Bench, and back when it leaves.
+  void turnToDrawing();
   void takePicks(const std::vector<Pick>& picks, bool add);
   void gaugeMoved(const std::string& field, double value);
 
@@ -33,6 +36,7 @@ class Stage : public QObject {
   Viewport& view_;
   GaugeFields& gaugeFields_;
   PickFilter filter_;
+  StepId turnedTo_;                               ///< the drawing at whose plane the view looks
   std::pair<StepId, std::vector<Gauge>> gauges_;  ///< the newest ones, and whose
 };
 

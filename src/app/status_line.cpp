@@ -26,6 +26,7 @@ StatusLine::StatusLine(Desk& desk, Files& files, const Bench& bench) : desk_(des
   addPermanentWidget(where_);
   setSizeGripEnabled(false);
   setContentsMargins(12, 0, 12, 0);
+  connect(&desk_.drawing, &DrawingDesk::toolChanged, this, &StatusLine::refresh);
   connect(&desk_.worker, &Worker::progressed, this, [this](double fraction, const QString& activity) {
     if (!files_.reader().busy()) showWork(fraction, activity);
   });
@@ -76,6 +77,18 @@ QString StatusLine::hint() const {
         "Esc ends picking.");
   if (bench_.chooser() && bench_.chooser()->waiting())
     return tr("Pick a body or face in the view: the pieces that touch it stay.");
+  if (desk_.drawing.open()) {
+    if (const StrokeKind* kind = desk_.drawing.kind()) {
+      if (kind->more) return tr("Click place after place; double-click or Enter ends the curve. Alt: no constraints.");
+      if (kind->chain)
+        return tr("Click place after place. Enter closes the chain, Ctrl+click begins another, Esc ends it.");
+      return tr(
+          "Click or drag in the view, or type numbers: Tab goes on to the next, Enter takes them. Alt: no "
+          "constraints.");
+    }
+    return tr(
+        "Drag points and curves; click them to constrain. Double-click a dimension to type it. N and P step through.");
+  }
   if (desk_.trial.hasPieceChoice())
     return tr("Drag a bead or type a value. Click a numbered piece to drop or keep it. Enter makes it.");
   if (desk_.trial.active()) return tr("Drag a bead in the view or type a value. Enter makes it, Esc puts it back.");

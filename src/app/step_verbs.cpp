@@ -8,17 +8,10 @@ namespace kervo::app {
 
 namespace {
 
-/// A drawing is selected once it is made, so that the next verb takes it.
 void begin(Desk& desk, const StepKind& kind, const Selected& selected, std::function<void()> then = {}) {
   Start start;
   kind.startFrom(selected, start);
-  const Step step(desk.session.document().freeId(kind.key()), kind, start.fields);
-  const bool draws = kind.makes() == Makes::Drawing;
-  const auto afterwards = [&desk, draws, id = step.id(), then = std::move(then)] {
-    if (draws) desk.selection.setStep(id);
-    if (then) then();
-  };
-  desk.trial.begin(step, afterwards, start.name);
+  desk.trial.begin(Step(desk.session.document().freeId(kind.key()), kind, start.fields), std::move(then), start.name);
 }
 
 }  // namespace

@@ -99,6 +99,7 @@ void Trial::followSeen() {
 
 void Trial::begin(const Step& step, std::function<void()> then, std::string name) {
   if (step_) putBack();
+  forgetEdits();
   step_ = step;
   name_ = std::move(name);
   nameInList_.clear();
@@ -113,6 +114,7 @@ void Trial::edit(const StepId& id) {
   const auto step = session_.document().find(id);
   if (!step) return;
   if (step_) putBack();
+  forgetEdits();
   step_ = step->switched(true);
   const auto& names = session_.document().seen.steps;
   const auto known = names.find(id);
@@ -135,11 +137,46 @@ Document Trial::document() const {
   return (isNew_ ? now.withStep(*step_) : now.withReplaced(*step_)).withStepNamed(step_->id(), name_);
 }
 
-void Trial::setField(const std::string& key, const FieldValue& value) {
+void Trial::setField(const std::string& key, const FieldValue& value, const QString& action,
+                     const std::string& merged) {
   if (!step_ || step_->value(key) == value) return;
-  step_ = step_->with(key, value);
+  const Field* field = step_->kind().field(key);
+  const QString label = field ? kindText(field->label()) : QString();
+  change(step_->with(key, value), action.isEmpty() ? tr("Change: %1").arg(label) : action,
+         action.isEmpty() ? key : merged);
+}
+
+void Trial::change(const Step& changed, const QString& action, const std::string& merged) {
+  const bool goesOn = !merged.empty() && !undo_.empty() && undo_.back().merged == merged && redo_.empty();
+  if (!goesOn) undo_.push_back({*step_, action, merged});
+  redo_.clear();
+  step_ = changed;
   emit edited();
   tryIt();
+}
+
+void Trial::travel(std::vector<Edit>& from, std::vector<Edit>& to) {
+  if (!step_ || from.empty()) return;
+  to.push_back({*step_, from.back().action, {}});
+  step_ = from.back().step;
+  from.pop_back();
+  // What is edited next is another edit.
+  if (!undo_.empty()) undo_.back().merged.clear();
+  emit edited();
+  tryIt();
+}
+
+void Trial::undo() {
+  travel(undo_, redo_);
+}
+
+void Trial::redo() {
+  travel(redo_, undo_);
+}
+
+void Trial::forgetEdits() {
+  undo_.clear();
+  redo_.clear();
 }
 
 bool Trial::hasPieceChoice() const {
@@ -164,9 +201,7 @@ void Trial::accept(const Offer& offer) {
   if (!step_) return;
   Step changed = *step_;
   for (const auto& [key, value] : offer.fields) changed = changed.with(key, value);
-  step_ = changed;
-  emit edited();
-  tryIt();
+  change(changed, QString::fromStdString(offer.label), {});
 }
 
 void Trial::setName(const QString& name) {
@@ -211,6 +246,11 @@ void Trial::makeIt() {
   emit closed();
   emit made(id);
   if (then) then();
+}
+
+void Trial::makeItOnly() {
+  then_ = {};
+  makeIt();
 }
 
 void Trial::putBack() {

@@ -8,6 +8,7 @@
 #include <functional>
 #include <map>
 #include <optional>
+#include <vector>
 
 #include "app/session.h"
 #include "app/worker.h"
@@ -34,7 +35,10 @@ class Trial : public QObject {
   void begin(const Step& step, std::function<void()> then = {}, std::string name = {});
   /// Brings a step of the Cut list back.
   void edit(const StepId& id);
-  void setField(const std::string& key, const FieldValue& value);
+  /// `action`: what it is called when it is undone. Edits in a row with the same `merged` are undone at once: somebody
+  /// types into one line.
+  void setField(const std::string& key, const FieldValue& value, const QString& action = {},
+                const std::string& merged = {});
   void setName(const QString& name);
   /// Whether the pieces of this step can be chosen.
   bool hasPieceChoice() const;
@@ -44,7 +48,16 @@ class Trial : public QObject {
   void accept(const Offer& offer);
   /// Makes the step, as soon as its trial is there. refused() if it failed.
   void makeIt();
+  /// … without what was to come after it.
+  void makeItOnly();
   void putBack();
+  /// Back to before the last edit of the step on the Bench, and forwards again.
+  bool canUndo() const { return step_ && !undo_.empty(); }
+  bool canRedo() const { return step_ && !redo_.empty(); }
+  QString undoText() const { return canUndo() ? undo_.back().action : QString(); }
+  QString redoText() const { return canRedo() ? redo_.back().action : QString(); }
+  void undo();
+  void redo();
   void tryAgain();
 
   /// The document that making it would give.
@@ -66,6 +79,15 @@ class Trial : public QObject {
   void refused(const kervo::Error& error);
 
  private:
+  /// The step as it was before an edit.
+  struct Edit {
+    Step step;
+    QString action;
+    std::string merged;
+  };
+  void change(const Step& changed, const QString& action, const std::string& merged);
+  void travel(std::vector<Edit>& from, std::vector<Edit>& to);
+  void forgetEdits();
   void tryIt();
   /// Takes a result, seen as things are seen now.
   void take(const std::shared_ptr<const Tried>& result);
@@ -81,6 +103,7 @@ class Trial : public QObject {
   bool stopped_ = false;
   bool makeWhenTried_ = false;
   std::function<void()> then_;
+  std::vector<Edit> undo_, redo_;
   std::shared_ptr<const Tried> result_;
 };
 

@@ -188,17 +188,26 @@ void VerbTable::addStepVerbs() {
        .menu = MenuPlace::Edit,
        .picture = "undo",
        .shortcut = QKeySequence::Undo,
-       .run = [this] { desk_.session.undo(); },
-       .textNow = [this] { return desk_.session.canUndo() ? tr("Undo %1").arg(desk_.session.undoText()) : tr("Undo"); },
-       .enabled = [this] { return desk_.session.canUndo(); }});
+       .help = tr("Takes the last edit back: of the step on the Bench first"),
+       .run = [this] { desk_.trial.canUndo() ? desk_.trial.undo() : desk_.session.undo(); },
+       .textNow =
+           [this] {
+             if (desk_.trial.canUndo()) return tr("Undo %1").arg(desk_.trial.undoText());
+             return desk_.session.canUndo() ? tr("Undo %1").arg(desk_.session.undoText()) : tr("Undo");
+           },
+       .enabled = [this] { return desk_.trial.canUndo() || desk_.session.canUndo(); }});
   add({.key = "redo",
        .text = tr("Redo"),
        .menu = MenuPlace::Edit,
        .picture = "redo",
        .shortcut = QKeySequence("Ctrl+Shift+Z"),
-       .run = [this] { desk_.session.redo(); },
-       .textNow = [this] { return desk_.session.canRedo() ? tr("Redo %1").arg(desk_.session.redoText()) : tr("Redo"); },
-       .enabled = [this] { return desk_.session.canRedo(); }});
+       .run = [this] { desk_.trial.canRedo() ? desk_.trial.redo() : desk_.session.redo(); },
+       .textNow =
+           [this] {
+             if (desk_.trial.canRedo()) return tr("Redo %1").arg(desk_.trial.redoText());
+             return desk_.session.canRedo() ? tr("Redo %1").arg(desk_.session.redoText()) : tr("Redo");
+           },
+       .enabled = [this] { return desk_.trial.canRedo() || desk_.session.canRedo(); }});
   add({.key = "edit-step",
        .text = tr("Edit on the Bench"),
        .menu = MenuPlace::Edit,

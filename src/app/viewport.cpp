@@ -44,11 +44,27 @@ void Viewport::connectTools() {
   };
   gauges_.typed = [this](const std::string& field) { emit gaugeTyped(QString::fromStdString(field)); };
   draw_.drawn = [this](const Stroke& stroke) { emit strokeDrawn(stroke); };
-  draw_.near = [this](QPointF position) -> std::optional<PlanePoint> {
-    const auto point = drawing_.pointAt(position);
-    return point ? std::optional(drawing_.at(*point)) : std::nullopt;
+  draw_.snap = [this](QPointF position, std::optional<PlanePoint> from, bool infer) {
+    return drawing_.snapAt(position, from, infer);
   };
-  drawing_.moved = [this](const Drawing& drawing) { emit drawingMoved(drawing); };
+  draw_.lastLine = [this]() -> std::optional<std::pair<Snap, Snap>> {
+    const auto& edited = drawing_.edited();
+    if (!edited || edited->drawing.curves.empty() || edited->drawing.curves.back().points.size() < 2)
+      return std::nullopt;
+    const auto snapTo = [&](const std::string& id) {
+      return Snap{edited->solution.points.at(*edited->drawing.point(id)), SnapTo::Point, {id}};
+    };
+    const std::vector<std::string>& points = edited->drawing.curves.back().points;
+    return std::pair(snapTo(points.front()), snapTo(points.back()));
+  };
+  draw_.typing = [this](const QString& text) { emit sizeTyped(text); };
+  draw_.changed = [this] { emit strokeChanged(); };
+  drawing_.moved = [this](const Drawing& drawing, const std::vector<std::string>& together) {
+    emit drawingMoved(drawing, together);
+  };
+  drawing_.selected = [this](const std::vector<std::string>& ids, bool add) { emit partsPicked(ids, add); };
+  drawing_.removed = [this] { emit partsRemoved(); };
+  drawing_.typed = [this](const std::string& id) { emit partTyped(id); };
   badges_.clicked = [this](std::size_t piece) { emit badgeClicked(static_cast<int>(piece)); };
   badges_.boxed = [this](const std::vector<std::size_t>& pieces) { emit badgesBoxed(pieces); };
   select_.picked = [this](const Pick& pick, bool add) { emit picked(pick, add); };
@@ -114,9 +130,29 @@ void Viewport::setDrawing(std::optional<EditedDrawing> edited) {
   update();
 }
 
-void Viewport::setDrawingPlane(std::optional<Plane> plane, const StrokeKind* kind) {
-  draw_.set(plane, kind);
-  setCursor(plane ? Qt::CrossCursor : Qt::ArrowCursor);
+void Viewport::setGrid(std::optional<double> grid) {
+  drawing_.setGrid(grid);
+  update();
+}
+
+void Viewport::setDrawingPlane(std::optional<Plane> plane, const StrokeKind* kind, int sides) {
+  draw_.set(plane, kind, sides);
+  setCursor(plane && kind ? Qt::CrossCursor : Qt::ArrowCursor);
+}
+
+void Viewport::lookAt(const Plane& plane, const Box& box) {
+  if (!before_) before_ = camera_.kept();
+  camera_.lookAt(plane, box.empty() ? scene_.box() : box);
+  turned();
+}
+
+void Viewport::lookBack() {
+  if (!before_) return;
+  Camera before = *std::exchange(before_, std::nullopt);
+  before.setViewport(camera_.viewport());
+  before.setScene(scene_.box());
+  camera_ = before;
+  turned();
 }
 
 void Viewport::look(StandardView view) {
@@ -274,6 +310,9 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void Viewport::mouseDoubleClickEvent(QMouseEvent* event) {
+  const Pointer pointer = pointerOf(*event);
+  for (Tool* tool : tools_)
+    if (tool->doublePress(pointer)) return update();
   mousePressEvent(event);
 }
 
@@ -284,6 +323,11 @@ void Viewport::wheelEvent(QWheelEvent* event) {
 }
 
 bool Viewport::event(QEvent* event) {
+  if (event->type() == QEvent::ShortcutOverride && drawing_.edited()) {
+    // Of the drawing while one is edited, not of the Cut list.
+    const auto* key = static_cast<QKeyEvent*>(event);
+    if (key->key() == Qt::Key_Delete || key->key() == Qt::Key_Backspace || key->key() == Qt::Key_F2) event->accept();
+  }
   if (event->type() == QEvent::NativeGesture) {
     const auto* gesture = static_cast<QNativeGestureEvent*>(event);
     if (gesture->gestureType() == Qt::ZoomNativeGesture) {
@@ -296,7 +340,7 @@ bool Viewport::event(QEvent* event) {
 
 void Viewport::keyPressEvent(QKeyEvent* event) {
   for (Tool* tool : tools_)
-    if (tool->key(event->key(), event->modifiers())) return;
+    if (tool->key(event->key(), event->modifiers()) || tool->text(event->text())) return;
   QOpenGLWidget::keyPressEvent(event);
 }
 

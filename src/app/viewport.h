@@ -42,8 +42,22 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
 
   /// The drawing whose points can be dragged; nothing: none.
   void setDrawing(std::optional<EditedDrawing> edited);
-  /// While a plane is set, presses and drags on it are curves being drawn.
-  void setDrawingPlane(std::optional<Plane> plane, const StrokeKind* kind = nullptr);
+  /// Whether it takes clicks; otherwise bodies are being picked.
+  void setDrawingTakes(bool takes) { drawing_.setTakes(takes); }
+  /// mm from line to line of the grid it is drawn on; nothing: no grid.
+  void setGrid(std::optional<double> grid);
+  /// While a plane is set, presses and drags on it are curves being drawn. `sides`: of polygons.
+  void setDrawingPlane(std::optional<Plane> plane, const StrokeKind* kind = nullptr, int sides = 6);
+  /// Text beside the pointer for a part of the drawing.
+  void setPartDescriber(std::function<QString(const std::string&)> describe) {
+    drawing_.describe = std::move(describe);
+  }
+  DrawTool& drawTool() { return draw_; }
+  DrawingTool& drawingTool() { return drawing_; }
+
+  /// Straight at a plane; the box is what shall be seen. `back`: to where one looked from before.
+  void lookAt(const Plane& plane, const Box& box);
+  void lookBack();
 
   void look(StandardView view);
   void flip();
@@ -72,8 +86,16 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   void menuWanted(const QPoint& globalPosition);
   /// A curve was drawn from one point to another, in the drawing plane's coordinates.
   void strokeDrawn(const kervo::Stroke& stroke);
-  /// Points of the drawing were dragged.
-  void drawingMoved(const kervo::Drawing& drawing);
+  /// Points of the drawing were dragged, one of them perhaps onto another: then both are named.
+  void drawingMoved(const kervo::Drawing& drawing, const std::vector<std::string>& together);
+  void partsPicked(const std::vector<std::string>& ids, bool add);
+  void partsRemoved();
+  /// A dimension of the drawing is to be typed where it stands.
+  void partTyped(const std::string& id);
+  /// A number is typed while something is drawn.
+  void sizeTyped(const QString& text);
+  /// What can be typed while drawing has changed.
+  void strokeChanged();
   void pointed(const std::optional<kervo::Point>& where);
   void moved();  ///< the camera
   void styleChanged();
@@ -100,6 +122,7 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   const ViewLook& colors() const override;
   qreal pixelRatio() const override { return devicePixelRatioF(); }
   QFontMetricsF letters() const override;
+  QSizeF room() const override { return QSizeF(size()); }
   Overlay emptyOverlay() const override;
   void turned() override;
   void redraw() override { update(); }
@@ -112,6 +135,7 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   std::vector<Point> markedCorners() const;
 
   Camera camera_;
+  std::optional<Camera> before_;  ///< where one looked from before a drawing
   Renderer renderer_;
   Picker picker_;
   Scene scene_;
@@ -125,7 +149,7 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   BadgeTool badges_{*this};
   SelectTool select_{*this, badges_};
   /// In the order in which they are asked.
-  const std::array<Tool*, 6> tools_{&navigate_, &gauges_, &draw_, &drawing_, &badges_, &select_};
+  const std::array<Tool*, 6> tools_{&draw_, &navigate_, &gauges_, &drawing_, &badges_, &select_};
   Tool* dragging_ = nullptr;  ///< has the mouse until it is released
   QPointF pressed_, last_;
 

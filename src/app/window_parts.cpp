@@ -52,6 +52,14 @@ QWidget* MainWindow::makeViewPane() {
   return pane;
 }
 
+void MainWindow::showSide() {
+  const bool draws = desk_.drawing.open();
+  drawing_->setVisible(draws);
+  constraints_->setVisible(draws);
+  bodies_->setVisible(!draws);
+  measure_->setVisible(!draws);
+}
+
 void MainWindow::connectParts() {
   Session& session = desk_.session;
   connect(&session, &Session::modelChanged, this, [this] {
@@ -92,10 +100,14 @@ void MainWindow::connectParts() {
       stage_->refresh();
       status_->refresh();
     });
-  connect(&trial, &Trial::closed, this, [this] {
-    view_->setDrawingPlane(std::nullopt);
-    view_->setFocus();
+  // A drawing is selected once it is made, so that the next verb takes it.
+  connect(&trial, &Trial::made, this, [this](const StepId& id) {
+    const auto step = desk_.session.document().find(id);
+    if (step && step->kind().makes() == Makes::Drawing) desk_.selection.setStep(id);
   });
+  connect(&trial, &Trial::closed, view_, qOverload<>(&QWidget::setFocus));
+  for (const auto signal : {&Trial::opened, &Trial::closed}) connect(&trial, signal, this, &MainWindow::showSide);
+  connect(bench_, &Bench::numbersWanted, drawing_, &DrawingPanel::focusNumbers);
   connect(&trial, &Trial::refused, this, [this](const Error& error) {
     const Tried& tried = *desk_.trial.result();
     const auto named = [&](const std::string& text) { return withNames(text, *tried.after); };

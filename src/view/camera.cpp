@@ -42,6 +42,15 @@ Camera::Camera() : kernel_(std::make_shared<KernelCamera>()) {
   look(StandardView::Home, {});
 }
 
+Camera Camera::kept() const {
+  Camera result;
+  result.kernel_->camera->Copy(kernel_->camera);
+  result.viewport_ = viewport_;
+  result.projection_ = projection_;
+  result.scene_ = scene_;
+  return result;
+}
+
 void Camera::setViewport(QSize pixels) {
   viewport_ = pixels.expandedTo({1, 1});
   kernel_->camera->SetAspect(double(viewport_.width()) / viewport_.height());
@@ -80,6 +89,11 @@ void Camera::look(StandardView view, const Box& box) {
       turn({1, 0, 0}, {0, 0, 1});
       break;
   }
+  fit(box);
+}
+
+void Camera::lookAt(const Plane& plane, const Box& box) {
+  turn(plane.normal, plane.y);
   fit(box);
 }
 

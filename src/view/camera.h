@@ -20,6 +20,9 @@ class Camera {
  public:
   Camera();
 
+  /// One like it that goes its own way: copies look where this one looks.
+  Camera kept() const;
+
   void setViewport(QSize pixels);
   QSize viewport() const { return viewport_; }
   void setProjection(Projection projection);
@@ -27,6 +30,8 @@ class Camera {
 
   /// Turns to a standard view and fits the box.
   void look(StandardView view, const Box& box);
+  /// Straight at a plane from the side of its normal, its y axis upwards, and fits the box.
+  void lookAt(const Plane& plane, const Box& box);
   /// To the opposite side, the box's middle staying where it is.
   void flip(const Box& box);
   /// Shows the whole box with a small margin. An empty box shows 200 mm around the origin.

@@ -62,13 +62,14 @@ std::optional<double> dragged(const Gauge& gauge, QPointF pixel, const Camera& c
   return gauge.centred ? 2 * std::abs(place) : place;
 }
 
-double snapped(double value, const Camera& camera) {
+double roundStep(const Camera& camera) {
   const double wanted = 4 * camera.pixelSize();
   const double power = std::pow(10, std::floor(std::log10(wanted)));
-  const double step = wanted <= power       ? power
-                      : wanted <= 2 * power ? 2 * power
-                      : wanted <= 5 * power ? 5 * power
-                                            : 10 * power;
+  return wanted <= power ? power : wanted <= 2 * power ? 2 * power : wanted <= 5 * power ? 5 * power : 10 * power;
+}
+
+double snapped(double value, const Camera& camera) {
+  const double step = roundStep(camera);
   return std::round(value / step) * step;
 }
 

@@ -33,7 +33,10 @@ std::optional<double> dragged(const Gauge& gauge, QPointF pixel, const Camera& c
 /// An angle on a whole number of degrees, on fives of them if it is near one.
 double snappedAngle(double radians);
 
-/// The value on the round step (1, 2 or 5 times a power of ten) that is some 4 pixels long at this zoom.
+/// The round step (1, 2 or 5 times a power of ten) that is some 4 pixels long at this zoom, mm.
+double roundStep(const Camera& camera);
+
+/// The value on that step.
 double snapped(double value, const Camera& camera);
 
 }  // namespace kervo

@@ -1,8 +1,7 @@
 // Drawing with points and constraints in the real window, with the mouse and with keys.
 #include <QScrollArea>
-#include <QTimer>
 
-#include "app/bench/constraints_editor.h"
+#include "geom/planes.h"
 #include "support/document_builder.h"
 #include "support/window_driver.h"
 
@@ -19,17 +18,13 @@ class DrawingTest : public WindowTest {
     clickPoint(onFace("block1", "block1:top"));
     click(button("Draw on it"));
   }
-  /// Chooses what is drawn from the list of "draw in the view", by keys.
-  void chooseKind(int down) {
-    QTimer::singleShot(100, [down] {
-      auto* menu = QApplication::activePopupWidget();
-      ASSERT_NE(menu, nullptr);
-      for (int i = 0; i < down; ++i) QTest::keyClick(menu, Qt::Key_Down);
-      QTest::keyClick(menu, Qt::Key_Return);
-    });
-    for (QToolButton* each : window->bench().findChildren<QToolButton*>("segment"))
-      if (each->isVisible() && each->popupMode() == QToolButton::InstantPopup) return click(each);
-    FAIL() << "nothing to draw with";
+  /// Chooses what is drawn from the Bench; an empty name: nothing.
+  void chooseKind(const QString& name) {
+    for (QToolButton* each : window->bench().findChildren<QToolButton*>("segment")) {
+      const QString stroke = each->property("stroke").toString();
+      if (!stroke.isEmpty() && (stroke == name || (name.isEmpty() && each->isChecked()))) return click(each);
+    }
+    FAIL() << "nothing to draw with: " << name.toStdString();
   }
   QPoint seen(double u, double v) { return window->view().toWidget({u, v, 40}).toPoint(); }
   const Drawing& drawing() { return window->desk().trial.step().value("curves").as<Drawing>(); }
@@ -65,12 +60,12 @@ class DrawingTest : public WindowTest {
 
 TEST_F(DrawingTest, ARectangleIsDrawnConstrainedAndDragged) {
   drawOnABlock();
-  chooseKind(3);
+  chooseKind("rectangle");
   drag(&window->view(), seen(20, 10), seen(60, 40));
   settle();
   ASSERT_EQ(drawing().points.size(), 4u);
   EXPECT_EQ(solution().freedoms, 4);
-  chooseKind(8);  // stop drawing
+  chooseKind("");
   // Dragged at a corner the opposite one stays and the sides stay level and upright.
   const PlanePoint low = solution().points[0], high = solution().points[2];
   drag(&window->view(), seen(high.u, high.v), seen(high.u + 10, high.v - 5));
@@ -84,7 +79,7 @@ TEST_F(DrawingTest, ARectangleIsDrawnConstrainedAndDragged) {
   addConstraint("length", "l1");
   EXPECT_NEAR(distance(solution().points[0], solution().points[1]), width, 1e-5);
   EXPECT_EQ(solution().freedoms, 3);
-  writeInto(named<QLineEdit>("length l1"), "45 mm");
+  writeInto(named<QLineEdit>("length: line 1"), "45 mm");
   settle();
   EXPECT_NEAR(distance(solution().points[0], solution().points[1]), 45, 1e-9);
   EXPECT_NEAR(distance(solution().points[3], solution().points[2]), 45, 1e-9);
@@ -97,7 +92,7 @@ TEST_F(DrawingTest, ARectangleIsDrawnConstrainedAndDragged) {
 
 TEST_F(DrawingTest, LinesThatMeetShareTheirPoint) {
   drawOnABlock();
-  chooseKind(1);
+  chooseKind("line");
   drag(&window->view(), seen(20, 10), seen(60, 25));
   settle();
   const PlanePoint end = solution().points[1];
@@ -108,22 +103,175 @@ TEST_F(DrawingTest, LinesThatMeetShareTheirPoint) {
   EXPECT_EQ(drawing().curves[0].points[1], drawing().curves[1].points[0]);
 }
 
-TEST_F(DrawingTest, AContradictionIsNamedOnItsRow) {
+TEST_F(DrawingTest, AChainIsClickedAndClosedWithEnter) {
   drawOnABlock();
-  chooseKind(3);
-  drag(&window->view(), seen(20, 10), seen(60, 40));
+  chooseKind("chain");
+  for (const auto& [u, v] : {std::pair(20.0, 10.0), {60.0, 10.0}, {60.0, 40.0}}) clickAt(&window->view(), seen(u, v));
+  ASSERT_EQ(drawing().curves.size(), 2u);
+  key(Qt::Key_Return);
+  ASSERT_EQ(drawing().curves.size(), 3u);
+  EXPECT_EQ(drawing().points.size(), 3u);
+  ASSERT_TRUE(window->desk().trial.active());
+  const DrawingResult* made = window->desk().trial.result()->report().drawing();
+  ASSERT_NE(made, nullptr);
+  ASSERT_EQ(made->regions.size(), 1u);
+  EXPECT_NEAR(made->regions[0].area(), 600, 15);
+  // What was meant level and upright is.
+  EXPECT_EQ(drawing().constraints.size(), 2u);
+  // Undo takes one line at a time.
+  key(Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(drawing().curves.size(), 2u);
+}
+
+TEST_F(DrawingTest, ALineIsTypedWithoutTheMouse) {
+  drawOnABlock();
+  chooseKind("line");
+  key(Qt::Key_3, Qt::AltModifier);
+  type("10");
+  key(Qt::Key_Tab);
+  type("5 mm");
+  key(Qt::Key_Return);
+  type("25");
+  key(Qt::Key_Tab);
+  type("90 deg");
+  key(Qt::Key_Return);
+  ASSERT_EQ(drawing().curves.size(), 1u);
+  EXPECT_NEAR(solution().points[0].u, 10, 1e-9);
+  EXPECT_NEAR(solution().points[0].v, 5, 1e-9);
+  EXPECT_NEAR(solution().points[1].u, 10, 1e-9);
+  EXPECT_NEAR(solution().points[1].v, 30, 1e-9);
+  // What was typed drives it from now on.
+  ASSERT_EQ(drawing().constraints.size(), 2u);
+  EXPECT_EQ(drawing().constraints[0].value->text(), "25");
+  EXPECT_EQ(solution().freedoms, 2);
+}
+
+TEST_F(DrawingTest, WhatIsSelectedIsConstrainedDimensionedAndRemoved) {
+  drawOnABlock();
+  chooseKind("line");
+  drag(&window->view(), seen(20, 10), seen(60, 17));
+  drag(&window->view(), seen(20, 30), seen(60, 45));
+  chooseKind("");
+  const auto middle = [&](std::size_t line) {
+    const PlanePoint at = (solution().points[2 * line] + solution().points[2 * line + 1]) * 0.5;
+    return seen(at.u, at.v);
+  };
+  clickAt(&window->view(), middle(0));
+  clickAt(&window->view(), middle(1), Qt::ControlModifier);
+  ASSERT_EQ(window->desk().drawing.selected().size(), 2u);
+  click(button("parallel"));
+  const PlanePoint one = solution().points[1] - solution().points[0],
+                   other = solution().points[3] - solution().points[2];
+  EXPECT_NEAR(cross(one, other) / length(one) / length(other), 0, 1e-9);
+  // A dimension is typed right where it stands.
+  clickAt(&window->view(), {20, 400});
+  clickAt(&window->view(), middle(0));
+  click(button("length"));
+  QLineEdit* value = named<QLineEdit>("Value of the dimension");
+  ASSERT_EQ(QApplication::focusWidget(), value);
+  type("50 mm");
+  key(Qt::Key_Return);
+  EXPECT_NEAR(distance(solution().points[0], solution().points[1]), 50, 1e-9);
+  // … and again with a double click.
+  for (const DrawingMark& mark : window->view().drawingTool().marks())
+    if (mark.dimension)
+      QTest::mouseDClick(window->windowHandle(), Qt::LeftButton, {},
+                         window->view().mapTo(window.get(), mark.rect.center().toPoint()));
   settle();
-  addConstraint("parallel", "l1, l3");
-  EXPECT_EQ(solution().alreadyTrue.size(), 1u);
-  addConstraint("vertical", "l1");
-  const auto& report = window->desk().trial.result()->report();
-  ASSERT_EQ(report.state, StepState::Failed);
-  ASSERT_TRUE(report.finding);
-  EXPECT_EQ(report.finding->conflicts.size(), 1u);
+  ASSERT_EQ(QApplication::focusWidget(), named<QLineEdit>("Value of the dimension"));
+  type("nothing");
+  key(Qt::Key_Return);
+  EXPECT_TRUE(named<QLineEdit>("Value of the dimension")->property("bad").toBool());
+  key(Qt::Key_Escape);
+  EXPECT_NEAR(distance(solution().points[0], solution().points[1]), 50, 1e-9);
+  // By keys: the next part is marked, taken and removed, with the constraints on it.
+  window->desk().drawing.select({});
+  key(Qt::Key_N);
+  key(Qt::Key_Space);
+  ASSERT_EQ(window->desk().drawing.selected(), std::vector<std::string>{"p1"});
+  key(Qt::Key_Delete);
+  EXPECT_EQ(drawing().curves.size(), 1u);
+  EXPECT_TRUE(drawing().constraints.empty());
+  // Escape goes back by one: what is drawn, what is selected, then out, with everything kept.
+  chooseKind("circle");
+  key(Qt::Key_Escape);
+  EXPECT_EQ(window->desk().drawing.kind(), nullptr);
+  key(Qt::Key_Escape);
+  EXPECT_FALSE(window->desk().trial.active());
+  EXPECT_EQ(window->desk().session.document().made.steps.size(), 2u);
+}
+
+TEST_F(DrawingTest, PlacesAreTakenForWhatIsThere) {
+  drawOnABlock();
+  chooseKind("line");
+  drag(&window->view(), seen(20, 10), seen(60, 25));
+  // From the middle of it at a right angle back onto nothing.
+  const PlanePoint middle = (solution().points[0] + solution().points[1]) * 0.5;
+  drag(&window->view(), seen(middle.u, middle.v) + QPoint(2, -1), seen(30, 50));
+  ASSERT_EQ(drawing().constraints.size(), 1u);
+  EXPECT_EQ(drawing().constraints[0].kind, "midpoint");
+  EXPECT_NEAR(distance(solution().points[2], middle), 0, 1e-9);
+  // With Alt nothing is inferred.
+  QTest::mousePress(window->windowHandle(), Qt::LeftButton, Qt::AltModifier,
+                    window->view().mapTo(window.get(), seen(70, 10)));
+  QTest::mouseMove(window->windowHandle(), window->view().mapTo(window.get(), seen(80, 10)));
+  QTest::mouseRelease(window->windowHandle(), Qt::LeftButton, Qt::AltModifier,
+                      window->view().mapTo(window.get(), seen(90, 10)));
+  settle();
+  EXPECT_EQ(drawing().curves.size(), 3u);
+  EXPECT_EQ(drawing().constraints.size(), 1u);
+}
+
+TEST_F(DrawingTest, AGapIsShownAndClosed) {
+  drawOnABlock();
+  const auto number = [](double u, double v, const char* id) { return DrawnPoint{id, {u, v}}; };
+  Drawing open;
+  open.points = {number(20, 10, "p1"), number(60, 10, "p2"), number(60, 40, "p3"), number(20.4, 10.3, "p4")};
+  const auto line = [](const char* id, const char* from, const char* to) {
+    DrawnCurve curve{.id = id, .kind = "line", .numbers = {}};
+    curve.points = {from, to};
+    return curve;
+  };
+  open.curves = {line("l1", "p1", "p2"), line("l2", "p2", "p3"), line("l3", "p3", "p4")};
+  window->desk().drawing.set(open, "Draw");
+  settle();
+  EXPECT_TRUE(window->desk().trial.result()->report().drawing()->regions.empty());
+  click(button("close"));
+  ASSERT_EQ(drawing().points.size(), 3u);
+  EXPECT_EQ(window->desk().trial.result()->report().drawing()->regions.size(), 1u);
+}
+
+TEST_F(DrawingTest, AContradictionIsRefusedAndNamed) {
+  drawOnABlock();
+  chooseKind("line");
+  drag(&window->view(), seen(20, 10), seen(60, 17));
+  drag(&window->view(), seen(20, 30), seen(60, 45));
+  addConstraint("parallel", "l1, l2");
+  const std::size_t held = drawing().constraints.size();
+  addConstraint("perpendicular", "line 1, line 2");
+  // It is refused, with what it contradicts and two ways out.
+  EXPECT_EQ(drawing().constraints.size(), held);
   bool told = false;
-  for (QLabel* label : window->bench().findChildren<QLabel*>())
-    told |= label->isVisible() && label->text().startsWith("contradicts ");
+  for (QLabel* label : window->findChildren<QLabel*>())
+    told |= label->isVisible() && label->text() == "right angle would contradict parallel: line 1 and line 2";
   EXPECT_TRUE(told);
+  ASSERT_TRUE(window->desk().drawing.refused());
+  EXPECT_EQ(window->desk().drawing.refused()->conflict.with, std::vector<std::string>{"k1"})
+      << window->desk().drawing.refused()->conflict.reason;
+  click(button("leave as it was"));
+  EXPECT_EQ(drawing().constraints.size(), held);
+  addConstraint("perpendicular", "l1, l2");
+  click(button("turn that off"));
+  EXPECT_EQ(drawing().constraints.size(), held);
+  EXPECT_EQ(drawing().constraints.back().kind, "perpendicular");
+  EXPECT_TRUE(solution().holds());
+  // Taken back by one edit at a time.
+  key(Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(drawing().constraints.back().kind, "parallel");
+  key(Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(drawing().constraints.size(), held - 1);
+  key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+  EXPECT_EQ(drawing().constraints.size(), held);
   // What cannot be is said at the row, and nothing changes.
   const std::size_t before = drawing().constraints.size();
   addConstraint("radius", "l1");

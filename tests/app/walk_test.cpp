@@ -23,7 +23,7 @@ class Walk : public WindowTest {
     openDemo();
     clickPoint(onFace("clamp/front", "clamp:front"));
     click(button("Cut through it"));
-    click(button("circle"));
+    click(named<QToolButton>("Add a circle"));
     // In the middle of the face.
     EXPECT_EQ(named<QLineEdit>("circle c1: centre u")->text(), "0 mm");
     EXPECT_EQ(named<QLineEdit>("circle c1: centre v")->text(), "20 mm");
@@ -100,11 +100,20 @@ TEST_F(Walk, WrongFieldSaysWhatIsWrongAndCannotBeMade) {
   EXPECT_TRUE(named<QLineEdit>("Depth")->accessibleDescription().contains("nothing"));
 }
 
-TEST_F(Walk, EscapePutsTheStepBack) {
+TEST_F(Walk, EscapeLeavesTheDrawingAndPutsTheCutBack) {
   drawCircleOnFront();
   const auto steps = window->desk().session.document().made.steps.size();
+  // What was drawn is kept, and nothing else is begun.
   key(Qt::Key_Escape);
   EXPECT_FALSE(window->desk().trial.active());
+  EXPECT_EQ(window->desk().session.document().made.steps.size(), steps + 1);
+  click(button("Cut with Drawing on front of Clamp, front"));
+  ASSERT_TRUE(window->desk().trial.active());
+  while (window->bench().armed()) key(Qt::Key_Escape);
+  key(Qt::Key_Escape);
+  EXPECT_FALSE(window->desk().trial.active());
+  EXPECT_EQ(window->desk().session.document().made.steps.size(), steps + 1);
+  key(Qt::Key_Z, Qt::ControlModifier);
   EXPECT_EQ(window->desk().session.document().made.steps.size(), steps);
   EXPECT_TRUE(window->desk().session.saved());
 }

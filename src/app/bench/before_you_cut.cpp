@@ -29,13 +29,13 @@ QLabel* labelOf(const QString& text, const QString& objectName) {
 
 BeforeYouCut::BeforeYouCut(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
   setAccessibleName(tr("Before you cut"));
-  auto* title = new QLabel(tr("Before you cut"));
-  title->setFont(fontOf(0, QFont::Bold));
+  title_ = new QLabel(tr("Before you cut"));
+  title_->setFont(fontOf(0, QFont::Bold));
   time_ = new QLabel;
   time_->setObjectName("dim");
   time_->setFont(fontOf(-1));
   auto* top = new QHBoxLayout;
-  top->addWidget(title, 1);
+  top->addWidget(title_, 1);
   top->addWidget(time_);
   room_ = new QWidget;
   room_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Ignored);
@@ -210,7 +210,13 @@ void BeforeYouCut::refresh() {
   make_->setEnabled(!failed);
   const auto& fields = desk_.trial.step().kind().fields();
   const bool cuts = std::any_of(fields.begin(), fields.end(), [](const Field* f) { return f->well() == Well::Cutter; });
-  make_->setText(!desk_.trial.isNew() ? tr("Keep the change") : cuts ? tr("Make the cut") : tr("Make it"));
+  const bool draws = desk_.drawing.open();
+  title_->setText(draws ? tr("State of the drawing") : tr("Before you cut"));
+  putBack_->setToolTip(draws ? tr("Everything as it was before the drawing was opened") : QString());
+  make_->setText(draws                  ? tr("Leave the drawing")
+                 : !desk_.trial.isNew() ? tr("Keep the change")
+                 : cuts                 ? tr("Make the cut")
+                                        : tr("Make it"));
 }
 
 void BeforeYouCut::showReport(const Tried& tried) {
@@ -286,6 +292,11 @@ void BeforeYouCut::showAudit(const StepResult& result, const Tried& tried) {
     else
       line(tr("volumes are off by %1").arg(volumeText(audit.balance)), Tone::Bad);
   } else if (const DrawingResult* drawing = result.drawing()) {
+    const int freedoms = drawing->solution.freedoms;
+    line(freedoms == 0   ? tr("nothing is free to move")
+         : freedoms == 1 ? tr("1 way left to move")
+                         : tr("%1 ways left to move").arg(freedoms),
+         freedoms == 0 ? Tone::Good : Tone::Plain);
     const auto count = drawing->regions.size();
     line(count == 1 ? tr("1 region to cut with") : tr("%1 regions to cut with").arg(count),
          count ? Tone::Good : Tone::Plain);

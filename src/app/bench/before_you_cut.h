@@ -53,6 +53,7 @@ class BeforeYouCut : public QWidget {
   QVBoxLayout* lines_;
   QToolButton* more_;
   std::vector<Entry> entries_;
+  QLabel* title_;
   QLabel* time_;
   QPushButton* make_;
   QPushButton* putBack_;

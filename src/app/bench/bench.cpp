@@ -156,7 +156,10 @@ void Bench::addWell(Well well, const QString& title, const QString& subtitle, QC
   arrow->setObjectName("dim");
   wells_->addWidget(arrow);
   cards_.push_back({card, arrow, well == Well::Pieces});
-  wells_->addWidget(card, wide ? 26 : well == Well::Pieces ? 15 : choices ? 14 : cutters ? 13 : 10);
+  wells_->addWidget(card, wide ? 30 : well == Well::Pieces ? 15 : choices ? 14 : cutters ? 13 : 10);
+  for (const FieldRow& row : rows_)
+    if (row.card == card)
+      for (WellCard* beside : row.editor->cards()) wells_->addWidget(beside, beside->share());
 }
 
 FieldEditor* Bench::addRow(WellCard* card, const Field& field) {
@@ -183,8 +186,10 @@ FieldEditor* Bench::addRow(WellCard* card, const Field& field) {
     emit viewWanted();
   });
   connect(editor, &FieldEditor::filled, this, &Bench::moveOn);
-  if (auto* curves = qobject_cast<DrawingEditor*>(editor))
-    connect(curves, &DrawingEditor::drawingChanged, this, &Bench::drawingChanged);
+  if (auto* curves = qobject_cast<DrawingEditor*>(editor)) {
+    connect(curves, &DrawingEditor::numbersWanted, this, &Bench::numbersWanted);
+    connect(curves, &DrawingEditor::viewWanted, this, &Bench::viewWanted);
+  }
   return editor;
 }
 
@@ -227,7 +232,12 @@ void Bench::showStep() {
   name_->installEventFilter(this);
   name_->show();
   keys_->show();
-  note_->setText(desk_.trial.isNew() ? tr("trial: nothing is changed yet") : tr("editing: nothing is changed yet"));
+  const bool draws = desk_.drawing.open();
+  note_->setText(draws                 ? tr("every change is kept; Ctrl+Z takes one back, Esc leaves the drawing")
+                 : desk_.trial.isNew() ? tr("trial: nothing is changed yet")
+                                       : tr("editing: nothing is changed yet"));
+  keys_->setText(draws ? tr("Tab next field · Enter leaves it")
+                       : tr("Tab next field · Enter makes it · Esc puts it back"));
   refreshFields();
   armWanting();
   focusFirst();
@@ -346,7 +356,12 @@ bool Bench::stepBack() {
     return true;
   }
   if (!desk_.trial.active()) return false;
-  desk_.trial.putBack();
+  if (desk_.drawing.stepBack()) return true;
+  // What was drawn is kept; a drawing with nothing in it was not meant.
+  if (desk_.drawing.open() && desk_.trial.canUndo() && !desk_.drawing.drawing().empty())
+    desk_.trial.makeItOnly();
+  else
+    desk_.trial.putBack();
   return true;
 }
 

@@ -42,7 +42,8 @@ class Bench : public QWidget {
   void armedChanged();
   /// Picks are to be made now: the view should have the keyboard.
   void viewWanted();
-  void drawingChanged();
+  /// The numbers of a curve that was added are to be typed.
+  void numbersWanted();
   void pieceLit(int row);
 
  protected:

@@ -1,10 +1,11 @@
-// Editor of a drawing: its curves as rows, drawing them in the view, and its constraints.
+// Editor of a drawing: what can be drawn in the view and on which grid, curves by numbers, and the cards beside it.
 #pragma once
 
+#include <QLineEdit>
+#include <QSpinBox>
 #include <QToolButton>
-#include <QVBoxLayout>
 
-#include "app/bench/constraints_editor.h"
+#include "app/bench/field_editor.h"
 #include "drawing/curve_kind.h"
 #include "drawing/drawn_by_hand.h"
 #include "fields/drawing_field.h"
@@ -16,36 +17,26 @@ class DrawingEditor : public FieldEditor {
  public:
   DrawingEditor(const DrawingField& field, Desk& desk, QWidget* parent);
   void refresh() override;
-  QWidget* first() override;
+  QWidget* first() override { return strokes_.front(); }
   bool wide() const override { return true; }
-
-  /// What is being drawn in the view; null for nothing.
-  const StrokeKind* drawnKind() const { return drawn_; }
-  /// Adds what a stroke of that kind draws.
-  void addDrawn(const Stroke& stroke);
+  bool labelled() const override { return false; }
+  std::vector<WellCard*> cards() override;
 
  signals:
-  void drawingChanged();
+  /// The first number of a curve that was added is to be typed.
+  void numbersWanted();
+  /// Something is drawn in the view now.
+  void viewWanted();
 
  private:
-  struct Row {
-    QWidget* widget;
-    std::vector<ExpressionLine*> numbers;
-    DrawnCurve curve;
-  };
-  void addCurve(const CurveKind& kind, const std::vector<double>& numbers);
-  /// Draws things of a kind in the view, or none.
-  void draw(const StrokeKind* kind);
-  void removeCurve(std::size_t row);
-  void buildRows(const std::vector<DrawnCurve>& curves);
-  void changed();
+  void showTool();
+  void setGrid();
+  void addCurve(const CurveKind& kind);
 
-  QVBoxLayout* list_;
-  std::vector<Row> rows_;
-  ConstraintsEditor* constraints_;
-  std::vector<QToolButton*> tools_;
-  QToolButton* draw_;
-  const StrokeKind* drawn_ = nullptr;
+  const DrawingField& drawing_;
+  std::vector<QToolButton*> strokes_;
+  QSpinBox* sides_;
+  QLineEdit* grid_;
 };
 
 }  // namespace kervo::app

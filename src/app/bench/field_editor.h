@@ -31,6 +31,8 @@ class ExpressionLine : public QWidget {
   QLabel* problem_;
 };
 
+class WellCard;
+
 class FieldEditor : public QWidget {
   Q_OBJECT
  public:
@@ -51,6 +53,8 @@ class FieldEditor : public QWidget {
   /// Whether its label stands before it; otherwise the editor says itself what it is for.
   virtual bool labelled() const { return true; }
   virtual void setArmed(bool armed);
+  /// Cards that stand beside its own, if it takes more than one.
+  virtual std::vector<WellCard*> cards() { return {}; }
   bool armed() const { return armed_; }
 
  signals:

@@ -15,15 +15,14 @@ WellCard::WellCard(const QString& title, const QString& subtitle, QColor Look::*
   heading_ = new QLabel(title);
   heading_->setFont(fontOf(0, QFont::Bold));
   dress();
-  auto* note = new ElidedLabel(subtitle);
-  note->setObjectName("dim");
-  note->setFont(fontOf(-1));
-  note->setAlignment(Qt::AlignRight);
+  note_ = new ElidedLabel(subtitle);
+  note_->setObjectName("dim");
+  note_->setFont(fontOf(-1));
+  note_->setAlignment(Qt::AlignRight);
   auto* top = new QHBoxLayout;
   top->setContentsMargins(10, 8, 10, 0);
   top->addWidget(heading_);
-  top->addStretch();
-  top->addWidget(note);
+  top->addWidget(note_, 1);
   auto* inner = new QWidget;
   inner->setObjectName("cardInner");
   content_ = new QVBoxLayout(inner);
@@ -42,6 +41,11 @@ WellCard::WellCard(const QString& title, const QString& subtitle, QColor Look::*
   all->setSpacing(2);
   all->addLayout(top);
   all->addWidget(scroll, 1);
+}
+
+void WellCard::setNote(const QString& text) {
+  note_->setText(text);
+  note_->setToolTip(text);
 }
 
 void WellCard::dress() {

@@ -16,6 +16,11 @@ class WellCard : public QFrame {
   WellCard(const QString& title, const QString& subtitle, QColor Look::*edge, QWidget* parent = nullptr);
   /// Where the fields go; it scrolls if there are many.
   QVBoxLayout* content() { return content_; }
+  /// How wide it is beside others.
+  int share() const { return share_; }
+  void setShare(int share) { share_ = share; }
+  /// What stands beside its title.
+  void setNote(const QString& text);
 
  protected:
   void paintEvent(QPaintEvent* event) override;
@@ -26,6 +31,8 @@ class WellCard : public QFrame {
 
   QColor Look::*edge_;
   QLabel* heading_;
+  QLabel* note_;
+  int share_ = 15;
   QVBoxLayout* content_;
 };
 

@@ -32,6 +32,24 @@ Drawing withoutCurve(Drawing drawing, const std::string& id) {
   return drawing;
 }
 
+Drawing withJoined(Drawing drawing, const std::string& gone, const std::string& stays) {
+  if (gone == stays || !drawing.point(gone) || !drawing.point(stays)) return drawing;
+  for (DrawnCurve& curve : drawing.curves) std::replace(curve.points.begin(), curve.points.end(), gone, stays);
+  for (DrawnConstraint& constraint : drawing.constraints)
+    std::replace(constraint.on.begin(), constraint.on.end(), gone, stays);
+  std::erase_if(drawing.points, [&](const DrawnPoint& point) { return point.id == gone; });
+  std::vector<std::string> nothing;
+  for (const DrawnCurve& curve : drawing.curves)
+    for (std::size_t i = 1; i < curve.points.size(); ++i)
+      if (curve.points[i] == curve.points[i - 1] && (nothing.empty() || nothing.back() != curve.id))
+        nothing.push_back(curve.id);
+  for (const std::string& curve : nothing) drawing = withoutCurve(drawing, curve);
+  std::erase_if(drawing.constraints, [](const DrawnConstraint& constraint) {
+    return std::set<std::string>(constraint.on.begin(), constraint.on.end()).size() < constraint.on.size();
+  });
+  return drawing;
+}
+
 Drawing withoutConstraint(Drawing drawing, const std::string& id) {
   std::erase_if(drawing.constraints, [&](const DrawnConstraint& constraint) { return constraint.id == id; });
   return drawing;

@@ -25,6 +25,8 @@ class ToolSpace {
   /// Pixels of the screen a widget's pixel.
   virtual qreal pixelRatio() const = 0;
   virtual QFontMetricsF letters() const = 0;
+  /// How large the view is, in widget pixels.
+  virtual QSizeF room() const = 0;
   /// An overlay of this view with nothing in it but the badges.
   virtual Overlay emptyOverlay() const = 0;
 
@@ -59,6 +61,8 @@ class Tool {
 
   /// True if it takes this press, and what follows until the release.
   virtual bool press(const Pointer&) { return false; }
+  /// The second press of a double click; taken, the tool hears no press() for it.
+  virtual bool doublePress(const Pointer&) { return false; }
   virtual void drag(const Pointer&) {}
   virtual void release(const Pointer&) {}
   /// The pointer moves without a button. `taken`: it is on something of a tool before. True if it is on something of
@@ -68,6 +72,8 @@ class Tool {
   virtual void forget() {}
   /// True if it takes this key.
   virtual bool key(int, Qt::KeyboardModifiers) { return false; }
+  /// True if it takes text that is typed.
+  virtual bool text(const QString&) { return false; }
   /// What it shows. `dragging`: some tool is at work.
   virtual void mark(Overlay&, bool) const {}
   /// What no overlay can hold.

@@ -24,8 +24,8 @@ std::vector<std::string> kindsOf(const Drawing& drawing) {
 }
 
 TEST(DrawnByHand, LinesShareTheEndsThatTheyMeetIn) {
-  Drawing drawing = withStroke({}, {}, "line", {{0, 0}, {10, 4}, 0.5, true});
-  drawing = withStroke(drawing, {}, "line", {{10.3, 4.2}, {3, 9}, 0.5, true});
+  Drawing drawing = withStroke({}, {}, "line", Stroke::between({0, 0}, {10, 4}, 0.5, true));
+  drawing = withStroke(drawing, {}, "line", Stroke::between({10.3, 4.2}, {3, 9}, 0.5, true));
   ASSERT_EQ(drawing.points.size(), 3u);
   EXPECT_EQ(drawing.curves[0].points[1], drawing.curves[1].points[0]);
   EXPECT_EQ(drawing.points[1].last, (PlanePoint{10, 4}));
@@ -34,13 +34,15 @@ TEST(DrawnByHand, LinesShareTheEndsThatTheyMeetIn) {
 }
 
 TEST(DrawnByHand, NearlyLevelLinesBecomeLevelUnlessNothingIsInferred) {
-  EXPECT_THAT(kindsOf(withStroke({}, {}, "line", {{0, 0}, {10, 0.1}, 0.01, true})), ElementsAre("horizontal"));
-  EXPECT_THAT(kindsOf(withStroke({}, {}, "line", {{0, 0}, {-0.2, -10}, 0.01, true})), ElementsAre("vertical"));
-  EXPECT_THAT(kindsOf(withStroke({}, {}, "line", {{0, 0}, {10, 0.1}, 0.01, false})), IsEmpty());
+  EXPECT_THAT(kindsOf(withStroke({}, {}, "line", Stroke::between({0, 0}, {10, 0.1}, 0.01, true))),
+              ElementsAre("horizontal"));
+  EXPECT_THAT(kindsOf(withStroke({}, {}, "line", Stroke::between({0, 0}, {-0.2, -10}, 0.01, true))),
+              ElementsAre("vertical"));
+  EXPECT_THAT(kindsOf(withStroke({}, {}, "line", Stroke::between({0, 0}, {10, 0.1}, 0.01, false))), IsEmpty());
 }
 
 TEST(DrawnByHand, ARectangleIsFourLinesThatStayOne) {
-  Drawing drawing = withStroke({}, {}, "rectangle", {{5, 8}, {1, 2}, 0.01, true});
+  Drawing drawing = withStroke({}, {}, "rectangle", Stroke::between({5, 8}, {1, 2}, 0.01, true));
   EXPECT_EQ(drawing.points.size(), 4u);
   EXPECT_EQ(drawing.curves.size(), 4u);
   EXPECT_THAT(kindsOf(drawing), ElementsAre("horizontal", "vertical"));
@@ -49,22 +51,25 @@ TEST(DrawnByHand, ARectangleIsFourLinesThatStayOne) {
 }
 
 TEST(DrawnByHand, ACircleIsAboutAPoint) {
-  const Drawing drawing = withStroke({}, {}, "circle", {{1, 1}, {4, 5}, 0.01, true});
+  const Drawing drawing = withStroke({}, {}, "circle", Stroke::between({1, 1}, {4, 5}, 0.01, true));
   EXPECT_EQ(drawing.points.size(), 1u);
   EXPECT_THAT(drawing.curves[0].sizes, ElementsAre(5));
 }
 
 TEST(DrawnByHand, StrokesWithoutLengthDrawNothing) {
   for (const StrokeKind& kind : strokeKinds())
-    EXPECT_TRUE(withStroke({}, {}, kind.name, {{1, 1}, {1, 1}, 0.01, true}).empty()) << kind.name;
+    EXPECT_TRUE(withStroke({}, {}, kind.name, Stroke::between({1, 1}, {1, 1}, 0.01, true)).empty()) << kind.name;
 }
 
 TEST(DrawnByHand, EverythingIsSolvedWhereItWasDrawn) {
   // Ways left to move: of a line its ends, of a circle its centre and radius, …
-  const std::map<std::string, int> freedoms{{"line", 4},    {"circle", 3}, {"rectangle", 4}, {"middle_rectangle", 4},
-                                            {"polygon", 4}, {"slot", 5},   {"ellipse", 5}};
+  const std::map<std::string, int> freedoms{
+      {"line", 4},    {"circle", 3}, {"rectangle", 4}, {"middle_rectangle", 4}, {"polygon", 4}, {"slot", 5},
+      {"ellipse", 5}, {"chain", 4},  {"arc", 5},       {"tilted_rectangle", 5}, {"spline", 4},  {"control_spline", 6}};
   for (const StrokeKind& kind : strokeKinds()) {
-    const Drawing drawing = withStroke({}, {}, kind.name, {{3, 2}, {23, 9}, 0.01, true});
+    Stroke stroke = Stroke::between({3, 2}, {23, 9}, 0.01);
+    if (kind.places == 3) stroke.at.push_back({{12, 20}});
+    const Drawing drawing = withStroke({}, {}, kind.name, stroke);
     EXPECT_NO_THROW(requireSound(drawing)) << kind.name;
     const DrawingValues values{std::vector<std::vector<double>>(drawing.curves.size()),
                                std::vector<double>(drawing.constraints.size(), 0)};
@@ -86,14 +91,14 @@ TEST(DrawnByHand, AHexagonAndASlotEncloseTheirAreas) {
     const DrawingResult result = DrawingResult::of({}, drawing, values, solve(drawing, values), progress);
     return result.regions.size() == 1 ? result.regions[0].area() : -1;
   };
-  EXPECT_NEAR(areaOf("polygon", {{3, 2}, {13, 2}, 0.01, true}), 150 * std::sqrt(3), 1e-7);
-  EXPECT_NEAR(areaOf("slot", {{0, 0}, {20, 0}, 0.01, true}), 20 * 6 + 9 * std::numbers::pi, 1e-7);
-  EXPECT_NEAR(areaOf("middle_rectangle", {{0, 0}, {5, 3}, 0.01, true}), 60, 1e-9);
-  EXPECT_NEAR(areaOf("ellipse", {{0, 0}, {10, 0}, 0.01, true}), 60 * std::numbers::pi, 1e-7);
+  EXPECT_NEAR(areaOf("polygon", Stroke::between({3, 2}, {13, 2}, 0.01, true)), 150 * std::sqrt(3), 1e-7);
+  EXPECT_NEAR(areaOf("slot", Stroke::between({0, 0}, {20, 0}, 0.01, true)), 20 * 6 + 9 * std::numbers::pi, 1e-7);
+  EXPECT_NEAR(areaOf("middle_rectangle", Stroke::between({0, 0}, {5, 3}, 0.01, true)), 60, 1e-9);
+  EXPECT_NEAR(areaOf("ellipse", Stroke::between({0, 0}, {10, 0}, 0.01, true)), 60 * std::numbers::pi, 1e-7);
 }
 
 TEST(DrawnByHand, AHexagonIsDrivenByOneSize) {
-  Drawing drawing = withStroke({}, {}, "polygon", {{0, 0}, {10, 0.3}, 0.01, true});
+  Drawing drawing = withStroke({}, {}, "polygon", Stroke::between({0, 0}, {10, 0.3}, 0.01, true));
   drawing = withConstraint(drawing, "coincident", {"p1", originId});
   drawing = withConstraint(drawing, "horizontal", {"p1", "p2"});
   drawing = withConstraint(drawing, "length", {"l1"}, Expression("25 mm"));
@@ -106,13 +111,60 @@ TEST(DrawnByHand, AHexagonIsDrivenByOneSize) {
 }
 
 TEST(DrawnByHand, GoesOnFromWhereTheSolutionIs) {
-  Drawing drawing = withStroke({}, {}, "line", {{0, 0}, {10, 4}, 0.5, true});
+  Drawing drawing = withStroke({}, {}, "line", Stroke::between({0, 0}, {10, 4}, 0.5, true));
   Solution solution;
   solution.points = {{0, 0}, {12, 5}};
   solution.sizes = {{}};
-  drawing = withStroke(drawing, solution, "line", {{12, 5}, {3, 9}, 0.5, true});
+  drawing = withStroke(drawing, solution, "line", Stroke::between({12, 5}, {3, 9}, 0.5, true));
   EXPECT_EQ(drawing.points.size(), 3u);
   EXPECT_EQ(drawing.points[1].last, (PlanePoint{12, 5}));
+}
+
+TEST(DrawnByHand, WhatPlacesWereTakenForHolds) {
+  DrawingBuilder made;
+  const std::string line = made.segment(1, 0, 19, 0);
+  const std::string round = made.circle(made.point(40, 0), 5);
+  const auto kinds = [&](const Snap& from, const Snap& to, bool infer = true) {
+    const Drawing drawn = withStroke(made.drawing, {}, "line", {{from, to}, 0.01, infer});
+    EXPECT_NO_THROW(requireSound(drawn));
+    return kindsOf(drawn);
+  };
+  const Snap far{{7, 30}};
+  EXPECT_THAT(kinds(far, {{10, 0}, SnapTo::Middle, {line}}), ElementsAre("midpoint"));
+  EXPECT_THAT(kinds(far, {{7, 0}, SnapTo::Square, {line}}), ElementsAre("on", "perpendicular"));
+  EXPECT_THAT(kinds(far, {{40, 5}, SnapTo::Tangent, {round}}), ElementsAre("on", "tangent"));
+  EXPECT_THAT(kinds(far, {{40, 5}, SnapTo::Quadrant, {round}}), ElementsAre("on", "vertical"));
+  EXPECT_THAT(kinds({{0, 0}, SnapTo::Point, {originId}}, far), ElementsAre("coincident"));
+  EXPECT_THAT(kinds(far, {{7, 0}, SnapTo::Square, {line}}, false), IsEmpty());
+}
+
+TEST(DrawnByHand, SizesThatAreTypedBecomeDimensions) {
+  Stroke stroke = Stroke::between({0, 0}, {10, 4}, 0.01);
+  stroke.sizes = {Expression("12 mm"), Expression("30 deg")};
+  Drawing drawing = withStroke({}, {}, "line", stroke);
+  EXPECT_THAT(kindsOf(drawing), ElementsAre("length", "angle"));
+  EXPECT_EQ(drawing.constraints[0].value->text(), "12 mm");
+  stroke.sizes = {Expression(""), Expression("5 mm")};
+  drawing = withStroke({}, {}, "rectangle", stroke);
+  EXPECT_THAT(kindsOf(drawing), ElementsAre("horizontal", "vertical", "length"));
+  const PlanePoint there = placeWithSizes("line", {1, 1}, {5, 1}, {10, std::numbers::pi / 2});
+  EXPECT_NEAR(there.u, 1, 1e-12);
+  EXPECT_NEAR(there.v, 11, 1e-12);
+  EXPECT_EQ(placeWithSizes("rectangle", {0, 0}, {-3, 5}, {8, std::nullopt}), (PlanePoint{-8, 5}));
+  EXPECT_EQ(placeWithSizes("circle", {0, 0}, {1, 0}, {30}), (PlanePoint{15, 0}));
+}
+
+TEST(DrawnByHand, AnArcGoesThroughItsThirdPlace) {
+  for (const PlanePoint through : {PlanePoint{5, 5}, PlanePoint{5, -5}, PlanePoint{-3, 4}}) {
+    Stroke stroke = Stroke::between({0, 0}, {10, 0}, 0.01);
+    stroke.at.push_back({through});
+    const Drawing drawing = withStroke({}, {}, "arc", stroke);
+    ASSERT_EQ(drawing.curves.size(), 1u);
+    const Solution solution = solve(drawing, {{{}}, {}});
+    const PlanarCurve arc = curvesOf(drawing, {{{}}, {}}, solution, true)[0];
+    EXPECT_TRUE(arc.geometry->holds(through)) << through.u;
+    EXPECT_NEAR(arc.geometry->carrier()->radius, distance(arc.geometry->carrier()->centre, through), 1e-9);
+  }
 }
 
 TEST(DrawingEdits, RemoveACurveWithWhatIsItsOwn) {

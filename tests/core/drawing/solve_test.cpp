@@ -377,5 +377,35 @@ TEST(RequireSound, NamesWhatIsWrong) {
               testing::HasSubstr("no point or curve \"c17\""));
 }
 
+TEST(Solve, ParallelLinesCanBeTurnedToARightAngle) {
+  // Where they start, no small movement brings them any nearer.
+  DrawingBuilder made;
+  made.segment(20, 10, 60, 17);
+  made.segment(20, 30, 60, 37);
+  made.hold("perpendicular", {"c1", "c2"});
+  const Solution solution = made.solved();
+  ASSERT_TRUE(solution.holds());
+  EXPECT_NEAR(dot(solution.points[1] - solution.points[0], solution.points[3] - solution.points[2]), 0, 1e-6);
+  for (const double v : {37.0, 45.0, 60.0, -20.0}) {
+    DrawingBuilder turned;
+    turned.segment(20, 10, 60, 17);
+    turned.segment(20, 30, 60, v);
+    turned.hold("parallel", {"c1", "c2"});
+    turned.drawing = moved(turned.drawing, turned.solved());
+    turned.drawing.constraints[0].kind = "perpendicular";
+    EXPECT_TRUE(turned.solved().holds()) << v;
+  }
+  // With what keeps them parallel, both are named.
+  DrawingBuilder both;
+  both.segment(20, 10, 60, 17);
+  both.segment(20, 30, 60, 37);
+  both.hold("parallel", {"c1", "c2"});
+  both.hold("perpendicular", {"c1", "c2"});
+  const Solution none = both.solved();
+  ASSERT_EQ(none.conflicts.size(), 1u);
+  EXPECT_EQ(none.conflicts[0].constraint, "k2");
+  EXPECT_THAT(none.conflicts[0].with, ElementsAre("k1"));
+}
+
 }  // namespace
 }  // namespace kervo

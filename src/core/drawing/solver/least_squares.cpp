@@ -83,7 +83,76 @@ std::vector<double> rowsOf(const Equations& equations, const Equations::Part& pa
   return {now.rows.begin(), now.rows.end()};
 }
 
+namespace {
+
+/// At rest where rows do not vanish: a valley, or a ridge like that of parallel lines that are to be at a right angle.
+constexpr double resting = 1e-6;
+/// By how much unknowns are moved off a ridge, as shares of how far they lie apart, one after another.
+constexpr double nudges[] = {0.01, 0.1, 0.3};
+/// The longest step, as a share of it: on a ridge, rounding alone would throw everything far away.
+constexpr double farthest = 30;
+
+/// How far the unknowns lie apart, or from zero, mm.
+double spread(const Equations& equations, const Equations::Part& part) {
+  double size = 1;
+  for (const Scalar unknown : part.unknowns) size = std::max(size, std::abs(equations.value(unknown)));
+  return size;
+}
+
+/// A step as long as the drawing is large would change the rows by next to nothing.
+bool isAtRest(const Equations& equations, const Equations::Part& part) {
+  const Linearized now = linearized(equations, part, columnsOf(equations, part));
+  const Eigen::VectorXd slope = now.derivatives.transpose() * now.rows;
+  return slope.norm() * spread(equations, part) <= resting * now.rows.squaredNorm();
+}
+
+/// The same way every time, each unknown differently, by half of it at most.
+void moveOff(Equations& equations, const Equations::Part& part, double by) {
+  // By squares, so that equal vectors do not get equal additions.
+  constexpr double golden = 0.6180339887498949;
+  double index = 0;
+  for (const Scalar unknown : part.unknowns) {
+    ++index;
+    const double share = golden * index * index;
+    equations.set(unknown, equations.value(unknown) + (share - std::floor(share) - 0.5) * by);
+  }
+}
+
+/// `longest`: of a step, so that it does not leap over what is near.
+Fit fitFromHere(Equations& equations, const Equations::Part& part, double exactness,
+                const std::vector<double>& stiffness, double longest);
+
+}  // namespace
+
 Fit fit(Equations& equations, const Equations::Part& part, double exactness, const std::vector<double>& stiffness) {
+  const auto place = [&] {
+    std::vector<double> at;
+    for (const Scalar unknown : part.unknowns) at.push_back(equations.value(unknown));
+    return at;
+  };
+  const auto putTo = [&](const std::vector<double>& at) {
+    for (std::size_t i = 0; i < at.size(); ++i) equations.set(part.unknowns[i], at[i]);
+  };
+  const double size = part.unknowns.empty() ? 0 : spread(equations, part);
+  const bool onRidge = isAtRest(equations, part);
+  const std::vector<double> start = place();
+  Fit first = fitFromHere(equations, part, exactness, stiffness, onRidge ? size : farthest * size);
+  if (first.solved || part.unknowns.empty() || !(onRidge || isAtRest(equations, part))) return first;
+  const std::vector<double> rest = place();
+  for (const double nudge : nudges) {
+    putTo(start);
+    moveOff(equations, part, nudge * size);
+    Fit again = fitFromHere(equations, part, exactness, stiffness, size / 4);
+    if (again.solved) return again;
+  }
+  putTo(rest);
+  return first;
+}
+
+namespace {
+
+Fit fitFromHere(Equations& equations, const Equations::Part& part, double exactness,
+                const std::vector<double>& stiffness, double longest) {
   const std::vector<int> column = columnsOf(equations, part);
   const auto count = static_cast<Eigen::Index>(part.unknowns.size());
   Linearized now = linearized(equations, part, column);
@@ -128,6 +197,10 @@ Fit fit(Equations& equations, const Equations::Part& part, double exactness, con
         continue;
       }
       const Eigen::VectorXd next = x - solver.solve(slope);
+      if ((next - x).cwiseAbs().maxCoeff() > longest) {
+        damping *= 10;
+        continue;
+      }
       arrived = close && (next - x).cwiseAbs().maxCoeff() < settled;
       moveTo(next);
       Linearized there = linearized(equations, part, column);
@@ -149,5 +222,7 @@ Fit fit(Equations& equations, const Equations::Part& part, double exactness, con
   Fit result{largest(now.rows) <= exactness, largest(now.rows), {now.rows.begin(), now.rows.end()}};
   return result;
 }
+
+}  // namespace
 
 }  // namespace kervo

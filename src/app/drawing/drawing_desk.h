@@ -1,0 +1,125 @@
+// The drawing on the Bench: what is drawn and selected, what the mouse draws next. Solved here at once, which takes
+// milliseconds; the trial follows.
+#pragma once
+
+#include <QObject>
+#include <optional>
+#include <vector>
+
+#include "app/session.h"
+#include "app/trial.h"
+#include "drawing/constraint_kind.h"
+#include "drawing/drawn_by_hand.h"
+#include "drawing/solve.h"
+#include "fields/drawing_field.h"
+#include "view/tools/drawing_tool.h"
+
+namespace kervo::app {
+
+class DrawingDesk : public QObject {
+  Q_OBJECT
+ public:
+  DrawingDesk(Session& session, Trial& trial);
+
+  /// Whether the step on the Bench has a drawing.
+  bool open() const { return field_ && trial_.active(); }
+  /// Of an open one.
+  const DrawingField& field() const { return *field_; }
+  const Drawing& drawing() const;
+  /// The drawing as it stands on its plane; nothing while its plane is not known.
+  std::optional<EditedDrawing> edited() const;
+  /// Where everything is. While an expression has no value: where it was last.
+  const Solution& solution() const { return solution_; }
+  const DrawingValues& values() const { return values_; }
+  /// Whether all expressions have values.
+  bool solved() const { return solved_; }
+  double milliseconds() const { return milliseconds_; }
+
+  /// What the mouse draws in the view; null for nothing.
+  const StrokeKind* kind() const { return kind_; }
+  void draw(const StrokeKind* kind);
+  int sides() const { return sides_; }
+  void setSides(int sides);
+  /// From one line of the grid to the next, mm; nothing: no grid.
+  std::optional<double> grid() const { return grid_; }
+  void setGrid(std::optional<double> grid);
+
+  /// Ids of points, curves and constraints.
+  const std::vector<std::string>& selected() const { return selected_; }
+  void select(std::vector<std::string> ids);
+  bool isSelected(const std::string& id) const;
+
+  /// `action`: for people, what it is called when it is undone; edits in a row of the same `value` are one.
+  void set(const Drawing& drawing, const QString& action, const std::string& value = {});
+  void addStroke(const Stroke& stroke);
+  /// The kinds of constraint that can be on what is selected.
+  std::vector<const ConstraintKind*> fitting() const;
+  /// Adds one on these; a dimension begins with what it measures, so that nothing moves. What contradicts is refused.
+  /// The id, or nothing.
+  std::optional<std::string> constrain(const ConstraintKind& kind, const std::vector<std::string>& on);
+  /// Makes two points one: every curve through `gone` goes through `stays`.
+  void join(const std::string& gone, const std::string& stays);
+  void removeSelected();
+  void remove(const std::string& id);
+  void switchConstruction();
+  /// The value of a constraint's expression in mm or rad; nothing if it has none.
+  std::optional<double> valueOf(const Expression& expression, Dimensionality dimension) const;
+
+  /// "line 12 · 22.6 mm · settled": words beside the pointer.
+  QString describe(const std::string& id) const;
+
+  /// A constraint that was refused, and what it contradicts.
+  struct Refused {
+    std::string kind;
+    std::vector<std::string> on;
+    std::optional<Expression> value;
+    Conflict conflict;
+  };
+  const std::optional<Refused>& refused() const { return refused_; }
+  /// Puts it in the place of those that it contradicts.
+  void insist();
+  void leaveAsItWas();
+
+  /// Back by one: stops drawing, clears the selection. False if there was nothing to go back from.
+  bool stepBack();
+
+ signals:
+  void changed();  ///< what is drawn, or where it is
+  void selectionChanged();
+  void toolChanged();  ///< what the mouse draws next, and on which grid
+  void refusedChanged();
+  /// A dimension is to be typed where it stands.
+  void typeWanted(const std::string& id);
+
+ private:
+  void take();
+  void solveIt();
+  DrawingValues valuesOf(const Drawing& drawing, bool& all) const;
+
+  Session& session_;
+  Trial& trial_;
+  const DrawingField* field_ = nullptr;
+  StepId step_;
+  std::optional<Plane> plane_;
+  Drawing solvedOf_;
+  DrawingValues values_;
+  Solution solution_;
+  bool solved_ = false;
+  double milliseconds_ = 0;
+  const StrokeKind* kind_ = nullptr;
+  int sides_ = 6;
+  std::optional<double> grid_ = 1;
+  std::vector<std::string> selected_;
+  std::optional<Refused> refused_;
+};
+
+/// What a part of a drawing is called: "line 12", "point 3", "origin".
+QString spoken(const Drawing& drawing, const std::string& id);
+/// "line 1 and line 2"
+QString spokenList(const Drawing& drawing, const std::vector<std::string>& ids);
+/// "parallel: line 1 and line 2"
+QString inWords(const Drawing& drawing, const DrawnConstraint& constraint);
+/// "parallel: line 1 and line 2; length: line 3"
+QString spokenConstraints(const Drawing& drawing, const std::vector<std::string>& ids);
+
+}  // namespace kervo::app
