@@ -44,6 +44,7 @@ Stage::Stage(Desk& desk, Bench& bench, Viewport& view, GaugeFields& gauges)
     }
     desk_.drawing.select(ids);
   });
+  connect(&view_, &Viewport::partsSwept, &desk_.drawing, &DrawingDesk::trimAt);
   connect(&view_, &Viewport::partsRemoved, this, [this] { desk_.drawing.removeSelected(); });
   view_.setPartDescriber([this](const std::string& id) { return desk_.drawing.describe(id); });
   connect(&desk_.drawing, &DrawingDesk::changed, this, &Stage::showDrawing);
@@ -119,6 +120,7 @@ void Stage::showDrawing() {
   view_.setGrid(edited ? desk_.drawing.grid() : std::nullopt);
   view_.setDrawingPlane(draws ? std::optional(edited->plane) : std::nullopt, draws ? desk_.drawing.kind() : nullptr,
                         desk_.drawing.sides());
+  view_.setTrim(draws ? desk_.drawing.trim() : TrimMode::None);
 }
 
 void Stage::turnToDrawing() {

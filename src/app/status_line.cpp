@@ -78,6 +78,10 @@ QString StatusLine::hint() const {
   if (bench_.chooser() && bench_.chooser()->waiting())
     return tr("Pick a body or face in the view: the pieces that touch it stay.");
   if (desk_.drawing.open()) {
+    if (desk_.drawing.trim() == TrimMode::Sweep)
+      return tr("Click or sweep over the stretches that shall go. Esc ends it.");
+    if (desk_.drawing.trim() == TrimMode::Lengthen)
+      return tr("Click a curve near the end that shall go on to the next curve. Esc ends it.");
     if (const StrokeKind* kind = desk_.drawing.kind()) {
       if (kind->more) return tr("Click place after place; double-click or Enter ends the curve. Alt: no constraints.");
       if (kind->chain)

@@ -248,8 +248,8 @@ void Trial::makeIt() {
   if (then) then();
 }
 
-void Trial::makeItOnly() {
-  then_ = {};
+void Trial::makeItAnd(std::function<void()> then) {
+  then_ = std::move(then);
   makeIt();
 }
 

@@ -48,8 +48,8 @@ class Trial : public QObject {
   void accept(const Offer& offer);
   /// Makes the step, as soon as its trial is there. refused() if it failed.
   void makeIt();
-  /// … without what was to come after it.
-  void makeItOnly();
+  /// … and something else after it than what was to come; nothing: only that.
+  void makeItAnd(std::function<void()> then);
   void putBack();
   /// Back to before the last edit of the step on the Bench, and forwards again.
   bool canUndo() const { return step_ && !undo_.empty(); }

@@ -118,7 +118,13 @@ void VerbTable::addPlaces() {
       true;
   go("go-dimensions", tr("Go to the Dimensions"), "Alt+2", [this] { w_.dimensions().sheet()->setFocus(); });
   go("go-view", tr("Go to the view"), "Alt+3", [this] { w_.view().setFocus(); });
-  go("go-bodies", tr("Go to the Bodies"), "Alt+4", [this] { w_.bodies().sheet()->setFocus(); });
+  go("go-bodies", tr("Go to the Bodies"), "Alt+4", [this] {
+    // While a drawing is on the Bench its curves stand there.
+    if (desk_.drawing.open())
+      w_.drawing().list()->setFocus();
+    else
+      w_.bodies().sheet()->setFocus();
+  });
   go("go-bench", tr("Go to the Bench"), "Alt+5", [this] { w_.bench().focusFirst(); });
 }
 

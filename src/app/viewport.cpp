@@ -63,6 +63,7 @@ void Viewport::connectTools() {
     emit drawingMoved(drawing, together);
   };
   drawing_.selected = [this](const std::vector<std::string>& ids, bool add) { emit partsPicked(ids, add); };
+  trim_.swept = [this](const std::vector<std::pair<std::string, PlanePoint>>& places) { emit partsSwept(places); };
   drawing_.removed = [this] { emit partsRemoved(); };
   drawing_.typed = [this](const std::string& id) { emit partTyped(id); };
   badges_.clicked = [this](std::size_t piece) { emit badgeClicked(static_cast<int>(piece)); };
@@ -138,6 +139,11 @@ void Viewport::setGrid(std::optional<double> grid) {
 void Viewport::setDrawingPlane(std::optional<Plane> plane, const StrokeKind* kind, int sides) {
   draw_.set(plane, kind, sides);
   setCursor(plane && kind ? Qt::CrossCursor : Qt::ArrowCursor);
+}
+
+void Viewport::setTrim(TrimMode mode) {
+  trim_.set(mode);
+  if (mode != TrimMode::None) setCursor(Qt::CrossCursor);
 }
 
 void Viewport::lookAt(const Plane& plane, const Box& box) {
@@ -223,8 +229,8 @@ void Viewport::paintGL() {
   Overlay overlay = emptyOverlay();
   for (const Tool* tool : tools_) tool->mark(overlay, dragging_ != nullptr);
   overlay.markedCorners = markedCorners();
-  paint(painter, overlay);
   for (const Tool* tool : tools_) tool->paint(painter);
+  paint(painter, overlay);
   if (scene_.bodies.empty() && scene_.lines.empty()) {
     painter.setPen(app::look().dim);
     painter.drawText(rect(), Qt::AlignCenter,

@@ -12,6 +12,7 @@
 #include "view/tools/gauge_tool.h"
 #include "view/tools/navigate_tool.h"
 #include "view/tools/select_tool.h"
+#include "view/tools/trim_tool.h"
 
 namespace kervo::app {
 
@@ -48,6 +49,8 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   void setGrid(std::optional<double> grid);
   /// While a plane is set, presses and drags on it are curves being drawn. `sides`: of polygons.
   void setDrawingPlane(std::optional<Plane> plane, const StrokeKind* kind = nullptr, int sides = 6);
+  /// What presses on curves of the drawing do instead of selecting them.
+  void setTrim(TrimMode mode);
   /// Text beside the pointer for a part of the drawing.
   void setPartDescriber(std::function<QString(const std::string&)> describe) {
     drawing_.describe = std::move(describe);
@@ -90,6 +93,8 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   void drawingMoved(const kervo::Drawing& drawing, const std::vector<std::string>& together);
   void partsPicked(const std::vector<std::string>& ids, bool add);
   void partsRemoved();
+  /// Stretches of curves were swept over, or ends pointed at, each at a place.
+  void partsSwept(const std::vector<std::pair<std::string, kervo::PlanePoint>>& places);
   /// A dimension of the drawing is to be typed where it stands.
   void partTyped(const std::string& id);
   /// A number is typed while something is drawn.
@@ -146,10 +151,11 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   GaugeTool gauges_{*this};
   DrawTool draw_{*this};
   DrawingTool drawing_{*this};
+  TrimTool trim_{*this, drawing_};
   BadgeTool badges_{*this};
   SelectTool select_{*this, badges_};
   /// In the order in which they are asked.
-  const std::array<Tool*, 6> tools_{&draw_, &navigate_, &gauges_, &drawing_, &badges_, &select_};
+  const std::array<Tool*, 7> tools_{&draw_, &navigate_, &gauges_, &trim_, &drawing_, &badges_, &select_};
   Tool* dragging_ = nullptr;  ///< has the mouse until it is released
   QPointF pressed_, last_;
 

@@ -107,7 +107,7 @@ void MainWindow::connectParts() {
   });
   connect(&trial, &Trial::closed, view_, qOverload<>(&QWidget::setFocus));
   for (const auto signal : {&Trial::opened, &Trial::closed}) connect(&trial, signal, this, &MainWindow::showSide);
-  connect(bench_, &Bench::numbersWanted, drawing_, &DrawingPanel::focusNumbers);
+  connect(&desk_.drawing, &DrawingDesk::failed, message_, [this](const Error& error) { message_->show(error); });
   connect(&trial, &Trial::refused, this, [this](const Error& error) {
     const Tried& tried = *desk_.trial.result();
     const auto named = [&](const std::string& text) { return withNames(text, *tried.after); };

@@ -222,6 +222,78 @@ TEST_F(DrawingTest, PlacesAreTakenForWhatIsThere) {
   EXPECT_EQ(drawing().constraints.size(), 1u);
 }
 
+TEST_F(DrawingTest, StretchesAreSweptAwayAndEndsLengthened) {
+  drawOnABlock();
+  chooseKind("line");
+  drag(&window->view(), seen(10, 20), seen(90, 20));
+  drag(&window->view(), seen(30, 5), seen(30, 50));
+  drag(&window->view(), seen(70, 5), seen(70, 50));
+  chooseKind("");
+  ASSERT_EQ(drawing().curves.size(), 3u);
+  // Over the middle of the first, and the lower ends of the others, in one go.
+  click(button("sweep over what goes"));
+  drag(&window->view(), seen(50, 26), seen(50, 14));
+  EXPECT_EQ(drawing().curves.size(), 4u);
+  key(Qt::Key_Z, Qt::ControlModifier);
+  ASSERT_EQ(drawing().curves.size(), 3u);
+  drag(&window->view(), seen(20, 10), seen(80, 10));
+  EXPECT_EQ(drawing().curves.size(), 3u);
+  const auto low = [&](std::size_t curve) {
+    double least = 1e9;
+    for (const std::string& id : drawing().curves[curve].points)
+      least = std::min(least, solution().points[*drawing().point(id)].v);
+    return least;
+  };
+  EXPECT_NEAR(low(1), 20, 0.6);
+  EXPECT_NEAR(low(2), 20, 0.6);
+  // An end goes on to the next curve.
+  chooseKind("line");
+  drag(&window->view(), seen(40, 35), seen(55, 35));
+  chooseKind("");
+  click(button("lengthen to the next"));
+  clickAt(&window->view(), seen(54, 35));
+  EXPECT_NEAR(solution().points[*drawing().point(drawing().curves[3].points[1])].u, 70, 0.6);
+  // What cannot be says why, and nothing is lost.
+  clickAt(&window->view(), seen(70, 48));
+  EXPECT_TRUE(window->message().isVisible());
+  key(Qt::Key_Escape);
+  click(button("split where they meet"));
+  EXPECT_GT(drawing().curves.size(), 4u);
+  EXPECT_TRUE(solution().holds());
+}
+
+TEST_F(DrawingTest, ACornerIsRoundedAndTheOutlineMirrored) {
+  drawOnABlock();
+  chooseKind("rectangle");
+  drag(&window->view(), seen(20, 10), seen(60, 40));
+  chooseKind("");
+  const PlanePoint corner = solution().points[2];
+  clickAt(&window->view(), seen(corner.u, corner.v));
+  ASSERT_EQ(window->desk().drawing.selected(), std::vector<std::string>{"p3"});
+  ASSERT_EQ(window->desk().drawing.features().size(), 2u);
+  click(button("round corner"));
+  ASSERT_EQ(QApplication::focusWidget(), named<QLineEdit>("Value of the dimension"));
+  type("6 mm");
+  key(Qt::Key_Return);
+  const auto area = [&] { return window->desk().trial.result()->report().drawing()->regions.front().area(); };
+  const double whole =
+      distance(solution().points[0], solution().points[1]) * distance(solution().points[0], solution().points[3]);
+  EXPECT_NEAR(area(), whole - (1 - 3.14159265358979 / 4) * 36, 1e-6);
+  // Everything across a line drawn last.
+  chooseKind("line");
+  drag(&window->view(), seen(75, 5), seen(75, 55));
+  chooseKind("");
+  const std::size_t before = drawing().curves.size();
+  std::vector<std::string> all;
+  for (const DrawnCurve& curve : drawing().curves) all.push_back(curve.id);
+  window->desk().drawing.select(all);
+  settle();
+  click(button("mirror"));
+  EXPECT_EQ(drawing().curves.size(), 2 * before - 1);
+  EXPECT_EQ(window->desk().trial.result()->report().drawing()->regions.size(), 2u);
+  EXPECT_TRUE(solution().holds());
+}
+
 TEST_F(DrawingTest, AGapIsShownAndClosed) {
   drawOnABlock();
   const auto number = [](double u, double v, const char* id) { return DrawnPoint{id, {u, v}}; };

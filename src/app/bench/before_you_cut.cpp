@@ -8,7 +8,10 @@
 
 #include "app/bench/field_editor.h"
 #include "app/look.h"
+#include "app/selected.h"
+#include "app/step_verbs.h"
 #include "model/names_for_people.h"
+#include "steps/registry.h"
 
 namespace kervo::app {
 
@@ -238,6 +241,20 @@ void BeforeYouCut::showReport(const Tried& tried) {
            Tone::Caution);
 }
 
+void BeforeYouCut::offerToCut(const Tried& tried) {
+  const auto& kinds = allStepKinds().all();
+  const auto cut =
+      std::find_if(kinds.begin(), kinds.end(), [](const StepKind* kind) { return kind->table().drawFirst; });
+  if (cut == kinds.end() || tried.before->bodies.empty()) return;
+  auto* button = new QPushButton(tr("Cut with them"));
+  button->setObjectName("offer");
+  button->setToolTip(tr("Leaves the drawing and puts a cut on the Bench"));
+  connect(button, &QPushButton::clicked, this, [this, kind = *cut] {
+    desk_.trial.makeItAnd([desk = &desk_, kind] { startStep(*desk, *kind, SelectedNow(*desk).get()); });
+  });
+  entries_.push_back({button, {}, 1});
+}
+
 void BeforeYouCut::showOffers(const StepReport& report) {
   if (!report.finding) return;
   for (const Offer& offer : report.finding->offers) {
@@ -300,6 +317,7 @@ void BeforeYouCut::showAudit(const StepResult& result, const Tried& tried) {
     const auto count = drawing->regions.size();
     line(count == 1 ? tr("1 region to cut with") : tr("%1 regions to cut with").arg(count),
          count ? Tone::Good : Tone::Plain);
+    if (count) offerToCut(tried);
   } else if (audit.volumeBefore > 0) {
     const double change = audit.volumeAfter - audit.volumeBefore;
     if (std::abs(change) <= 1e-9 * audit.volumeBefore)

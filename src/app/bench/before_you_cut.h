@@ -42,6 +42,8 @@ class BeforeYouCut : public QWidget {
   void line(const QString& text, Tone tone);
   void showReport(const Tried& tried);
   void showAudit(const StepResult& result, const Tried& tried);
+  /// Of a drawing with regions: a cut with them.
+  void offerToCut(const Tried& tried);
   void showOffers(const StepReport& report);
   /// In mm; 0 for none. Says so if it has no value.
   double wallLimit();

@@ -156,7 +156,7 @@ void Bench::addWell(Well well, const QString& title, const QString& subtitle, QC
   arrow->setObjectName("dim");
   wells_->addWidget(arrow);
   cards_.push_back({card, arrow, well == Well::Pieces});
-  wells_->addWidget(card, wide ? 30 : well == Well::Pieces ? 15 : choices ? 14 : cutters ? 13 : 10);
+  wells_->addWidget(card, wide ? 22 : well == Well::Pieces ? 15 : choices ? 14 : cutters ? 13 : 10);
   for (const FieldRow& row : rows_)
     if (row.card == card)
       for (WellCard* beside : row.editor->cards()) wells_->addWidget(beside, beside->share());
@@ -186,10 +186,8 @@ FieldEditor* Bench::addRow(WellCard* card, const Field& field) {
     emit viewWanted();
   });
   connect(editor, &FieldEditor::filled, this, &Bench::moveOn);
-  if (auto* curves = qobject_cast<DrawingEditor*>(editor)) {
-    connect(curves, &DrawingEditor::numbersWanted, this, &Bench::numbersWanted);
+  if (auto* curves = qobject_cast<DrawingEditor*>(editor))
     connect(curves, &DrawingEditor::viewWanted, this, &Bench::viewWanted);
-  }
   return editor;
 }
 
@@ -321,12 +319,6 @@ FieldEditor* Bench::editor(const std::string& key) const {
   return nullptr;
 }
 
-DrawingEditor* Bench::curves() const {
-  for (const FieldRow& row : rows_)
-    if (auto* curves = qobject_cast<DrawingEditor*>(row.editor)) return curves;
-  return nullptr;
-}
-
 void Bench::focusField(const QString& key) {
   if (FieldEditor* field = editor(key.toStdString())) {
     field->first()->setFocus(Qt::OtherFocusReason);
@@ -359,7 +351,7 @@ bool Bench::stepBack() {
   if (desk_.drawing.stepBack()) return true;
   // What was drawn is kept; a drawing with nothing in it was not meant.
   if (desk_.drawing.open() && desk_.trial.canUndo() && !desk_.drawing.drawing().empty())
-    desk_.trial.makeItOnly();
+    desk_.trial.makeItAnd({});
   else
     desk_.trial.putBack();
   return true;

@@ -33,7 +33,6 @@ class Bench : public QWidget {
   PiecesList* pieces() const { return pieces_ ? pieces_->list() : nullptr; }
   PiecesChooser* chooser() const { return pieces_; }
   BeforeYouCut* before() const { return before_; }
-  DrawingEditor* curves() const;
   void lightPiece(int row);
   /// One step back: stops picking, puts the step back. False if there was nothing to step back from.
   bool stepBack();
@@ -42,8 +41,6 @@ class Bench : public QWidget {
   void armedChanged();
   /// Picks are to be made now: the view should have the keyboard.
   void viewWanted();
-  /// The numbers of a curve that was added are to be typed.
-  void numbersWanted();
   void pieceLit(int row);
 
  protected:

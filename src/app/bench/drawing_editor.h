@@ -1,12 +1,9 @@
-// Editor of a drawing: what can be drawn in the view and on which grid, curves by numbers, and the cards beside it.
+// Editor of a drawing: what can be drawn in the view, and the cards beside it. Curves and constraints have panels.
 #pragma once
 
-#include <QLineEdit>
-#include <QSpinBox>
 #include <QToolButton>
 
 #include "app/bench/field_editor.h"
-#include "drawing/curve_kind.h"
 #include "drawing/drawn_by_hand.h"
 #include "fields/drawing_field.h"
 
@@ -22,21 +19,17 @@ class DrawingEditor : public FieldEditor {
   bool labelled() const override { return false; }
   std::vector<WellCard*> cards() override;
 
+ protected:
+  void changeEvent(QEvent* event) override;
+
  signals:
-  /// The first number of a curve that was added is to be typed.
-  void numbersWanted();
   /// Something is drawn in the view now.
   void viewWanted();
 
  private:
   void showTool();
-  void setGrid();
-  void addCurve(const CurveKind& kind);
 
-  const DrawingField& drawing_;
   std::vector<QToolButton*> strokes_;
-  QSpinBox* sides_;
-  QLineEdit* grid_;
 };
 
 }  // namespace kervo::app

@@ -8,6 +8,7 @@ namespace kervo::app {
 
 ConstrainCard::ConstrainCard(Desk& desk, QWidget* parent)
     : WellCard(tr("Constrain"), tr("what is selected"), &Look::violet, parent), desk_(desk) {
+  setShare(16);
   hint_ = new QLabel;
   hint_->setObjectName("dim");
   hint_->setWordWrap(true);
@@ -47,6 +48,8 @@ void ConstrainCard::refresh() {
     curves = curves && curve;
     construction = construction && curve && drawing.curves[*curve].construction;
   }
+  const auto features = desk_.drawing.features();
+  for (const DrawingDesk::Feature feature : features) now << QString::number(static_cast<int>(feature));
   now << (curves ? construction ? "bounds" : "helps" : "");
   const QString state = now.join('|');
   if (property("shows").toString() == state) return;
@@ -67,6 +70,18 @@ void ConstrainCard::refresh() {
     QToolButton* button = word(label, tr("%1: %2").arg(label, spokenList(drawing, selected)), cell++);
     button->setAccessibleName(tr("Constrain: %1").arg(label));
     connect(button, &QToolButton::clicked, this, [this, kind] { add(*kind); });
+  }
+  for (const DrawingDesk::Feature feature : features) {
+    const bool mirror = feature == DrawingDesk::Feature::Mirror;
+    const bool round = feature == DrawingDesk::Feature::RoundCorner;
+    QToolButton* button = word(mirror  ? tr("mirror")
+                               : round ? tr("round corner")
+                                       : tr("chamfer corner"),
+                               mirror  ? tr("Copies across %1 that follow").arg(spoken(drawing, selected.back()))
+                               : round ? tr("An arc that touches both lines; its radius is typed next")
+                                       : tr("A line across the corner"),
+                               cell++);
+    connect(button, &QToolButton::clicked, this, [this, feature] { desk_.drawing.make(feature); });
   }
   if (curves)
     connect(

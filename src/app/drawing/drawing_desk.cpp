@@ -11,8 +11,21 @@
 #include "drawing/crossings.h"
 #include "drawing/curve_kind.h"
 #include "drawing/drawing_edits.h"
+#include "drawing/features.h"
 
 namespace kervo::app {
+
+namespace {
+
+/// Positions as they were last.
+Solution standing(const Drawing& drawing) {
+  Solution there;
+  for (const DrawnPoint& point : drawing.points) there.points.push_back(point.last);
+  for (const DrawnCurve& curve : drawing.curves) there.sizes.push_back(curve.sizes);
+  return there;
+}
+
+}  // namespace
 
 DrawingDesk::DrawingDesk(Session& session, Trial& trial) : session_(session), trial_(trial) {
   for (const auto signal : {&Trial::opened, &Trial::closed, &Trial::edited, &Trial::tried})
@@ -32,6 +45,7 @@ void DrawingDesk::take() {
     selected_.clear();
     refused_.reset();
     kind_ = nullptr;
+    trim_ = TrimMode::None;
     solvedOf_ = {};
     values_ = {};
     solution_ = {};
@@ -103,8 +117,7 @@ void DrawingDesk::solveIt() {
     // The trial says what is wrong; here everything stays where it was last.
   }
   if (!solved_) {
-    for (const DrawnPoint& point : solvedOf_.points) found.points.push_back(point.last);
-    for (const DrawnCurve& curve : solvedOf_.curves) found.sizes.push_back(curve.sizes);
+    found = standing(solvedOf_);
     found.directions.resize(found.points.size());
     found.settled.resize(solvedOf_.curves.size());
     found.measured.resize(solvedOf_.constraints.size());
@@ -120,7 +133,125 @@ std::optional<EditedDrawing> DrawingDesk::edited() const {
 
 void DrawingDesk::draw(const StrokeKind* kind) {
   kind_ = kind;
+  trim_ = TrimMode::None;
   emit toolChanged();
+}
+
+void DrawingDesk::setTrim(TrimMode mode) {
+  trim_ = mode;
+  kind_ = nullptr;
+  emit toolChanged();
+}
+
+std::vector<DrawingDesk::Feature> DrawingDesk::features() const {
+  std::vector<Feature> result;
+  if (!open() || solution_.points.size() != drawing().points.size()) return result;
+  if (selected_.size() == 1 && drawing().point(selected_.front())) {
+    try {
+      sizeForCorner(moved(drawing(), solution_), selected_.front());
+      result = {Feature::RoundCorner, Feature::ChamferCorner};
+    } catch (const Error&) {
+      // It is no corner: nothing is offered.
+    }
+  }
+  if (selected_.size() > 1) {
+    const auto curves = std::count_if(selected_.begin(), selected_.end(),
+                                      [&](const std::string& id) { return drawing().curve(id).has_value(); });
+    const auto last = drawing().curve(selected_.back());
+    if (curves == static_cast<std::ptrdiff_t>(selected_.size()) && drawing().curves[*last].kind == "line")
+      result.push_back(Feature::Mirror);
+  }
+  return result;
+}
+
+void DrawingDesk::make(Feature feature) {
+  if (!open() || selected_.empty()) return;
+  try {
+    const Drawing here = moved(drawing(), solution_);
+    if (feature == Feature::Mirror) {
+      const std::vector<std::string> curves(selected_.begin(), selected_.end() - 1);
+      return set(withMirrored(here, curves, selected_.back(), values_, solution_), tr("Mirror"));
+    }
+    const std::string corner = selected_.front();
+    const double size = sizeForCorner(here, corner);
+    const Expression text = written(size, lengthDimension);
+    const bool round = feature == Feature::RoundCorner;
+    const Trimmed made =
+        round ? withRoundCorner(here, corner, text, size) : withChamferedCorner(here, corner, text, size);
+    const std::string dimension = made.drawing.constraints.back().id;
+    set(made.drawing, round ? tr("Round the corner") : tr("Chamfer the corner"));
+    select({});
+    if (round) emit typeWanted(dimension);
+  } catch (const Error& error) {
+    emit failed(error);
+  }
+}
+
+Drawing DrawingDesk::cutAll(const std::vector<std::pair<std::string, PlanePoint>>& places,
+                            const std::function<Trimmed(const Drawing&, const DrawingValues&, const Solution&,
+                                                        const std::string&, PlanePoint)>& cut) const {
+  Drawing now = moved(drawing(), solution_);
+  for (const auto& [curve, place] : places) {
+    bool all = true;
+    const DrawingValues values = valuesOf(now, all);
+    const Solution there = standing(now);
+    // What a cut before left of a curve may be called otherwise.
+    std::string id = curve;
+    if (const auto near = Snapper(now, values, there).curveAt(place, 1e-3)) id = *near;
+    if (!now.curve(id)) continue;
+    now = cut(now, values, there, id, place).drawing;
+  }
+  return now;
+}
+
+void DrawingDesk::splitSelected() {
+  if (!open()) return;
+  std::vector<std::pair<std::string, PlanePoint>> curves;
+  const bool all = selected_.empty();
+  try {
+    for (const PlanarCurve& curve : curvesOf(drawing(), values_, solution_, true))
+      if (drawing().curve(curve.id) && (all || isSelected(curve.id))) curves.emplace_back(curve.id, PlanePoint());
+    bool any = false;
+    Drawing now = moved(drawing(), solution_);
+    std::optional<Error> why;
+    for (const auto& [curve, place] : curves) {
+      bool known = true;
+      const DrawingValues values = valuesOf(now, known);
+      const Solution there = standing(now);
+      try {
+        now = split(now, values, there, curve).drawing;
+        any = true;
+      } catch (const Error& error) {
+        why = error;
+      }
+    }
+    if (!any && why && !all) throw *why;
+    if (!any) throw errorOf(tr("no curve is met by another one"), {}, tr("Draw one across it"));
+    set(now, tr("Split where curves meet"));
+  } catch (const Error& error) {
+    emit failed(error);
+  }
+}
+
+void DrawingDesk::trimAt(const std::vector<std::pair<std::string, PlanePoint>>& places) {
+  if (!open()) return;
+  try {
+    if (trim_ == TrimMode::Lengthen)
+      set(cutAll(places, lengthened), tr("Lengthen"));
+    else
+      set(cutAll(places, trimmed), tr("Trim"));
+  } catch (const Error& error) {
+    emit failed(error);
+  }
+}
+
+void DrawingDesk::joinEnds(double gap) {
+  if (!open()) return;
+  try {
+    set(joined(drawing(), values_, solution_, gap).drawing, tr("Join ends"));
+  } catch (const Error& error) {
+    emit failed(error);
+  }
 }
 
 void DrawingDesk::setSides(int sides) {
@@ -296,7 +427,7 @@ bool DrawingDesk::stepBack() {
     leaveAsItWas();
     return true;
   }
-  if (kind_) {
+  if (kind_ || trim_ != TrimMode::None) {
     draw(nullptr);
     return true;
   }

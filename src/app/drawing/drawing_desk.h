@@ -3,6 +3,7 @@
 #pragma once
 
 #include <QObject>
+#include <functional>
 #include <optional>
 #include <vector>
 
@@ -12,7 +13,7 @@
 #include "drawing/drawn_by_hand.h"
 #include "drawing/solve.h"
 #include "fields/drawing_field.h"
-#include "view/tools/drawing_tool.h"
+#include "view/tools/trim_tool.h"
 
 namespace kervo::app {
 
@@ -38,6 +39,9 @@ class DrawingDesk : public QObject {
   /// What the mouse draws in the view; null for nothing.
   const StrokeKind* kind() const { return kind_; }
   void draw(const StrokeKind* kind);
+  /// What presses on curves do instead of selecting them.
+  TrimMode trim() const { return trim_; }
+  void setTrim(TrimMode mode);
   int sides() const { return sides_; }
   void setSides(int sides);
   /// From one line of the grid to the next, mm; nothing: no grid.
@@ -60,6 +64,16 @@ class DrawingDesk : public QObject {
   /// Makes two points one: every curve through `gone` goes through `stays`.
   void join(const std::string& gone, const std::string& stays);
   void removeSelected();
+  /// What can be made of what is selected, besides constraints.
+  enum class Feature { RoundCorner, ChamferCorner, Mirror };
+  std::vector<Feature> features() const;
+  void make(Feature feature);
+  /// Splits the selected curves where others meet them; with nothing selected, all that can be.
+  void splitSelected();
+  /// Takes away the stretches at these places, or lengthens the ends there, as trim() says.
+  void trimAt(const std::vector<std::pair<std::string, PlanePoint>>& places);
+  /// Makes loose ends one point each where they are nearer than that, mm.
+  void joinEnds(double gap);
   void remove(const std::string& id);
   void switchConstruction();
   /// The value of a constraint's expression in mm or rad; nothing if it has none.
@@ -90,9 +104,15 @@ class DrawingDesk : public QObject {
   void refusedChanged();
   /// A dimension is to be typed where it stands.
   void typeWanted(const std::string& id);
+  /// Something asked for cannot be.
+  void failed(const kervo::Error& error);
 
  private:
   void take();
+  /// The drawing with one cut after another, each where the one before left it.
+  Drawing cutAll(const std::vector<std::pair<std::string, PlanePoint>>& places,
+                 const std::function<Trimmed(const Drawing&, const DrawingValues&, const Solution&, const std::string&,
+                                             PlanePoint)>& cut) const;
   void solveIt();
   DrawingValues valuesOf(const Drawing& drawing, bool& all) const;
 
@@ -107,6 +127,7 @@ class DrawingDesk : public QObject {
   bool solved_ = false;
   double milliseconds_ = 0;
   const StrokeKind* kind_ = nullptr;
+  TrimMode trim_ = TrimMode::None;
   int sides_ = 6;
   std::optional<double> grid_ = 1;
   std::vector<std::string> selected_;

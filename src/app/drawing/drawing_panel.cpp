@@ -3,12 +3,13 @@
 #include <QGridLayout>
 #include <QHeaderView>
 #include <QKeyEvent>
+#include <QStyle>
 #include <algorithm>
 
 #include "app/icons.h"
 #include "app/look.h"
 #include "base/say.h"
-#include "drawing/curve_kind.h"
+#include "drawing/drawing_edits.h"
 
 namespace kervo::app {
 
@@ -24,6 +25,7 @@ constexpr int idRole = Qt::UserRole;
 }  // namespace
 
 DrawingPanel::DrawingPanel(Desk& desk, QWidget* parent) : Panel(tr("Drawing"), "drawing", parent), desk_(desk) {
+  addSettings();
   list_ = new QTreeWidget;
   list_->setAccessibleName(tr("Curves of the drawing"));
   list_->setColumnCount(2);
@@ -60,6 +62,85 @@ DrawingPanel::DrawingPanel(Desk& desk, QWidget* parent) : Panel(tr("Drawing"), "
   connect(&desk_.drawing, &DrawingDesk::selectionChanged, this, &DrawingPanel::showSelected);
 }
 
+void DrawingPanel::addSettings() {
+  auto* row = new QHBoxLayout;
+  row->setSpacing(3);
+  grid_ = new QLineEdit;
+  grid_->setAccessibleName(tr("Grid of the drawing"));
+  grid_->setToolTip(tr("From line to line; empty for none"));
+  grid_->setFixedWidth(QFontMetrics(fontOf()).horizontalAdvance("10.00 mm") + 10);
+  connect(grid_, &QLineEdit::editingFinished, this, &DrawingPanel::setGrid);
+  sides_ = new QSpinBox;
+  sides_->setAccessibleName(tr("Sides of a polygon"));
+  sides_->setRange(3, 100);
+  sides_->setButtonSymbols(QAbstractSpinBox::NoButtons);
+  connect(sides_, &QSpinBox::valueChanged, this, [this](int sides) { desk_.drawing.setSides(sides); });
+  row->addWidget(new QLabel(tr("grid")));
+  row->addWidget(grid_);
+  row->addSpacing(6);
+  row->addWidget(new QLabel(tr("sides")));
+  row->addWidget(sides_);
+  row->addStretch();
+  content()->addLayout(row);
+  auto* adding = new QHBoxLayout;
+  adding->setSpacing(3);
+  auto* label = new QLabel(tr("by numbers"));
+  label->setObjectName("dim");
+  adding->addWidget(label);
+  for (const CurveKind* kind : curveKinds()) {
+    if (kind->numbers.empty()) continue;
+    auto* tool = new QToolButton;
+    tool->setObjectName("segment");
+    tool->setFocusPolicy(Qt::StrongFocus);
+    tool->setIcon(icon(kind->name));
+    tool->setAccessibleName(tr("Add a %1").arg(kind->name));
+    tool->setToolTip(tr("Add a %1 and type its numbers, each of them an expression").arg(kind->name));
+    tool->setProperty("curve", QString(kind->name));
+    connect(tool, &QToolButton::clicked, this, [this, kind] { addCurve(*kind); });
+    adding->addWidget(tool);
+    numeric_.push_back(tool);
+  }
+  adding->addStretch();
+  content()->addLayout(adding);
+  connect(&desk_.drawing, &DrawingDesk::toolChanged, this, &DrawingPanel::showSettings);
+  showSettings();
+}
+
+void DrawingPanel::showSettings() {
+  if (sides_->value() != desk_.drawing.sides()) sides_->setValue(desk_.drawing.sides());
+  const auto grid = desk_.drawing.grid();
+  if (!grid_->hasFocus()) grid_->setText(grid ? lengthText(*grid, desk_.session.document().made.unit) : QString());
+}
+
+void DrawingPanel::setGrid() {
+  const QString text = grid_->text().trimmed();
+  if (text.isEmpty()) return desk_.drawing.setGrid({});
+  const auto value = desk_.drawing.valueOf(Expression(text.toStdString()), lengthDimension);
+  const bool good = value && *value > 1e-3 && *value < 1e6;
+  grid_->setProperty("bad", !good);
+  grid_->style()->polish(grid_);
+  if (good) desk_.drawing.setGrid(*value);
+}
+
+void DrawingPanel::addCurve(const CurveKind& kind) {
+  if (!desk_.drawing.open()) return;
+  PlanePoint middle;
+  const auto& tried = desk_.trial.result();
+  if (const DrawingResult* made = tried ? tried->report().drawing() : nullptr) {
+    const auto& pick = desk_.trial.step().value(desk_.drawing.field().plane()).as<PlanePick>();
+    if (pick.kind == PlanePick::Kind::OnFace)
+      middle = middleOf(pick.face, tried->picturesBefore, made->plane).value_or(middle);
+  }
+  Drawing drawing = desk_.drawing.drawing();
+  DrawnCurve curve{freeId(drawing, std::string(1, kind.name[0])), kind.name, {}};
+  const std::vector<double> numbers = kind.about(middle);
+  for (std::size_t i = 0; i < numbers.size(); ++i)
+    curve.numbers.push_back(written(numbers[i], kind.numbers[i].dimension));
+  drawing.curves.push_back(std::move(curve));
+  desk_.drawing.set(drawing, tr("Add a %1").arg(kind.name));
+  focusNumbers();
+}
+
 bool DrawingPanel::eventFilter(QObject* watched, QEvent* event) {
   if (watched == list_ && (event->type() == QEvent::KeyPress || event->type() == QEvent::ShortcutOverride)) {
     const int key = static_cast<QKeyEvent*>(event)->key();
@@ -70,6 +151,14 @@ bool DrawingPanel::eventFilter(QObject* watched, QEvent* event) {
     }
   }
   return Panel::eventFilter(watched, event);
+}
+
+void DrawingPanel::changeEvent(QEvent* event) {
+  Panel::changeEvent(event);
+  // Pictures and states are drawn in the look's colours.
+  if (event->type() != QEvent::PaletteChange) return;
+  for (QToolButton* tool : numeric_) tool->setIcon(icon(tool->property("curve").toString()));
+  refresh();
 }
 
 void DrawingPanel::refresh() {

@@ -1,11 +1,15 @@
-// The curves of the drawing on the Bench, settled or free, and the numbers of those that are given by numbers.
+// The curves of the drawing on the Bench, settled or free, the grid it is drawn on, and curves by numbers: to add one,
+// and the numbers of those that are there.
 #pragma once
 
+#include <QLineEdit>
 #include <QScrollArea>
+#include <QSpinBox>
 #include <QTreeWidget>
 
 #include "app/bench/field_editor.h"
 #include "app/panels/panel.h"
+#include "drawing/curve_kind.h"
 
 namespace kervo::app {
 
@@ -19,6 +23,7 @@ class DrawingPanel : public Panel {
 
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;
+  void changeEvent(QEvent* event) override;
 
  private:
   struct Row {
@@ -30,8 +35,15 @@ class DrawingPanel : public Panel {
   void showSelected();
   void buildNumbers(const std::vector<DrawnCurve>& curves);
   void edit(std::size_t row, std::size_t number);
+  void addSettings();
+  void showSettings();
+  void setGrid();
+  void addCurve(const CurveKind& kind);
 
   Desk& desk_;
+  QLineEdit* grid_;
+  QSpinBox* sides_;
+  std::vector<QToolButton*> numeric_;
   QTreeWidget* list_;
   QScrollArea* scroll_;
   QVBoxLayout* numbers_;

@@ -11,7 +11,7 @@ namespace kervo::app {
 
 RegionsCard::RegionsCard(Desk& desk, QWidget* parent)
     : WellCard(tr("Regions"), tr("what it encloses"), &Look::vermilion, parent), desk_(desk) {
-  setShare(10);
+  setShare(9);
   lines_ = new QVBoxLayout;
   lines_->setSpacing(2);
   content()->addLayout(lines_);
@@ -49,7 +49,7 @@ void RegionsCard::refresh() {
   setNote(count == 1 ? tr("1 found") : tr("%1 found").arg(count));
   int number = 0;
   for (const QString& text : texts) {
-    auto* line = new QLabel(text.startsWith(tr("and")) ? text : tr("region %1 · %2").arg(++number).arg(text));
+    auto* line = new QLabel(text.startsWith(tr("and")) ? text : tr("%1 · %2").arg(++number).arg(text));
     lines_->addWidget(line);
   }
   if (count == 0) {

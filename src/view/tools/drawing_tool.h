@@ -50,6 +50,10 @@ class DrawingTool : public Tool {
   std::optional<Snap> snapAt(QPointF position, std::optional<PlanePoint> from, bool infer) const;
   /// The point, constraint or curve there; empty if there is none.
   std::string partAt(QPointF position) const;
+  /// The curve near a place of the plane.
+  std::optional<std::string> curveAt(PlanePoint place) const {
+    return snapper_ ? snapper_->curveAt(place, reach * pixelSize()) : std::nullopt;
+  }
   /// How many mm a pixel is in the plane.
   double pixelSize() const;
   /// Where dimensions and signs stand now.

@@ -1,0 +1,31 @@
+// Curves of the drawing cut by one another: split, sweep, lengthen, join.
+#pragma once
+
+#include <QLineEdit>
+#include <QToolButton>
+
+#include "app/bench/well_card.h"
+#include "app/desk.h"
+
+namespace kervo::app {
+
+class TrimCard : public WellCard {
+  Q_OBJECT
+ public:
+  explicit TrimCard(Desk& desk, QWidget* parent = nullptr);
+
+ signals:
+  /// Something is done in the view now.
+  void viewWanted();
+
+ private:
+  QToolButton* word(const QString& text, const QString& help);
+  void showTool();
+  void join();
+
+  Desk& desk_;
+  QToolButton *sweep_, *lengthen_;
+  QLineEdit* gap_;
+};
+
+}  // namespace kervo::app
