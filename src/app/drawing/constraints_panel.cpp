@@ -21,13 +21,13 @@ QString shown(const char* text) {
   return QString::fromStdString(say(text));
 }
 
-/// Whether other constraints than those shown are there.
-bool sameRows(const Drawing& a, const Drawing& b) {
-  return std::equal(a.constraints.begin(), a.constraints.end(), b.constraints.begin(), b.constraints.end(),
-                    [](const DrawnConstraint& one, const DrawnConstraint& other) {
-                      return one.id == other.id && one.kind == other.kind && one.on == other.on;
-                    });
+/// Whether a row shows that constraint, but for its value.
+bool sameRow(const DrawnConstraint& one, const DrawnConstraint& other) {
+  return one.id == other.id && one.kind == other.kind && one.on == other.on;
 }
+
+/// So many rows are made at most without being asked for.
+constexpr std::size_t mostRows = 150;
 
 /// The id of a part as somebody writes it: itself, or what it is called.
 std::string idOf(const Drawing& drawing, const QString& written) {
@@ -100,6 +100,11 @@ ConstraintsPanel::ConstraintsPanel(Desk& desk, QWidget* parent)
   list_ = new QVBoxLayout(inner);
   list_->setContentsMargins(0, 0, 4, 0);
   list_->setSpacing(2);
+  rest_ = new QLabel(tr("Of so many, those on what is selected are listed."));
+  rest_->setObjectName("dim");
+  rest_->setWordWrap(true);
+  list_->addWidget(rest_);
+  list_->addStretch();
   auto* scroll = new QScrollArea;
   scroll->setWidget(inner);
   scroll->setWidgetResizable(true);
@@ -112,7 +117,7 @@ ConstraintsPanel::ConstraintsPanel(Desk& desk, QWidget* parent)
   on_->setProperty("addsOnEnter", true);
   on_->installEventFilter(this);
   connect(&desk_.drawing, &DrawingDesk::changed, this, &ConstraintsPanel::refresh);
-  connect(&desk_.drawing, &DrawingDesk::selectionChanged, this, &ConstraintsPanel::showStates);
+  connect(&desk_.drawing, &DrawingDesk::selectionChanged, this, &ConstraintsPanel::refresh);
   connect(&desk_.drawing, &DrawingDesk::refusedChanged, this, &ConstraintsPanel::showRefused);
 }
 
@@ -127,80 +132,98 @@ bool ConstraintsPanel::eventFilter(QObject* object, QEvent* event) {
   return true;
 }
 
+std::vector<std::size_t> ConstraintsPanel::listed() const {
+  std::vector<std::size_t> result;
+  const auto& all = drawing_.constraints;
+  const auto& conflicts = desk_.drawing.solution().conflicts;
+  for (std::size_t i = 0; i < all.size(); ++i) {
+    const bool asked = desk_.drawing.isSelected(all[i].id) ||
+                       std::any_of(all[i].on.begin(), all[i].on.end(),
+                                   [&](const std::string& id) { return desk_.drawing.isSelected(id); }) ||
+                       std::any_of(conflicts.begin(), conflicts.end(),
+                                   [&](const Conflict& conflict) { return conflict.constraint == all[i].id; });
+    if (all.size() <= mostRows || (asked && result.size() < mostRows)) result.push_back(i);
+  }
+  return result;
+}
+
 void ConstraintsPanel::refresh() {
   if (!desk_.drawing.open()) return;
-  const Drawing& drawing = desk_.drawing.drawing();
-  const bool same = sameRows(drawing_, drawing) && drawing_.curves.size() == drawing.curves.size();
-  drawing_ = drawing;
-  if (!same) build(drawing);
-  for (std::size_t i = 0; i < rows_.size(); ++i) {
-    const DrawnConstraint& constraint = drawing.constraints[i];
-    ExpressionLine* line = rows_[i].value;
-    if (!line || !constraint.value) continue;
-    if (!(line->expression() == *constraint.value)) line->setExpression(*constraint.value);
-    const ConstraintKind* kind = findConstraintKind(constraint.kind);
+  drawing_ = desk_.drawing.drawing();
+  build(listed());
+  for (Row& row : rows_) {
+    if (!row.value || !row.of.value) continue;
+    if (!(row.value->expression() == *row.of.value)) row.value->setExpression(*row.of.value);
+    const ConstraintKind* kind = findConstraintKind(row.of.kind);
     const NumberWanted wanted{kind->measures, NumberRule::Any};
-    line->setProblem(problemOf(wanted, *constraint.value, desk_.session.document(), desk_.session.dimensions()));
+    row.value->setProblem(problemOf(wanted, *row.of.value, desk_.session.document(), desk_.session.dimensions()));
   }
-  setNote(QString::number(drawing.constraints.size()));
+  setNote(QString::number(drawing_.constraints.size()));
   showStates();
 }
 
-void ConstraintsPanel::build(const Drawing& drawing) {
-  for (const Row& row : rows_) {
-    row.widget->hide();
-    row.widget->deleteLater();
+void ConstraintsPanel::build(const std::vector<std::size_t>& listed) {
+  // Rows that stay the same stay there, and with them the keyboard.
+  std::size_t same = 0;
+  while (same < rows_.size() && same < listed.size() && sameRow(rows_[same].of, drawing_.constraints[listed[same]]))
+    ++same;
+  for (std::size_t i = same; i < rows_.size(); ++i) {
+    rows_[i].widget->hide();
+    rows_[i].widget->deleteLater();
   }
-  rows_.clear();
-  while (QLayoutItem* item = list_->takeAt(0)) delete item;
-  for (const DrawnConstraint& constraint : drawing.constraints) {
-    const ConstraintKind* kind = findConstraintKind(constraint.kind);
-    Row row{new QWidget, new QPushButton, new QLabel, nullptr};
-    auto* lines = new QVBoxLayout(row.widget);
-    lines->setContentsMargins(0, 0, 0, 0);
-    lines->setSpacing(0);
-    auto* line = new QHBoxLayout;
-    line->setSpacing(4);
-    auto* sign = new QLabel(QString(kind->sign));
-    sign->setAlignment(Qt::AlignCenter);
-    sign->setMinimumWidth(QFontMetrics(fontOf()).horizontalAdvance("000"));
-    const QString words = inWords(drawing, constraint);
-    row.words->setObjectName("words");
-    row.words->setCheckable(true);
-    row.words->setText(words);
-    row.words->setToolTip(words);
-    row.words->setFocusPolicy(Qt::StrongFocus);
-    row.words->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    connect(row.words, &QToolButton::clicked, this, [this, id = constraint.id] { desk_.drawing.select({id}); });
-    row.state->setFont(fontOf(-1));
-    row.state->setWordWrap(true);
-    row.state->setContentsMargins(sign->minimumWidth() + 4, 0, 0, 2);
-    auto* remove = new QToolButton;
-    remove->setText("×");
-    remove->setFocusPolicy(Qt::StrongFocus);
-    remove->setAccessibleName(tr("Remove %1").arg(words));
-    connect(remove, &QToolButton::clicked, this, [this, id = constraint.id] { desk_.drawing.remove(id); });
-    line->addWidget(sign);
-    line->addWidget(row.words, 3);
-    if (kind->dimension) {
-      row.value = new ExpressionLine(words);
-      line->addWidget(row.value, 2);
-      connect(row.value, &ExpressionLine::edited, this, [this, index = rows_.size()] { edit(index); });
-    }
-    line->addWidget(remove);
-    lines->addLayout(line);
-    lines->addWidget(row.state);
-    list_->addWidget(row.widget);
-    rows_.push_back(row);
+  rows_.resize(std::min(same, rows_.size()));
+  for (std::size_t i = same; i < listed.size(); ++i) addRow(drawing_.constraints[listed[i]]);
+  for (std::size_t i = 0; i < rows_.size(); ++i) rows_[i].of = drawing_.constraints[listed[i]];
+  rest_->setVisible(listed.size() < drawing_.constraints.size());
+}
+
+void ConstraintsPanel::addRow(const DrawnConstraint& constraint) {
+  const ConstraintKind* kind = findConstraintKind(constraint.kind);
+  Row row{constraint, new QWidget, new QPushButton, new QLabel, nullptr};
+  auto* lines = new QVBoxLayout(row.widget);
+  lines->setContentsMargins(0, 0, 0, 0);
+  lines->setSpacing(0);
+  auto* line = new QHBoxLayout;
+  line->setSpacing(4);
+  auto* sign = new QLabel(QString(kind->sign));
+  sign->setAlignment(Qt::AlignCenter);
+  sign->setMinimumWidth(QFontMetrics(fontOf()).horizontalAdvance("000"));
+  const QString words = inWords(drawing_, constraint);
+  row.words->setObjectName("words");
+  row.words->setCheckable(true);
+  row.words->setText(words);
+  row.words->setToolTip(words);
+  row.words->setFocusPolicy(Qt::StrongFocus);
+  row.words->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  connect(row.words, &QPushButton::clicked, this, [this, id = constraint.id] { desk_.drawing.select({id}); });
+  row.state->setFont(fontOf(-1));
+  row.state->setWordWrap(true);
+  row.state->setContentsMargins(sign->minimumWidth() + 4, 0, 0, 2);
+  auto* remove = new QToolButton;
+  remove->setText("×");
+  remove->setFocusPolicy(Qt::StrongFocus);
+  remove->setAccessibleName(tr("Remove %1").arg(words));
+  connect(remove, &QToolButton::clicked, this, [this, id = constraint.id] { desk_.drawing.remove(id); });
+  line->addWidget(sign);
+  line->addWidget(row.words, 3);
+  if (kind->dimension) {
+    row.value = new ExpressionLine(words);
+    line->addWidget(row.value, 2);
+    connect(row.value, &ExpressionLine::edited, this, [this, id = constraint.id] { edit(id); });
   }
-  list_->addStretch();
+  line->addWidget(remove);
+  lines->addLayout(line);
+  lines->addWidget(row.state);
+  // Before the stretch at the end.
+  list_->insertWidget(list_->count() - 1, row.widget);
+  rows_.push_back(row);
 }
 
 void ConstraintsPanel::showStates() {
   if (!desk_.drawing.open()) return;
   const Solution& solution = desk_.drawing.solution();
-  for (std::size_t i = 0; i < rows_.size() && i < drawing_.constraints.size(); ++i) {
-    const DrawnConstraint& constraint = drawing_.constraints[i];
+  for (const Row& row : rows_) {
+    const DrawnConstraint& constraint = row.of;
     QString state;
     const char* tone = "dim";
     if (std::count(solution.alreadyTrue.begin(), solution.alreadyTrue.end(), constraint.id))
@@ -213,12 +236,12 @@ void ConstraintsPanel::showStates() {
         state = conflict.with.empty() ? QString::fromStdString(conflict.reason)
                                       : tr("contradicts %1").arg(spokenConstraints(drawing_, conflict.with));
       }
-    rows_[i].state->setText(state);
-    rows_[i].state->setVisible(!state.isEmpty());
-    rows_[i].words->setChecked(desk_.drawing.isSelected(constraint.id));
-    if (rows_[i].state->objectName() != tone) {
-      rows_[i].state->setObjectName(tone);
-      rows_[i].state->setStyleSheet(styleSheet());
+    row.state->setText(state);
+    row.state->setVisible(!state.isEmpty());
+    row.words->setChecked(desk_.drawing.isSelected(constraint.id));
+    if (row.state->objectName() != tone) {
+      row.state->setObjectName(tone);
+      row.state->setStyleSheet(styleSheet());
     }
   }
 }
@@ -248,12 +271,15 @@ void ConstraintsPanel::add() {
   }
 }
 
-void ConstraintsPanel::edit(std::size_t row) {
-  if (!desk_.drawing.open() || row >= rows_.size() || !rows_[row].value) return;
+void ConstraintsPanel::edit(const std::string& id) {
+  if (!desk_.drawing.open()) return;
   Drawing changed = desk_.drawing.drawing();
-  changed.constraints[row].value = rows_[row].value->expression();
-  desk_.drawing.set(changed, tr("Change %1").arg(inWords(changed, changed.constraints[row])),
-                    changed.constraints[row].id);
+  for (DrawnConstraint& constraint : changed.constraints)
+    for (const Row& row : rows_)
+      if (constraint.id == id && row.of.id == id && row.value) {
+        constraint.value = row.value->expression();
+        return desk_.drawing.set(changed, tr("Change %1").arg(inWords(changed, constraint)), id);
+      }
 }
 
 }  // namespace kervo::app

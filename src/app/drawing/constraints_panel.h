@@ -24,20 +24,25 @@ class ConstraintsPanel : public Panel {
 
  private:
   struct Row {
+    DrawnConstraint of;
     QWidget* widget;
     QPushButton* words;
     QLabel* state;
     ExpressionLine* value;  ///< null for one that is no dimension
   };
   void refresh();
-  void build(const Drawing& drawing);
+  /// The constraints that have rows: all, or of very many those on what is selected and those that cannot hold.
+  std::vector<std::size_t> listed() const;
+  void build(const std::vector<std::size_t>& listed);
+  void addRow(const DrawnConstraint& constraint);
   void showStates();
   void showRefused();
   void add();
-  void edit(std::size_t row);
+  void edit(const std::string& id);
 
   Desk& desk_;
   Drawing drawing_;
+  QLabel* rest_;  ///< says that there are more
   QVBoxLayout* list_;
   QComboBox* kind_;
   QLineEdit* on_;

@@ -16,6 +16,7 @@ namespace {
 constexpr double offset = 22;    // pixels from what is measured to its dimension
 constexpr double jaw = 6;        // half a jaw, pixels
 constexpr double signSize = 17;  // pixels
+constexpr std::size_t mostSigns = 150;
 
 QPointF unit(QPointF way) {
   const double size = std::hypot(way.x(), way.y());
@@ -46,6 +47,8 @@ class Layout {
       if (!kind || constraint.on.empty()) continue;
       DrawingMark mark{constraint.id, kind->dimension, QString::fromUtf8(kind->sign), {}};
       mark.state = stateOf(constraint);
+      // Of very many signs, only those on what is selected are of use.
+      if (!kind->dimension && edited_.drawing.constraints.size() > mostSigns && !isOnSelected(constraint)) continue;
       if (kind->dimension)
         measure(mark, constraint, *kind, i);
       else
@@ -55,6 +58,13 @@ class Layout {
   }
 
  private:
+  bool isOnSelected(const DrawnConstraint& constraint) const {
+    const auto selected = [&](const std::string& id) {
+      return std::find(edited_.selected.begin(), edited_.selected.end(), id) != edited_.selected.end();
+    };
+    return selected(constraint.id) || std::any_of(constraint.on.begin(), constraint.on.end(), selected);
+  }
+
   DrawingMark::State stateOf(const DrawnConstraint& constraint) const {
     for (const Conflict& conflict : solution_.conflicts)
       if (conflict.constraint == constraint.id ||
