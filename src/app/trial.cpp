@@ -147,6 +147,7 @@ void Trial::setField(const std::string& key, const FieldValue& value, const QStr
 }
 
 void Trial::change(const Step& changed, const QString& action, const std::string& merged) {
+  if (!step_) return;
   const bool goesOn = !merged.empty() && !undo_.empty() && undo_.back().merged == merged && redo_.empty();
   if (!goesOn) undo_.push_back({*step_, action, merged});
   redo_.clear();

@@ -52,7 +52,7 @@ void Viewport::connectTools() {
     if (!edited || edited->drawing.curves.empty() || edited->drawing.curves.back().points.size() < 2)
       return std::nullopt;
     const auto snapTo = [&](const std::string& id) {
-      return Snap{edited->solution.points.at(*edited->drawing.point(id)), SnapTo::Point, {id}};
+      return Snap{edited->solution.points.at(edited->drawing.pointAt(id)), SnapTo::Point, {id}};
     };
     const std::vector<std::string>& points = edited->drawing.curves.back().points;
     return std::pair(snapTo(points.front()), snapTo(points.back()));
@@ -154,7 +154,8 @@ void Viewport::lookAt(const Plane& plane, const Box& box) {
 
 void Viewport::lookBack() {
   if (!before_) return;
-  Camera before = *std::exchange(before_, std::nullopt);
+  Camera before = *before_;
+  before_.reset();
   before.setViewport(camera_.viewport());
   before.setScene(scene_.box());
   camera_ = before;

@@ -146,6 +146,20 @@ TEST_F(DrawingTest, ALineIsTypedWithoutTheMouse) {
   EXPECT_EQ(solution().freedoms, 2);
 }
 
+TEST_F(DrawingTest, OnlyWhatIsTypedIsHeld) {
+  drawOnABlock();
+  chooseKind("line");
+  clickAt(&window->view(), seen(20, 10));
+  QTest::mouseMove(window->windowHandle(), window->view().mapTo(window.get(), seen(50, 28)));
+  type("30");
+  key(Qt::Key_Return);
+  ASSERT_EQ(drawing().curves.size(), 1u);
+  ASSERT_EQ(drawing().constraints.size(), 1u);
+  EXPECT_EQ(drawing().constraints[0].kind, "length");
+  EXPECT_NEAR(distance(solution().points[0], solution().points[1]), 30, 1e-9);
+  EXPECT_GT(solution().points[1].v, 20);
+}
+
 TEST_F(DrawingTest, WhatIsSelectedIsConstrainedDimensionedAndRemoved) {
   drawOnABlock();
   chooseKind("line");

@@ -158,7 +158,7 @@ std::vector<DrawingDesk::Feature> DrawingDesk::features() const {
     const auto curves = std::count_if(selected_.begin(), selected_.end(),
                                       [&](const std::string& id) { return drawing().curve(id).has_value(); });
     const auto last = drawing().curve(selected_.back());
-    if (curves == static_cast<std::ptrdiff_t>(selected_.size()) && drawing().curves[*last].kind == "line")
+    if (last && curves == static_cast<std::ptrdiff_t>(selected_.size()) && drawing().curves[*last].kind == "line")
       result.push_back(Feature::Mirror);
   }
   return result;
@@ -313,7 +313,7 @@ std::optional<std::string> DrawingDesk::constrain(const ConstraintKind& kind, co
     value = written(measuredNow(asked, values_, asked.constraints.back()), kind.measures);
     asked.constraints.back().value = value;
   }
-  const std::string id = asked.constraints.back().id;
+  std::string id = asked.constraints.back().id;
   bool all = true;
   const DrawingValues values = valuesOf(asked, all);
   if (all && solution_.holds()) {

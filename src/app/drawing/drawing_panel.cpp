@@ -119,7 +119,7 @@ void DrawingPanel::setGrid() {
   const bool good = value && *value > 1e-3 && *value < 1e6;
   grid_->setProperty("bad", !good);
   grid_->style()->polish(grid_);
-  if (good) desk_.drawing.setGrid(*value);
+  if (good) desk_.drawing.setGrid(value);
 }
 
 void DrawingPanel::addCurve(const CurveKind& kind) {

@@ -131,8 +131,9 @@ void addEnds(std::vector<Crossing>& found, const PlaneCurve& a, const PlaneCurve
 }
 
 /// Of lines and circles.
-void addMeetings(std::vector<Crossing>& found, const PlaneCurve& a, const PlaneCurve& b) {
-  for (const PlanePoint point : meetings(*a.carrier(), *b.carrier()).points)
+void addMeetings(std::vector<Crossing>& found, const PlaneCurve& a, const PlaneCurve& b, const Carrier& ofA,
+                 const Carrier& ofB) {
+  for (const PlanePoint point : meetings(ofA, ofB).points)
     if (a.holds(point) && b.holds(point)) add(found, {point, nearestOn(a, point), nearestOn(b, point)});
 }
 
@@ -219,8 +220,9 @@ std::vector<Crossing> crossings(const PlaneCurve& a, const PlaneCurve& b) {
   };
   if (!overlap(wider(a.box()), b.box())) return found;
   addEnds(found, a, b);
-  if (a.carrier() && b.carrier())
-    addMeetings(found, a, b);
+  const auto ofA = a.carrier(), ofB = b.carrier();
+  if (ofA && ofB)
+    addMeetings(found, a, b, *ofA, *ofB);
   else
     addSought(found, a, b);
   std::sort(found.begin(), found.end(), [](const Crossing& x, const Crossing& y) { return x.onA < y.onA; });

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <set>
+#include <stdexcept>
 
 #include "base/error.h"
 #include "base/identifier.h"
@@ -79,6 +80,16 @@ std::optional<std::size_t> Drawing::point(const std::string& id) const {
 
 std::optional<std::size_t> Drawing::curve(const std::string& id) const {
   return placeOf(curves, id);
+}
+
+std::size_t Drawing::pointAt(const std::string& id) const {
+  if (const auto index = point(id)) return *index;
+  throw std::out_of_range(id);
+}
+
+std::size_t Drawing::curveAt(const std::string& id) const {
+  if (const auto index = curve(id)) return *index;
+  throw std::out_of_range(id);
 }
 
 void requireSound(const Drawing& drawing) {

@@ -53,6 +53,9 @@ struct Drawing {
   /// The index, or nothing.
   std::optional<std::size_t> point(const std::string& id) const;
   std::optional<std::size_t> curve(const std::string& id) const;
+  /// … of one that is there. @throws std::out_of_range otherwise.
+  std::size_t pointAt(const std::string& id) const;
+  std::size_t curveAt(const std::string& id) const;
   bool empty() const { return curves.empty() && points.empty(); }
 };
 

@@ -97,7 +97,7 @@ class Hand {
     if (snap.to == SnapTo::Square) hold("perpendicular", {line, snap.on.front()});
   }
   std::string centreOf(const std::string& curve) const {
-    const DrawnCurve& round = drawing_.curves[*drawing_.curve(curve)];
+    const DrawnCurve& round = drawing_.curves[drawing_.curveAt(curve)];
     return round.points.empty() ? curve + ".centre" : round.points.front();
   }
   std::string newPoint(PlanePoint at) {
@@ -130,7 +130,7 @@ class Hand {
     if (std::abs(way.v) <= slack) hold("horizontal", {line});
     if (std::abs(way.u) <= slack) hold("vertical", {line});
   }
-  PlanePoint placeOf(const std::string& point) const { return drawing_.points[*drawing_.point(point)].last; }
+  PlanePoint placeOf(const std::string& point) const { return drawing_.points[drawing_.pointAt(point)].last; }
   /// The id of the point at a corner: one of the stroke's places, or a new one.
   std::string corner(PlanePoint at) {
     for (const Snap& snap : stroke_.at)
@@ -357,20 +357,21 @@ std::vector<double> sizesOf(const std::string& kind, const Stroke& stroke) {
 
 PlanePoint placeWithSizes(const std::string& kind, PlanePoint from, PlanePoint to,
                           const std::vector<std::optional<double>>& sizes) {
-  const auto size = [&](std::size_t i) { return i < sizes.size() ? sizes[i] : std::nullopt; };
+  const std::optional<double> none;
+  const std::optional<double>&first = !sizes.empty() ? sizes[0] : none, &second = sizes.size() > 1 ? sizes[1] : none;
   PlanePoint way = to - from;
   if (kind == "rectangle" || kind == "middle_rectangle") {
     const double share = kind == "rectangle" ? 1 : 0.5;
     const auto signedAs = [&](double value, double sign) { return (sign < 0 ? -value : value) * share; };
-    if (size(0)) way.u = signedAs(*size(0), way.u);
-    if (size(1)) way.v = signedAs(*size(1), way.v);
+    if (first) way.u = signedAs(*first, way.u);
+    if (second) way.v = signedAs(*second, way.v);
     return from + way;
   }
   double wanted = length(way);
   if (!(wanted > 0)) way = {1, 0}, wanted = 1;
   double angle = std::atan2(way.v, way.u);
-  if (size(0)) wanted = kind == "circle" || kind == "polygon" ? *size(0) / 2 : *size(0);
-  if ((kind == "line" || kind == "chain") && size(1)) angle = *size(1);
+  if (first) wanted = kind == "circle" || kind == "polygon" ? *first / 2 : *first;
+  if ((kind == "line" || kind == "chain") && second) angle = *second;
   return from + PlanePoint{std::cos(angle), std::sin(angle)} * wanted;
 }
 

@@ -41,7 +41,7 @@ Corner cornerAt(const Drawing& drawing, const std::string& point) {
   const PlanePoint at = drawing.points[*index].last;
   const auto way = [&](std::size_t line) {
     const auto& ends = drawing.curves[line].points;
-    return drawing.points[*drawing.point(ends[0] == point ? ends[1] : ends[0])].last - at;
+    return drawing.points[drawing.pointAt(ends[0] == point ? ends[1] : ends[0])].last - at;
   };
   const PlanePoint first = way(lines[0]), second = way(lines[1]);
   Corner corner{lines[0], lines[1], at, unit(first), unit(second), length(first), length(second), 0};
@@ -179,7 +179,7 @@ Drawing withMirrored(Drawing drawing, const std::vector<std::string>& curves, co
   std::map<std::string, std::string> there;  // of each point, the one on the other side
   const auto across = [&](const std::string& point) {
     if (const auto known = there.find(point); known != there.end()) return known->second;
-    const PlanePoint at = drawing.points[*drawing.point(point)].last;
+    const PlanePoint at = drawing.points[drawing.pointAt(point)].last;
     const PlanePoint foot = from + way * dot(at - from, way);
     if (distance(foot, at) < tolerance::point) return there[point] = point;
     const std::string id = freeId(drawing, "p");

@@ -51,8 +51,8 @@ std::vector<LooseEnd> looseEnds(const Drawing& drawing, const DrawingValues& val
   const auto meets = [&](std::size_t i) {
     for (std::size_t j = i + 1; j < ends.size() && ends[j].at.u - ends[i].at.u < 2e-7; ++j)
       if (distance(ends[j].at, ends[i].at) < 2e-7) return true;
-    for (std::size_t j = i; j-- > 0 && ends[i].at.u - ends[j].at.u < 2e-7;)
-      if (distance(ends[j].at, ends[i].at) < 2e-7) return true;
+    for (std::size_t j = i; j > 0 && ends[i].at.u - ends[j - 1].at.u < 2e-7; --j)
+      if (distance(ends[j - 1].at, ends[i].at) < 2e-7) return true;
     return std::any_of(curves.begin(), curves.end(), [&](const PlanarCurve& curve) {
       if (curve.id == ends[i].curve || !near(curve.geometry->box(), ends[i].at)) return false;
       return distance(curve.geometry->at(nearestOn(*curve.geometry, ends[i].at)), ends[i].at) < 2e-7;

@@ -116,8 +116,8 @@ void Snapper::addOnCurves(std::vector<Goal>& goals, PlanePoint place, const Snap
           goals.push_back({{each.at, SnapTo::Crossing, {curves_[there[i]].id, curves_[there[j]].id}}, 1});
 }
 
-void Snapper::addFromWhere(std::vector<Goal>& goals, PlanePoint place, const SnapWanted& wanted) const {
-  const PlanePoint from = *wanted.from;
+void Snapper::addFromWhere(std::vector<Goal>& goals, PlanePoint place, PlanePoint from,
+                           const SnapWanted& wanted) const {
   for (std::size_t i = 0; i < curves_.size(); ++i) {
     const PlanarCurve& curve = curves_[i];
     if (!held_[i] || boxDistance(curve.geometry->box(), place) > wanted.reach) continue;
@@ -152,7 +152,7 @@ Snap Snapper::at(PlanePoint place, const SnapWanted& wanted) const {
   addPoints(goals, place, wanted);
   if (goals.empty()) {
     addOnCurves(goals, place, wanted);
-    if (wanted.from) addFromWhere(goals, place, wanted);
+    if (wanted.from) addFromWhere(goals, place, *wanted.from, wanted);
   }
   std::erase_if(goals, [&](const Goal& goal) {
     return std::any_of(goal.snap.on.begin(), goal.snap.on.end(), [&](const std::string& id) {

@@ -50,7 +50,7 @@ class Snapper {
   };
   void addPoints(std::vector<Goal>& goals, PlanePoint place, const SnapWanted& wanted) const;
   void addOnCurves(std::vector<Goal>& goals, PlanePoint place, const SnapWanted& wanted) const;
-  void addFromWhere(std::vector<Goal>& goals, PlanePoint place, const SnapWanted& wanted) const;
+  void addFromWhere(std::vector<Goal>& goals, PlanePoint place, PlanePoint from, const SnapWanted& wanted) const;
 
   std::vector<std::pair<std::string, PlanePoint>> points_;
   std::vector<PlanarCurve> curves_;

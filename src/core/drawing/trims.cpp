@@ -88,7 +88,7 @@ class Cutting {
       } else {
         piece.kind = "elliptical_arc";
         piece.points = {drawn_.points[0], drawn_.points[1], start, end};
-        piece.sizes = {result_.drawing.curves[*result_.drawing.curve(id_)].sizes.at(0)};
+        piece.sizes = {result_.drawing.curves[result_.drawing.curveAt(id_)].sizes.at(0)};
       }
       place(piece);
       ids.push_back(piece.id);
@@ -113,7 +113,7 @@ class Cutting {
     const auto index = result_.drawing.curve(curve.substr(0, curve.find('.')));
     if (index)
       for (const std::string& id : endsOf(result_.drawing.curves[*index]))
-        if (distance(result_.drawing.points[*result_.drawing.point(id)].last, place) < samePlace) return id;
+        if (distance(result_.drawing.points[result_.drawing.pointAt(id)].last, place) < samePlace) return id;
     return {};
   }
   const std::string& where() const { return where_; }
@@ -153,7 +153,7 @@ class Cutting {
   void place(const DrawnCurve& piece) {
     auto& curves = result_.drawing.curves;
     if (piece.id == id_)
-      curves[*result_.drawing.curve(id_)] = piece;
+      curves[result_.drawing.curveAt(id_)] = piece;
     else
       curves.push_back(piece);
   }
@@ -170,7 +170,7 @@ class Cutting {
 
   /// What spoke of the whole length of the curve speaks of its former ends, where they are still there.
   void holdOn(const std::vector<std::string>& before) {
-    const DrawnCurve& now = result_.drawing.curves[*result_.drawing.curve(id_)];
+    const DrawnCurve& now = result_.drawing.curves[result_.drawing.curveAt(id_)];
     const bool sameEnds = endsOf(now) == before;
     const bool bothThere = before.size() == 2 && isThere(before[0]) && isThere(before[1]);
     std::vector<DrawnConstraint> kept;

@@ -144,7 +144,7 @@ bool DrawTool::point(const Pointer& pointer, bool taken) {
 void DrawTool::release(const Pointer& pointer) {
   pressed_ = false;
   look(pointer.now, !pointer.holds(Qt::AltModifier));
-  if (!next_ || places_.empty()) return;
+  if (!next_ || places_.empty() || !plane_) return;
   // A click that set the first place; the next one comes.
   if (places_.size() == 1 && !first_ && pointer.still() &&
       QLineF(space_.toWidget(plane_->at(places_[0].at.u, places_[0].at.v)), pointer.now).length() <=
@@ -259,7 +259,7 @@ void DrawTool::take(const std::vector<Typed>& typed) {
     sizes_.clear();
     for (const Typed& each : typed) {
       values.push_back(each.value);
-      sizes_.push_back(each.value ? each.text : Expression());
+      sizes_.push_back(each.value ? each.text : Expression(""));
     }
     const PlanePoint from = places_.front().at;
     // Without a pointer in the view it goes to the right.
@@ -267,8 +267,8 @@ void DrawTool::take(const std::vector<Typed>& typed) {
     return add({placeWithSizes(kind_->name, from, to, values)}, false);
   }
   PlanePoint at = next_ ? next_->at : PlanePoint();
-  if (!typed.empty() && typed[0].value) at.u = *typed[0].value;
-  if (typed.size() > 1 && typed[1].value) at.v = *typed[1].value;
+  if (!typed.empty()) at.u = typed[0].value.value_or(at.u);
+  if (typed.size() > 1) at.v = typed[1].value.value_or(at.v);
   add({at}, false);
 }
 

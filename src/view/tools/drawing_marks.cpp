@@ -177,7 +177,7 @@ class Layout {
   void measureRound(DrawingMark& mark, const DrawnConstraint& constraint) {
     const PlaneCurve* curve = curveOf(constraint.on.front());
     const auto carrier = curve ? curve->carrier() : std::nullopt;
-    if (!carrier) return;
+    if (!curve || !carrier) return;
     const PlanePoint rim = curve->closed() ? carrier->centre + PlanePoint{0.8, 0.6} * carrier->radius : curve->at(0.5);
     const QPointF centre = seen(carrier->centre), to = seen(rim), way = unit(to - centre), across = leftOf(way);
     const QPointF from = constraint.kind == "diameter" && curve->closed() ? centre * 2 - to : centre;
@@ -274,8 +274,8 @@ void paint(QPainter& painter, const std::vector<DrawingMark>& marks, const Edite
       // Struck through in zigzag: not by colour alone.
       QPolygonF zigzag;
       const double step = 4, y = mark.rect.bottom() + 3;
-      int i = 0;
-      for (double x = mark.rect.left(); x <= mark.rect.right(); x += step) zigzag << QPointF(x, y + (i++ % 2 ? 3 : 0));
+      const int teeth = static_cast<int>(mark.rect.width() / step);
+      for (int i = 0; i <= teeth; ++i) zigzag << QPointF(mark.rect.left() + i * step, y + (i % 2 ? 3 : 0));
       painter.setPen(QPen(look.vermilion, 1.4));
       painter.drawPolyline(zigzag);
     }

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <set>
+#include <stdexcept>
 
 #include "base/error.h"
 #include "drawing/constraint_kind.h"
@@ -24,7 +25,9 @@ QPolygonF zigzag(const QPolygonF& line) {
     const double size = piece.length();
     if (size <= 0) continue;
     const QPointF way = (piece.p2() - piece.p1()) / size, side(-way.y(), way.x());
-    for (double at = 0; at < size; at += step) result << piece.p1() + way * at + side * (count++ % 2 ? high : -high);
+    const int teeth = static_cast<int>(size / step);
+    for (int tooth = 0; tooth <= teeth; ++tooth)
+      result << piece.p1() + way * (tooth * step) + side * (count++ % 2 ? high : -high);
   }
   if (!line.isEmpty()) result << line.back();
   return result;
@@ -50,6 +53,11 @@ QPolygonF outlineOf(const PlanarCurve& curve, const Plane& plane, ToolSpace& spa
   return shape;
 }
 
+const EditedDrawing& DrawingTool::drawn() const {
+  if (!edited_) throw std::logic_error("no drawing is edited");  // for the machine
+  return *edited_;
+}
+
 void DrawingTool::set(std::optional<EditedDrawing> edited) {
   // What is dragged stays in the hand: what was found meanwhile is of before.
   if (dragged_) return;
@@ -69,7 +77,7 @@ double DrawingTool::pixelSize() const {
 
 std::optional<Snap> DrawingTool::snapAt(QPointF position, std::optional<PlanePoint> from, bool infer) const {
   if (!edited_) return std::nullopt;
-  const auto at = seenOn(edited_->plane, space_, position);
+  const auto at = seenOn(drawn().plane, space_, position);
   if (!at) return std::nullopt;
   // The grid, unless it is finer than the hand.
   const double finest = roundStep(space_.eye());
@@ -79,42 +87,42 @@ std::optional<Snap> DrawingTool::snapAt(QPointF position, std::optional<PlanePoi
 }
 
 std::vector<DrawingMark> DrawingTool::marks() const {
-  return edited_ ? marksOf(*edited_, shown(), space_) : std::vector<DrawingMark>();
+  return edited_ ? marksOf(drawn(), shown(), space_) : std::vector<DrawingMark>();
 }
 
 std::string DrawingTool::partAt(QPointF position) const {
   if (!edited_) return {};
   std::string nearest;
   double least = reach;
-  for (std::size_t i = 0; i < edited_->drawing.points.size(); ++i) {
+  for (std::size_t i = 0; i < drawn().drawing.points.size(); ++i) {
     const PlanePoint at = shown().points.at(i);
-    const double apart = QLineF(space_.toWidget(edited_->plane.at(at.u, at.v)), position).length();
+    const double apart = QLineF(space_.toWidget(drawn().plane.at(at.u, at.v)), position).length();
     if (apart < least) {
       least = apart;
-      nearest = edited_->drawing.points[i].id;
+      nearest = drawn().drawing.points[i].id;
     }
   }
   if (!nearest.empty()) return nearest;
   const auto all = marks();
   for (auto mark = all.rbegin(); mark != all.rend(); ++mark)
     if (mark->rect.contains(position)) return mark->constraint;
-  const auto at = seenOn(edited_->plane, space_, position);
+  const auto at = seenOn(drawn().plane, space_, position);
   if (!at || !snapper_) return {};
   const auto curve = snapper_->curveAt(*at, reach * pixelSize());
   return curve ? curve->substr(0, curve->find('.')) : std::string();
 }
 
 bool DrawingTool::isSelected(const std::string& id) const {
-  return edited_ && std::find(edited_->selected.begin(), edited_->selected.end(), id) != edited_->selected.end();
+  return edited_ && std::find(drawn().selected.begin(), drawn().selected.end(), id) != drawn().selected.end();
 }
 
 /// What goes along when a part is dragged: the point, or all points of the curve.
 std::vector<std::size_t> DrawingTool::heldPoints(const std::string& part) const {
-  const Drawing& drawing = edited_->drawing;
+  const Drawing& drawing = drawn().drawing;
   if (const auto point = drawing.point(part)) return {*point};
   std::vector<std::size_t> result;
   if (const auto curve = drawing.curve(part))
-    for (const std::string& id : drawing.curves[*curve].points) result.push_back(*drawing.point(id));
+    for (const std::string& id : drawing.curves[*curve].points) result.push_back(drawing.pointAt(id));
   return result;
 }
 
@@ -136,14 +144,14 @@ void DrawingTool::drag(const Pointer& pointer) {
     return;
   }
   if (moving_.empty() || (!dragged_ && pointer.still())) return;
-  const auto from = seenOn(edited_->plane, space_, from_), to = seenOn(edited_->plane, space_, pointer.now);
+  const auto from = seenOn(drawn().plane, space_, from_), to = seenOn(drawn().plane, space_, pointer.now);
   if (!from || !to) return;
   PlanePoint goal = *to;
   onto_.reset();
   if (moving_.size() == 1 && snapper_ && !pointer.holds(Qt::AltModifier)) {
     // A point goes on others that are there; not on itself, nor on curves that follow it.
     SnapWanted wanted{reach * pixelSize(), {}, {}, {held_}};
-    for (const DrawnCurve& curve : edited_->drawing.curves)
+    for (const DrawnCurve& curve : drawn().drawing.curves)
       if (std::find(curve.points.begin(), curve.points.end(), held_) != curve.points.end())
         wanted.without.push_back(curve.id);
     const Snap snap = snapper_->at(*to, wanted);
@@ -153,11 +161,11 @@ void DrawingTool::drag(const Pointer& pointer) {
     }
   }
   PlanePoint by = goal - *from;
-  if (moving_.size() == 1) by = goal - edited_->solution.points.at(moving_.front());
-  Solution now = dragged(edited_->drawing, edited_->values, {moving_, by});
-  now.directions = edited_->solution.directions;
-  now.settled = edited_->solution.settled;
-  now.measured = edited_->solution.measured;
+  if (moving_.size() == 1) by = goal - drawn().solution.points.at(moving_.front());
+  Solution now = dragged(drawn().drawing, drawn().values, {moving_, by});
+  now.directions = drawn().solution.directions;
+  now.settled = drawn().solution.settled;
+  now.measured = drawn().solution.measured;
   dragged_ = std::move(now);
   space_.redraw();
 }
@@ -182,13 +190,13 @@ void DrawingTool::release(const Pointer& pointer) {
   if (onto_ && onto_->to == SnapTo::Point &&
       distance(shown().points.at(moving_.front()), onto_->at) < reach * pixelSize())
     together = {held_, onto_->on.front()};
-  moved(edited_->drawing, together);
+  moved(drawn().drawing, together);
 }
 
 bool DrawingTool::doublePress(const Pointer& pointer) {
   if (pointer.button != Qt::LeftButton || !edited_ || !takes_) return false;
   const std::string part = partAt(pointer.now);
-  for (const DrawnConstraint& constraint : edited_->drawing.constraints)
+  for (const DrawnConstraint& constraint : drawn().drawing.constraints)
     if (constraint.id == part && constraint.value && typed) {
       typed(part);
       return true;
@@ -200,7 +208,7 @@ void DrawingTool::boxed(const QRectF& box, bool touches, bool add) {
   std::vector<std::string> inside;
   std::set<std::string> seenCurves;
   for (const PlanarCurve& curve : snapper_ ? snapper_->curves() : std::vector<PlanarCurve>()) {
-    const QPolygonF shape = outlineOf(curve, edited_->plane, space_);
+    const QPolygonF shape = outlineOf(curve, drawn().plane, space_);
     const bool all = std::all_of(shape.begin(), shape.end(), [&](QPointF at) { return box.contains(at); });
     bool some = all;
     for (qsizetype i = 1; i < shape.size() && touches && !some; ++i) {
@@ -227,9 +235,9 @@ bool DrawingTool::point(const Pointer& pointer, bool taken) {
 
 void DrawingTool::step(int direction) {
   std::vector<std::string> all;
-  for (const DrawnPoint& point : edited_->drawing.points) all.push_back(point.id);
-  for (const DrawnCurve& curve : edited_->drawing.curves) all.push_back(curve.id);
-  for (const DrawnConstraint& constraint : edited_->drawing.constraints) all.push_back(constraint.id);
+  for (const DrawnPoint& point : drawn().drawing.points) all.push_back(point.id);
+  for (const DrawnCurve& curve : drawn().drawing.curves) all.push_back(curve.id);
+  for (const DrawnConstraint& constraint : drawn().drawing.constraints) all.push_back(constraint.id);
   if (all.empty()) return;
   const auto now = std::find(all.begin(), all.end(), hot_);
   const auto count = static_cast<std::ptrdiff_t>(all.size());
@@ -237,14 +245,14 @@ void DrawingTool::step(int direction) {
       now == all.end() ? (direction > 0 ? 0 : count - 1) : (now - all.begin() + direction + count) % count;
   hot_ = all[static_cast<std::size_t>(next)];
   // Its words stand where it is.
-  if (const auto point = edited_->drawing.point(hot_)) {
+  if (const auto point = drawn().drawing.point(hot_)) {
     const PlanePoint at = shown().points.at(*point);
-    at_ = space_.toWidget(edited_->plane.at(at.u, at.v));
+    at_ = space_.toWidget(drawn().plane.at(at.u, at.v));
   }
-  for (const PlanarCurve& curve : snapper_->curves())
+  for (const PlanarCurve& curve : snapper_ ? snapper_->curves() : std::vector<PlanarCurve>())
     if (curveId(curve) == hot_) {
       const PlanePoint at = curve.geometry->at(0.5);
-      at_ = space_.toWidget(edited_->plane.at(at.u, at.v));
+      at_ = space_.toWidget(drawn().plane.at(at.u, at.v));
     }
   for (const DrawingMark& mark : marks())
     if (mark.constraint == hot_) at_ = mark.rect.center();
@@ -269,7 +277,7 @@ bool DrawingTool::key(int key, Qt::KeyboardModifiers modifiers) {
       if (removed) removed();
       return true;
     case Qt::Key_F2:
-      for (const DrawnConstraint& constraint : edited_->drawing.constraints)
+      for (const DrawnConstraint& constraint : drawn().drawing.constraints)
         if (constraint.value && typed && (constraint.id == hot_ || isSelected(constraint.id))) {
           typed(constraint.id);
           return true;
@@ -300,7 +308,7 @@ void DrawingTool::paintGrid(QPainter& painter) const {
   double low[2] = {1e300, 1e300}, high[2] = {-1e300, -1e300};
   for (const QPointF corner :
        {QPointF(0, 0), QPointF(size.width(), 0), QPointF(0, size.height()), QPointF(size.width(), size.height())}) {
-    const auto at = seenOn(edited_->plane, space_, corner);
+    const auto at = seenOn(drawn().plane, space_, corner);
     if (!at) return;
     low[0] = std::min(low[0], at->u), high[0] = std::max(high[0], at->u);
     low[1] = std::min(low[1], at->v), high[1] = std::max(high[1], at->v);
@@ -310,14 +318,17 @@ void DrawingTool::paintGrid(QPainter& painter) const {
   QColor thin = space_.colors().text, strong = thin;
   thin.setAlphaF(0.07F);
   strong.setAlphaF(0.16F);
-  const auto seen = [&](double u, double v) { return space_.toWidget(edited_->plane.at(u, v)); };
+  const auto seen = [&](double u, double v) { return space_.toWidget(drawn().plane.at(u, v)); };
   painter.setRenderHint(QPainter::Antialiasing, false);
-  for (double i = std::ceil(low[0] / step); i <= high[0] / step; ++i) {
-    painter.setPen(std::fmod(i, 10) == 0 ? strong : thin);
+  constexpr double farthest = 1e9;  // lines from the origin: beyond it nothing is numbered any more
+  if (std::abs(low[0]) / step > farthest || std::abs(low[1]) / step > farthest) return;
+  const auto first = [&](double from) { return static_cast<int>(std::ceil(from / step)); };
+  for (int i = first(low[0]); i * step <= high[0]; ++i) {
+    painter.setPen(i % 10 == 0 ? strong : thin);
     painter.drawLine(seen(i * step, low[1]), seen(i * step, high[1]));
   }
-  for (double i = std::ceil(low[1] / step); i <= high[1] / step; ++i) {
-    painter.setPen(std::fmod(i, 10) == 0 ? strong : thin);
+  for (int i = first(low[1]); i * step <= high[1]; ++i) {
+    painter.setPen(i % 10 == 0 ? strong : thin);
     painter.drawLine(seen(low[0], i * step), seen(high[0], i * step));
   }
   painter.setRenderHint(QPainter::Antialiasing);
@@ -333,7 +344,7 @@ void DrawingTool::paintGrid(QPainter& painter) const {
 
 void DrawingTool::paintCurves(QPainter& painter) const {
   const ViewLook& look = space_.colors();
-  const Drawing& drawing = edited_->drawing;
+  const Drawing& drawing = drawn().drawing;
   const Solution& solution = shown();
   // What a selected or marked constraint is on, and what cannot hold.
   std::set<std::string> meant, bad;
@@ -344,7 +355,7 @@ void DrawingTool::paintCurves(QPainter& painter) const {
       if (constraint.id == conflict.constraint) bad.insert(constraint.on.begin(), constraint.on.end());
   try {
     const DrawingIds ids(drawing);
-    for (const PlanarCurve& curve : curvesOf(drawing, edited_->values, solution, true)) {
+    for (const PlanarCurve& curve : curvesOf(drawing, drawn().values, solution, true)) {
       const std::string id = curveId(curve);
       const auto index = ids.curve(id);
       if (!index) continue;
@@ -355,7 +366,7 @@ void DrawingTool::paintCurves(QPainter& painter) const {
                                                                        : freeWidth);
       if (chosen) pen.setWidthF(selectedWidth);
       if (helps) pen.setStyle(Qt::DashDotLine);
-      QPolygonF shape = outlineOf(curve, edited_->plane, space_);
+      QPolygonF shape = outlineOf(curve, drawn().plane, space_);
       if (bad.contains(id)) {
         shape = zigzag(shape);
         pen.setColor(look.vermilion);
@@ -375,18 +386,18 @@ void DrawingTool::paintCurves(QPainter& painter) const {
 
 void DrawingTool::paintPoints(QPainter& painter) const {
   const ViewLook& look = space_.colors();
-  const Drawing& drawing = edited_->drawing;
+  const Drawing& drawing = drawn().drawing;
   const Solution& solution = shown();
   for (std::size_t i = 0; i < drawing.points.size(); ++i) {
     const PlanePoint place = solution.points.at(i);
-    const QPointF at = space_.toWidget(edited_->plane.at(place.u, place.v));
+    const QPointF at = space_.toWidget(drawn().plane.at(place.u, place.v));
     const auto& ways = solution.directions.at(i);
     const bool marked =
         hot_ == drawing.points[i].id || held_ == drawing.points[i].id || isSelected(drawing.points[i].id);
     if (ways.size() == 1) {
       // The only way it can still move.
       const PlanePoint ahead = place + ways.front();
-      const QPointF way = space_.toWidget(edited_->plane.at(ahead.u, ahead.v)) - at;
+      const QPointF way = space_.toWidget(drawn().plane.at(ahead.u, ahead.v)) - at;
       const double size = std::hypot(way.x(), way.y());
       if (size > 0) {
         painter.setPen(QPen(look.text, 1.2));
@@ -410,7 +421,7 @@ void DrawingTool::paint(QPainter& painter) const {
   painter.setRenderHint(QPainter::Antialiasing);
   paintGrid(painter);
   paintCurves(painter);
-  kervo::paint(painter, marks(), *edited_, hot_, space_.colors());
+  kervo::paint(painter, marks(), drawn(), hot_, space_.colors());
   paintPoints(painter);
 }
 

@@ -60,7 +60,9 @@ class DrawingTool : public Tool {
   std::vector<DrawingMark> marks() const;
 
  private:
-  const Solution& shown() const { return dragged_ ? *dragged_ : edited_->solution; }
+  /// The drawing that is edited; @throws std::logic_error if none is.
+  const EditedDrawing& drawn() const;
+  const Solution& shown() const { return dragged_ ? *dragged_ : drawn().solution; }
   bool isSelected(const std::string& id) const;
   std::vector<std::size_t> heldPoints(const std::string& part) const;
   void paintGrid(QPainter& painter) const;

@@ -81,6 +81,7 @@ bool TrimTool::point(const Pointer& pointer, bool taken) {
 QPolygonF TrimTool::outline(const CurvePiece& piece) const {
   const auto& edited = drawing_.edited();
   QPolygonF shape;
+  if (!edited) return shape;
   for (const PlanarCurve& curve : curvesOf(edited->drawing, edited->values, edited->solution, true)) {
     if (curve.id != piece.curve) continue;
     constexpr int steps = 64;
