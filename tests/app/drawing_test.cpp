@@ -285,7 +285,7 @@ TEST_F(DrawingTest, ACornerIsRoundedAndTheOutlineMirrored) {
   clickAt(&window->view(), seen(corner.u, corner.v));
   ASSERT_EQ(window->desk().drawing.selected(), std::vector<std::string>{"p3"});
   ASSERT_EQ(window->desk().drawing.features().size(), 2u);
-  click(button("round corner"));
+  click(button("round it"));
   ASSERT_EQ(QApplication::focusWidget(), named<QLineEdit>("Value of the dimension"));
   type("6 mm");
   key(Qt::Key_Return);

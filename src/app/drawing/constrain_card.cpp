@@ -75,8 +75,8 @@ void ConstrainCard::refresh() {
     const bool mirror = feature == DrawingDesk::Feature::Mirror;
     const bool round = feature == DrawingDesk::Feature::RoundCorner;
     QToolButton* button = word(mirror  ? tr("mirror")
-                               : round ? tr("round corner")
-                                       : tr("chamfer corner"),
+                               : round ? tr("round it")
+                                       : tr("chamfer it"),
                                mirror  ? tr("Copies across %1 that follow").arg(spoken(drawing, selected.back()))
                                : round ? tr("An arc that touches both lines; its radius is typed next")
                                        : tr("A line across the corner"),
