@@ -438,48 +438,4 @@ bool DrawingDesk::stepBack() {
   return false;
 }
 
-QString spoken(const Drawing& drawing, const std::string& id) {
-  if (id == originId) return DrawingDesk::tr("origin");
-  if (id == uAxisId) return DrawingDesk::tr("u axis");
-  if (id == vAxisId) return DrawingDesk::tr("v axis");
-  const std::string head = id.substr(0, id.find('.'));
-  const QString part = head.size() == id.size()
-                           ? QString()
-                           : QStringLiteral(" · %1").arg(QString::fromStdString(id.substr(head.size() + 1)));
-  // "l12" is line 12; an id that somebody wrote is its own name.
-  const bool numbered =
-      head.size() > 1 && std::all_of(head.begin() + 1, head.end(), [](char c) { return c >= '0' && c <= '9'; });
-  const QString number = QString::fromStdString(head.substr(1));
-  if (const auto curve = drawing.curve(head)) {
-    const std::string& kind = drawing.curves[*curve].kind;
-    if (!numbered || head[0] != kind[0]) return QString::fromStdString(head) + part;
-    QString name = QString::fromStdString(say(kind.c_str()));
-    return DrawingDesk::tr("%1 %2").arg(name.replace('_', ' '), number) + part;
-  }
-  if (drawing.point(head) && numbered && head[0] == 'p') return DrawingDesk::tr("point %1").arg(number);
-  return QString::fromStdString(id);
-}
-
-QString spokenList(const Drawing& drawing, const std::vector<std::string>& ids) {
-  QStringList names;
-  for (const std::string& id : ids) names << spoken(drawing, id);
-  if (names.size() < 2) return names.join(QString());
-  const QString last = names.takeLast();
-  return DrawingDesk::tr("%1 and %2").arg(names.join(", "), last);
-}
-
-QString inWords(const Drawing& drawing, const DrawnConstraint& constraint) {
-  const ConstraintKind* kind = findConstraintKind(constraint.kind);
-  const QString label = QString::fromStdString(kind ? say(kind->label) : constraint.kind);
-  return DrawingDesk::tr("%1: %2").arg(label, spokenList(drawing, constraint.on));
-}
-
-QString spokenConstraints(const Drawing& drawing, const std::vector<std::string>& ids) {
-  QStringList words;
-  for (const std::string& id : ids)
-    for (const DrawnConstraint& constraint : drawing.constraints)
-      if (constraint.id == id) words << inWords(drawing, constraint);
-  return words.join("; ");
-}
-
 }  // namespace kervo::app

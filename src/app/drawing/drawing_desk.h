@@ -7,6 +7,7 @@
 #include <optional>
 #include <vector>
 
+#include "app/drawing/drawing_words.h"
 #include "app/session.h"
 #include "app/trial.h"
 #include "drawing/constraint_kind.h"
@@ -133,14 +134,5 @@ class DrawingDesk : public QObject {
   std::vector<std::string> selected_;
   std::optional<Refused> refused_;
 };
-
-/// What a part of a drawing is called: "line 12", "point 3", "origin".
-QString spoken(const Drawing& drawing, const std::string& id);
-/// "line 1 and line 2"
-QString spokenList(const Drawing& drawing, const std::vector<std::string>& ids);
-/// "parallel: line 1 and line 2"
-QString inWords(const Drawing& drawing, const DrawnConstraint& constraint);
-/// "parallel: line 1 and line 2; length: line 3"
-QString spokenConstraints(const Drawing& drawing, const std::vector<std::string>& ids);
 
 }  // namespace kervo::app
