@@ -25,6 +25,17 @@ Solution standing(const Drawing& drawing) {
   return there;
 }
 
+/// Of a drawing that fails from the start: the plane of the face that it is on, if it is on one.
+std::optional<Plane> planeOnFace(const PlanePick& pick, const Tried& tried) {
+  if (pick.kind != PlanePick::Kind::OnFace) return std::nullopt;
+  // A file may name a face without its body.
+  for (const auto& [body, picture] : tried.picturesBefore)
+    if (pick.face.body.empty() || body == pick.face.body)
+      for (const Face& face : picture->faces)
+        if (face.origins().front() == pick.face.name) return face.plane();
+  return std::nullopt;
+}
+
 }  // namespace
 
 DrawingDesk::DrawingDesk(Session& session, Trial& trial) : session_(session), trial_(trial) {
@@ -57,6 +68,8 @@ void DrawingDesk::take() {
   if (!open()) return emit changed();
   if (const auto& result = trial_.result())
     if (const DrawingResult* made = result->report().drawing()) plane_ = made->plane;
+  if (!plane_ && trial_.result())
+    plane_ = planeOnFace(trial_.step().value(field_->plane()).as<PlanePick>(), *trial_.result());
   solveIt();
   const auto gone = [&](const std::string& id) {
     const Drawing& now = drawing();
