@@ -68,7 +68,7 @@ void DrawingDesk::take() {
   if (!open()) return emit changed();
   if (const auto& result = trial_.result())
     if (const DrawingResult* made = result->report().drawing()) plane_ = made->plane;
-  if (!plane_ && trial_.result())
+  if (field_ && !plane_ && trial_.result())
     plane_ = planeOnFace(trial_.step().value(field_->plane()).as<PlanePick>(), *trial_.result());
   solveIt();
   const auto gone = [&](const std::string& id) {
