@@ -39,7 +39,7 @@ Trimmed trimmed(const Drawing& drawing, const DrawingValues& values, const Solut
 Trimmed lengthened(const Drawing& drawing, const DrawingValues& values, const Solution& solution,
                    const std::string& curve, PlanePoint place);
 
-/// Loose ends that are nearer to each other than `gap` as one point each. Throws Error if there are none.
+/// Loose ends within `gap` (mm) of each other become one point. Throws Error if no ends are that close.
 Trimmed joined(const Drawing& drawing, const DrawingValues& values, const Solution& solution, double gap);
 
 }  // namespace kervo
