@@ -7,7 +7,7 @@ target_include_directories(kervo_kernel SYSTEM INTERFACE ${OpenCASCADE_INCLUDE_D
 # Kernel signals become exceptions where OCC_CATCH_SIGNALS stands.
 target_compile_definitions(kervo_kernel INTERFACE OCC_CONVERT_SIGNALS)
 target_link_libraries(kervo_kernel INTERFACE
-  TKOffset TKFillet TKBool TKBO TKFeat TKPrim TKShHealing TKMesh TKTopAlgo TKGeomAlgo TKBRep TKGeomBase TKG3d TKG2d TKMath TKernel)
+  TKHLR TKOffset TKFillet TKBool TKBO TKFeat TKPrim TKShHealing TKMesh TKTopAlgo TKGeomAlgo TKBRep TKGeomBase TKG3d TKG2d TKMath TKernel)
 
 add_library(kervo_kernel_exchange INTERFACE)
 target_link_libraries(kervo_kernel_exchange INTERFACE kervo_kernel TKXDESTEP TKSTEP TKXSBase TKXCAF TKLCAF TKCAF TKCDF)

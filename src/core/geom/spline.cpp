@@ -120,6 +120,14 @@ Spline Spline::controlled(int degree, const std::vector<PlanePoint>& points, con
   return {degree, std::move(knots), std::move(poles), std::move(heavy), closed};
 }
 
+Spline Spline::of(int degree, std::vector<double> knots, std::vector<PlanePoint> poles, std::vector<double> weights,
+                  bool closed) {
+  if (closed) poles.back() = poles.front();
+  Spline spline(degree, std::move(knots), std::move(poles), std::move(weights), false);
+  spline.closed_ = closed;
+  return spline;
+}
+
 Spline Spline::through(const std::vector<PlanePoint>& points, bool closed) {
   if (points.size() == 2) return controlled(1, points, {}, false);
   const std::size_t count = points.size();

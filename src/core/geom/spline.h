@@ -21,6 +21,11 @@ class Spline {
   /// three. Neighbours must not coincide.
   static Spline through(const std::vector<PlanePoint>& points, bool closed);
 
+  /// Of a geometry kernel: it starts at its first and ends at its last control point; knots come as often as they
+  /// count, at both ends degree + 1 times. Any degree. `closed`: it ends where it starts.
+  static Spline of(int degree, std::vector<double> knots, std::vector<PlanePoint> poles, std::vector<double> weights,
+                   bool closed);
+
   struct Frame {
     PlanePoint at, first, second;  ///< the point and the derivatives by the parameter
 

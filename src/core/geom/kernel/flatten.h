@@ -1,0 +1,14 @@
+// An edge of the kernel seen along a plane's normal. For src/core/geom only.
+#pragma once
+
+#include <TopoDS_Edge.hxx>
+#include <optional>
+
+#include "geom/space_curve.h"
+
+namespace kervo {
+
+/// As flattened(): on the plane, or nothing where the edge is seen as a point.
+std::optional<SpaceCurve> flatCurveOf(const TopoDS_Edge& edge, const Plane& plane);
+
+}  // namespace kervo
