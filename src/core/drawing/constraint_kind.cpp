@@ -115,9 +115,23 @@ const ConstraintKind* findConstraintKind(const std::string& name) {
   return found == kinds.end() ? nullptr : &*found;
 }
 
-DrawingIds::DrawingIds(const Drawing& drawing) : drawing_(drawing) {
+Element elementOf(const PlaneCurve& curve) {
+  if (const auto carrier = curve.carrier()) return carrier->radius > 0 ? Element::Round : Element::Line;
+  return dynamic_cast<const EllipseCurve*>(&curve) ? Element::Ellipse : Element::Spline;
+}
+
+DrawingIds::DrawingIds(const Drawing& drawing, const std::vector<TakenCurve>& taken) : drawing_(drawing) {
   for (std::size_t i = 0; i < drawing.points.size(); ++i) points_.emplace(drawing.points[i].id, i);
   for (std::size_t i = 0; i < drawing.curves.size(); ++i) curves_.emplace(drawing.curves[i].id, i);
+  for (std::size_t i = 0; i < drawing.copies.size(); ++i) copies_.emplace(drawing.copies[i].id, i);
+  for (const TakenCurve& each : taken) {
+    const PlaneCurve& curve = *each.curve.geometry;
+    taken_.emplace(each.curve.id, elementOf(curve));
+    if (!curve.closed())
+      for (const char* end : {".from", ".to"}) taken_.emplace(each.curve.id + end, Element::Point);
+    if (elementOf(curve) == Element::Round || elementOf(curve) == Element::Ellipse)
+      taken_.emplace(each.curve.id + ".centre", Element::Point);
+  }
 }
 
 std::optional<std::size_t> DrawingIds::point(const std::string& id) const {
@@ -133,7 +147,11 @@ std::optional<std::size_t> DrawingIds::curve(const std::string& id) const {
 Element DrawingIds::element(const std::string& id) const {
   if (id == originId || point(id)) return Element::Point;
   if (id == uAxisId || id == vAxisId) return Element::Line;
+  if (const auto found = taken_.find(id); found != taken_.end()) return found->second;
   const std::size_t dot = id.find('.');
+  if (copies_.contains(id.substr(0, id.find_first_of(".:"))))
+    throw Error(say("\"%1\" follows what it was made from: no constraint can hold it", id), "",
+                say("Put the constraint on that"));
   if (const auto index = curve(id.substr(0, dot))) {
     const DrawnCurve& drawn = drawing_.curves[*index];
     const CurveKind* kind = findCurveKind(drawn.kind);

@@ -8,6 +8,7 @@
 
 #include "base/quantity.h"
 #include "drawing/drawing.h"
+#include "drawing/solve.h"
 
 namespace kervo {
 
@@ -40,18 +41,24 @@ const ConstraintKind* findConstraintKind(const std::string& name);
 /// The ids of a drawing, to be looked up often.
 class DrawingIds {
  public:
-  explicit DrawingIds(const Drawing& drawing);
+  /// `taken`: what its curves may be called as well.
+  explicit DrawingIds(const Drawing& drawing, const std::vector<TakenCurve>& taken = {});
   std::optional<std::size_t> point(const std::string& id) const;
   std::optional<std::size_t> curve(const std::string& id) const;
   /// The index of a point that is there.
   std::size_t pointAt(const std::string& id) const { return points_.at(id); }
   /// What a constraint can hold under that name: a point, a curve, the origin, an axis, or an end or side of a curve
-  /// that is given by numbers ("line1.from", "rectangle1.left"). Throws Error if there is nothing of that id.
+  /// that is given by numbers or taken along ("line1.from", "rectangle1.left"). Throws Error if there is nothing of
+  /// that id.
   Element element(const std::string& id) const;
 
  private:
   const Drawing& drawing_;
-  std::map<std::string, std::size_t> points_, curves_;
+  std::map<std::string, std::size_t> points_, curves_, copies_;
+  std::map<std::string, Element> taken_;
 };
+
+/// What a curve that nothing moves is to constraints.
+Element elementOf(const PlaneCurve& curve);
 
 }  // namespace kervo

@@ -8,7 +8,9 @@
 #include "base/identifier.h"
 #include "base/say.h"
 #include "drawing/constraint_kind.h"
+#include "drawing/copies.h"
 #include "drawing/curve_kind.h"
+#include "drawing/solve.h"
 
 namespace kervo {
 
@@ -72,6 +74,24 @@ void requireConstraint(const DrawingIds& drawing, const DrawnConstraint& constra
     throw Error(say("only dimensions can be for reference"), place, say("See docs/file-format.md"));
 }
 
+/// `there`: ids of all that stands before them.
+void requireCopies(const DrawnCopies& copies, const std::set<std::string>& there) {
+  const std::string place = say("copies \"%1\"", copies.id);
+  const CopyKind* kind = findCopyKind(copies.kind);
+  if (!kind) throw Error(say("there is no kind of copies \"%1\"", copies.kind), place, say("Correct its spelling"));
+  const auto& ways = kind->ways();
+  if (copies.numbers.size() != kind->numbers().size() ||
+      (ways.empty() ? !copies.way.empty() : std::none_of(ways.begin(), ways.end(), [&](const CopyKind::Way& way) {
+        return way.key == copies.way;
+      })))
+    throw Error(say("the copies have the wrong count of numbers, or an unknown way"), place,
+                say("See docs/file-format.md"));
+  if (copies.of.empty()) throw Error(say("they are made of nothing"), place, say("Name curves"));
+  for (const std::string& id : copies.of)
+    if (!there.contains(id.substr(0, id.find_first_of(".:"))))
+      throw Error(say("the drawing has no curve \"%1\" before them", id), place, say("Name other curves"));
+}
+
 }  // namespace
 
 std::optional<std::size_t> Drawing::point(const std::string& id) const {
@@ -92,11 +112,23 @@ std::size_t Drawing::curveAt(const std::string& id) const {
   throw std::out_of_range(id);
 }
 
-void requireSound(const Drawing& drawing) {
+void requireSound(const Drawing& drawing, const std::vector<TakenCurve>& taken) {
   std::set<std::string> ids;
   for (const DrawnPoint& point : drawing.points) requireId(point.id, say("point \"%1\"", point.id), ids);
   for (const DrawnCurve& curve : drawing.curves) requireId(curve.id, say("curve \"%1\"", curve.id), ids);
-  const DrawingIds known(drawing);
+  std::set<std::string> there(ids);
+  for (const TakenCurve& each : taken) {
+    const std::string id = each.curve.id.substr(0, each.curve.id.find('.'));
+    if (ids.contains(id))
+      throw Error(say("the id \"%1\" comes twice", id), say("what is taken along"), say("Choose another id"));
+    there.insert(id);
+  }
+  for (const DrawnCopies& copies : drawing.copies) {
+    requireId(copies.id, say("copies \"%1\"", copies.id), ids);
+    requireCopies(copies, there);
+    there.insert(copies.id);
+  }
+  const DrawingIds known(drawing, taken);
   for (const DrawnCurve& curve : drawing.curves) requireCurve(known, curve, say("curve \"%1\"", curve.id));
   std::set<std::string> constraints;
   for (const DrawnConstraint& constraint : drawing.constraints) {

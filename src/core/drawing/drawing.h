@@ -41,10 +41,23 @@ struct DrawnConstraint {
   bool operator==(const DrawnConstraint&) const = default;
 };
 
+/// Curves that are made from others of the drawing, and follow them.
+struct DrawnCopies {
+  std::string id;
+  std::string kind;             ///< a CopyKind's name
+  std::vector<std::string> of;  ///< ids of curves, of what was taken along, or of copies before it
+  std::string about = {};       ///< the point or line that the kind needs
+  std::vector<Expression> numbers = {};
+  std::string way = {};       ///< which of the kind's ways
+  bool construction = false;  ///< they bound nothing
+  bool operator==(const DrawnCopies&) const = default;
+};
+
 struct Drawing {
   std::vector<DrawnPoint> points;
   std::vector<DrawnCurve> curves;
   std::vector<DrawnConstraint> constraints;
+  std::vector<DrawnCopies> copies = {};
   bool operator==(const Drawing&) const = default;
 
   /// One of curves that are given by numbers.
@@ -67,8 +80,10 @@ inline constexpr const char* originId = "origin";
 inline constexpr const char* uAxisId = "u_axis";
 inline constexpr const char* vAxisId = "v_axis";
 
+struct TakenCurve;
+
 /// Throws Error that names the point, curve or constraint: an id that comes twice or cannot be one, a name of something
-/// that is not there, points that do not make a curve, a constraint on what it cannot hold.
-void requireSound(const Drawing& drawing);
+/// that is neither there nor `taken`, points that do not make a curve, a constraint on what it cannot hold.
+void requireSound(const Drawing& drawing, const std::vector<TakenCurve>& taken = {});
 
 }  // namespace kervo

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <set>
 
+#include "drawing/copies.h"
+
 namespace kervo {
 
 std::string freeId(const Drawing& drawing, const std::string& prefix) {
@@ -10,11 +12,30 @@ std::string freeId(const Drawing& drawing, const std::string& prefix) {
   for (const DrawnPoint& point : drawing.points) taken.insert(point.id);
   for (const DrawnCurve& curve : drawing.curves) taken.insert(curve.id);
   for (const DrawnConstraint& constraint : drawing.constraints) taken.insert(constraint.id);
+  for (const DrawnCopies& copies : drawing.copies) taken.insert(copies.id);
   for (int number = 1;; ++number)
     if (std::string id = prefix + std::to_string(number); !taken.contains(id)) return id;
 }
 
+namespace {
+
+/// Copies lose what is gone; those that have nothing left go as well.
+Drawing withoutCopiesOf(Drawing drawing, std::set<std::string> gone) {
+  std::erase_if(drawing.copies, [&](DrawnCopies& copies) {
+    const auto isGone = [&](const std::string& id) { return gone.contains(id.substr(0, id.find_first_of(".:"))); };
+    std::erase_if(copies.of, isGone);
+    const bool nothing = copies.of.empty() || isGone(copies.about);
+    if (nothing) gone.insert(copies.id);
+    return nothing;
+  });
+  return drawing;
+}
+
+}  // namespace
+
 Drawing withoutCurve(Drawing drawing, const std::string& id) {
+  const auto isCopies = [&](const DrawnCopies& copies) { return copies.id == id; };
+  if (std::erase_if(drawing.copies, isCopies) > 0) return withoutCopiesOf(std::move(drawing), {id});
   const auto curve = drawing.curve(id);
   if (!curve) return drawing;
   std::set<std::string> gone(drawing.curves[*curve].points.begin(), drawing.curves[*curve].points.end());
@@ -29,7 +50,7 @@ Drawing withoutCurve(Drawing drawing, const std::string& id) {
       return gone.contains(on) || gone.contains(on.substr(0, on.find('.')));
     });
   });
-  return drawing;
+  return withoutCopiesOf(std::move(drawing), std::move(gone));
 }
 
 Drawing withJoined(Drawing drawing, const std::string& gone, const std::string& stays) {
@@ -37,6 +58,8 @@ Drawing withJoined(Drawing drawing, const std::string& gone, const std::string& 
   for (DrawnCurve& curve : drawing.curves) std::replace(curve.points.begin(), curve.points.end(), gone, stays);
   for (DrawnConstraint& constraint : drawing.constraints)
     std::replace(constraint.on.begin(), constraint.on.end(), gone, stays);
+  for (DrawnCopies& copies : drawing.copies)
+    if (copies.about == gone) copies.about = stays;
   std::erase_if(drawing.points, [&](const DrawnPoint& point) { return point.id == gone; });
   std::vector<std::string> nothing;
   for (const DrawnCurve& curve : drawing.curves)
@@ -55,11 +78,25 @@ Drawing withoutConstraint(Drawing drawing, const std::string& id) {
   return drawing;
 }
 
+Drawing withCopies(Drawing drawing, const std::string& kind, std::vector<std::string> of, std::string about,
+                   std::vector<Expression> numbers, const std::vector<TakenCurve>& taken) {
+  const CopyKind* known = findCopyKind(kind);
+  DrawnCopies copies{freeId(drawing, kind), kind, std::move(of), std::move(about), std::move(numbers)};
+  if (known) {
+    for (std::size_t i = copies.numbers.size(); i < known->numbers().size(); ++i)
+      copies.numbers.emplace_back(known->numbers()[i].first);
+    if (!known->ways().empty()) copies.way = known->ways().front().key;
+  }
+  drawing.copies.push_back(std::move(copies));
+  requireSound(drawing, taken);
+  return drawing;
+}
+
 Drawing withConstraint(Drawing drawing, const std::string& kind, std::vector<std::string> on,
-                       std::optional<Expression> value) {
+                       std::optional<Expression> value, const std::vector<TakenCurve>& taken) {
   drawing.constraints.push_back(
       {.id = freeId(drawing, "k"), .kind = kind, .on = std::move(on), .value = std::move(value)});
-  requireSound(drawing);
+  requireSound(drawing, taken);
   return drawing;
 }
 

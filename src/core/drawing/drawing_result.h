@@ -29,8 +29,11 @@ struct DrawingResult {
                           const Solution& solution, Progress& progress);
 };
 
-/// The curves of a drawing where a solution has their points. `construction`: those that bound nothing too. Throws
-/// Error for one that is none there.
+/// Whether a curve is that of this id, or one of several that it stands for: a side of a rectangle, a copy.
+bool belongs(const std::string& curve, const std::string& id);
+
+/// The curves of a drawing where a solution has their points: those drawn, those taken along, copies of them.
+/// `construction`: those that bound nothing too. Throws Error for one that is none there.
 std::vector<PlanarCurve> curvesOf(const Drawing& drawing, const DrawingValues& values, const Solution& solution,
                                   bool construction);
 

@@ -25,6 +25,21 @@ struct Carrier {
   double radius = 0;  ///< 0 for a line
 };
 
+/// A motion in the plane: p ↦ x·p.u + y·p.v + by, with x and y of unit length at a right angle to each other.
+struct PlaneMotion {
+  PlanePoint x{1, 0}, y{0, 1}, by;
+
+  static PlaneMotion shift(PlanePoint way) { return {{1, 0}, {0, 1}, way}; }
+  /// Counter-clockwise, in radians.
+  static PlaneMotion turn(PlanePoint about, double angle);
+  /// To the other side of the line through two different points.
+  static PlaneMotion mirror(PlanePoint from, PlanePoint to);
+
+  PlanePoint turned(PlanePoint way) const { return x * way.u + y * way.v; }
+  PlanePoint operator()(PlanePoint point) const { return turned(point) + by; }
+  bool flips() const { return cross(x, y) < 0; }
+};
+
 /// A curve parametrized by t from 0 to 1. Immutable.
 class PlaneCurve {
  public:
@@ -44,6 +59,13 @@ class PlaneCurve {
   virtual SpaceCurve on(const Plane& plane) const = 0;
   /// Throws Error at `place` for a curve without length, or one that is too large.
   virtual void require(const std::string& place) const = 0;
+  virtual std::shared_ptr<const PlaneCurve> moved(const PlaneMotion& motion) const = 0;
+  /// The stretch from one parameter to a larger one.
+  virtual std::shared_ptr<const PlaneCurve> part(double from, double to) const = 0;
+  /// The curve at that distance to its left, in mm; below zero to its right. Null where nothing is left of it, as inside
+  /// of a small circle. Ellipses and splines come as splines that are off by less than 1e-6 mm. Throws Error where they
+  /// bend more sharply than that.
+  virtual std::shared_ptr<const PlaneCurve> beside(double left) const = 0;
 
  protected:
   PlaneCurve(const PlaneCurve&) = default;
@@ -61,6 +83,9 @@ class LineCurve : public PlaneCurve {
   bool holds(PlanePoint point) const override;
   SpaceCurve on(const Plane& plane) const override;
   void require(const std::string& place) const override;
+  std::shared_ptr<const PlaneCurve> moved(const PlaneMotion& motion) const override;
+  std::shared_ptr<const PlaneCurve> part(double from, double to) const override;
+  std::shared_ptr<const PlaneCurve> beside(double left) const override;
 
  private:
   PlanePoint from_, to_;
@@ -79,8 +104,11 @@ class ArcCurve : public PlaneCurve {
   bool holds(PlanePoint point) const override;
   SpaceCurve on(const Plane& plane) const override;
   void require(const std::string& place) const override;
+  std::shared_ptr<const PlaneCurve> moved(const PlaneMotion& motion) const override;
+  std::shared_ptr<const PlaneCurve> part(double from, double to) const override;
+  std::shared_ptr<const PlaneCurve> beside(double left) const override;
 
- private:
+ protected:
   PlanePoint centre_;
   double radius_, fromAngle_, toAngle_;
 };
@@ -91,6 +119,8 @@ class CircleCurve : public ArcCurve {
   CircleCurve(PlanePoint centre, double radius);
   bool closed() const override { return true; }
   bool holds(PlanePoint) const override { return true; }
+  std::shared_ptr<const PlaneCurve> moved(const PlaneMotion& motion) const override;
+  std::shared_ptr<const PlaneCurve> beside(double left) const override;
 };
 
 /// Counter-clockwise about its centre, from one parameter to the other: centre + a·cos(p) + b·sin(p), with a from the
@@ -107,6 +137,13 @@ class EllipseCurve : public PlaneCurve {
   bool holds(PlanePoint point) const override;
   SpaceCurve on(const Plane& plane) const override;
   void require(const std::string& place) const override;
+  std::shared_ptr<const PlaneCurve> moved(const PlaneMotion& motion) const override;
+  std::shared_ptr<const PlaneCurve> part(double from, double to) const override;
+  std::shared_ptr<const PlaneCurve> beside(double left) const override;
+  PlanePoint centre() const { return centre_; }
+  /// The end of its first half axis, and the length of the other.
+  PlanePoint end() const { return centre_ + axis_; }
+  double other() const { return other_; }
   /// The parameter of a point on the ellipse.
   double angleAt(PlanePoint point) const;
 
@@ -127,6 +164,10 @@ class SplineCurve : public PlaneCurve {
   bool holds(PlanePoint point) const override;
   SpaceCurve on(const Plane& plane) const override;
   void require(const std::string& place) const override;
+  std::shared_ptr<const PlaneCurve> moved(const PlaneMotion& motion) const override;
+  std::shared_ptr<const PlaneCurve> part(double from, double to) const override;
+  std::shared_ptr<const PlaneCurve> beside(double left) const override;
+  const Spline& spline() const { return spline_; }
 
  private:
   Spline spline_;
@@ -137,11 +178,16 @@ struct PlanarCurve {
   std::string id;
   std::shared_ptr<const PlaneCurve> geometry;
 
+  PlanarCurve(std::string id, std::shared_ptr<const PlaneCurve> geometry)
+      : id(std::move(id)), geometry(std::move(geometry)) {}
   template <std::derived_from<PlaneCurve> Curve>
   PlanarCurve(std::string id, const Curve& curve) : id(std::move(id)), geometry(std::make_shared<const Curve>(curve)) {}
 
   NamedCurve on(const Plane& plane) const { return {id, geometry->on(plane)}; }
 };
+
+/// A curve that lies on the plane, in its coordinates.
+std::shared_ptr<const PlaneCurve> planeCurveOf(const SpaceCurve& curve, const Plane& plane);
 
 /// Where the carriers of two curves meet.
 struct Meetings {

@@ -39,7 +39,7 @@ Snapper::Snapper(const Drawing& drawing, const DrawingValues& values, const Solu
   for (std::size_t i = 0; i < drawing.points.size(); ++i)
     points_.emplace_back(drawing.points[i].id, solution.points.at(i));
   points_.emplace_back(originId, PlanePoint{});
-  const DrawingIds ids(drawing);
+  const DrawingIds ids(drawing, values.taken);
   try {
     curves_ = curvesOf(drawing, values, solution, true);
   } catch (const Error&) {

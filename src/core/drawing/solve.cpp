@@ -384,8 +384,10 @@ Solution dragged(const Drawing& drawing, const DrawingValues& values, const Drag
 }
 
 double measuredNow(const Drawing& drawing, const DrawingValues& values, const DrawnConstraint& dimension) {
-  Drawing asked{drawing.points, drawing.curves, {dimension}};
-  const DrawingEquations built(asked, {values.numbers, {0}}, {false}, Same::One);
+  const Drawing asked{drawing.points, drawing.curves, {dimension}};
+  DrawingValues with = values;
+  with.constraints = {0};
+  const DrawingEquations built(asked, with, {false}, Same::One);
   return built.measured(0);
 }
 

@@ -7,13 +7,22 @@
 #include <vector>
 
 #include "drawing/drawing.h"
+#include "drawing/plane_curve.h"
 
 namespace kervo {
 
-/// What the expressions of a drawing come to.
+/// A curve that bodies give a drawing: constraints can hold on to it, and nothing moves it.
+struct TakenCurve {
+  PlanarCurve curve;          ///< its id is that of what was taken along, a dot and more if there are several
+  bool construction = false;  ///< it bounds nothing
+};
+
+/// What a drawing stands on: what its expressions come to, and what bodies give it.
 struct DrawingValues {
-  std::vector<std::vector<double>> numbers;  ///< of each curve that is given by numbers, mm and rad
-  std::vector<double> constraints;           ///< of each constraint; anything for one without a value
+  std::vector<std::vector<double>> numbers;      ///< of each curve that is given by numbers, mm and rad
+  std::vector<double> constraints;               ///< of each constraint; anything for one without a value
+  std::vector<std::vector<double>> copies = {};  ///< of each of its copies, mm, rad and plain
+  std::vector<TakenCurve> taken = {};
 };
 
 /// A constraint that cannot hold.

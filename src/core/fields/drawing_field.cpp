@@ -1,8 +1,11 @@
 #include "fields/drawing_field.h"
 
+#include <algorithm>
+
 #include "base/identifier.h"
 #include "base/say.h"
 #include "drawing/constraint_kind.h"
+#include "drawing/copies.h"
 #include "drawing/curve_kind.h"
 #include "fields/field_of.h"
 #include "fields/json_parts.h"
@@ -15,12 +18,20 @@ template class FieldOf<Drawing>;
 
 namespace {
 
+const char* nameOf(const CurveKind& kind) {
+  return kind.name;
+}
+
+const char* nameOf(const CopyKind& kind) {
+  return kind.name();
+}
+
 template <class Kinds>
 std::string namesOf(const Kinds& kinds) {
   std::string names;
   for (const auto& kind : kinds) {
     if constexpr (std::is_pointer_v<typename Kinds::value_type>)
-      names += (names.empty() ? "" : ", ") + std::string(kind->name);
+      names += (names.empty() ? "" : ", ") + std::string(nameOf(*kind));
     else
       names += (names.empty() ? "" : ", ") + std::string(kind.name);
   }
@@ -108,6 +119,42 @@ DrawnConstraint constraintFrom(const json& value, const std::string& place) {
   throw wrongJson(place, say("one of the keys %1", namesOf(constraintKinds())));
 }
 
+DrawnCopies copiesFrom(const json& value, const std::string& place) {
+  if (!value.is_object()) throw wrongJson(place, "copies");
+  DrawnCopies copies;
+  copies.id = textAt(value, "id", place);
+  copies.construction = flagAt(value, "construction", place);
+  for (const CopyKind* kind : copyKinds()) {
+    if (!value.contains(kind->name())) continue;
+    copies.kind = kind->name();
+    copies.of = textsFrom(value[kind->name()], place + "." + kind->name());
+    copies.about = textAt(value, "about", place, "");
+    copies.way = textAt(value, "way", place, kind->ways().empty() ? "" : kind->ways().front().key);
+    for (const CopyKind::Number& number : kind->numbers())
+      copies.numbers.push_back(value.contains(number.key)
+                                   ? expressionFrom(value[number.key], place + "." + number.key)
+                                   : Expression(number.first));
+    for (const auto& [key, unused] : value.items()) {
+      const bool number = std::any_of(kind->numbers().begin(), kind->numbers().end(),
+                                      [&key = key](const CopyKind::Number& each) { return each.key == key; });
+      if (!number) requireOnly(json{{key, 0}}, {"id", "construction", "about", "way", kind->name()}, place);
+    }
+    return copies;
+  }
+  throw wrongJson(place, say("one of the keys %1", namesOf(copyKinds())));
+}
+
+json copiesJson(const DrawnCopies& copies) {
+  json result{{"id", copies.id}, {copies.kind, copies.of}};
+  if (!copies.about.empty()) result["about"] = copies.about;
+  if (!copies.way.empty()) result["way"] = copies.way;
+  if (copies.construction) result["construction"] = true;
+  if (const CopyKind* kind = findCopyKind(copies.kind))
+    for (std::size_t i = 0; i < copies.numbers.size(); ++i)
+      result[kind->numbers().at(i).key] = copies.numbers[i].text();
+  return result;
+}
+
 json curveJson(const DrawnCurve& curve) {
   json result{{"id", curve.id}};
   if (curve.construction) result["construction"] = true;
@@ -138,20 +185,25 @@ DrawingValues DrawingField::valuesOf(const Inputs& inputs) const {
   }
   for (const DrawnConstraint& constraint : in(inputs).constraints)
     values.constraints.push_back(constraint.value ? *next++ : 0);
+  for (const DrawnCopies& copies : in(inputs).copies) {
+    const auto end = next + static_cast<std::ptrdiff_t>(copies.numbers.size());
+    values.copies.emplace_back(next, end);
+    next = end;
+  }
   return values;
 }
 
 std::string DrawingField::allowed() const {
   return say(
       "a list of {\"id\": …, KIND: […]}, where KIND is one of %1; or {\"points\": …, \"curves\": …, "
-      "\"constraints\": …}",
+      "\"constraints\": …, \"copies\": …}",
       namesOf(curveKinds()));
 }
 
 json DrawingField::print(const Drawing& value) const {
   json curves = json::array();
   for (const DrawnCurve& curve : value.curves) curves.push_back(curveJson(curve));
-  if (value.points.empty() && value.constraints.empty()) return curves;
+  if (value.points.empty() && value.constraints.empty() && value.copies.empty()) return curves;
   json points = json::array(), constraints = json::array();
   for (const DrawnPoint& point : value.points)
     points.push_back({{"id", point.id}, {"at", {point.last.u, point.last.v}}});
@@ -161,7 +213,9 @@ json DrawingField::print(const Drawing& value) const {
     if (constraint.reference) one["reference"] = true;
     constraints.push_back(one);
   }
-  return {{"points", points}, {"curves", curves}, {"constraints", constraints}};
+  json result{{"points", points}, {"curves", curves}, {"constraints", constraints}};
+  for (const DrawnCopies& copies : value.copies) result["copies"].push_back(copiesJson(copies));
+  return result;
 }
 
 Drawing DrawingField::parse(const json& value, const std::string& place) const {
@@ -171,11 +225,12 @@ Drawing DrawingField::parse(const json& value, const std::string& place) const {
     return drawing;
   }
   if (!value.is_object()) throw wrongJson(place, "a list of curves, or an object with points, curves and constraints");
-  requireOnly(value, {"points", "curves", "constraints"}, place);
+  requireOnly(value, {"points", "curves", "constraints", "copies"}, place);
   const auto list = [&](const char* key) { return value.value(key, json::array()); };
   drawing.points = listFrom<DrawnPoint>(list("points"), place + ".points", drawnPointFrom);
   drawing.curves = listFrom<DrawnCurve>(list("curves"), place + ".curves", curveFrom);
   drawing.constraints = listFrom<DrawnConstraint>(list("constraints"), place + ".constraints", constraintFrom);
+  drawing.copies = listFrom<DrawnCopies>(list("copies"), place + ".copies", copiesFrom);
   return drawing;
 }
 
@@ -206,6 +261,12 @@ void DrawingField::hash(Hasher& hasher, const Drawing& value) const {
     texts(constraint.on);
     count((constraint.value ? 2 : 0) + (constraint.reference ? 1 : 0));
   }
+  count(value.copies.size());
+  for (const DrawnCopies& copies : value.copies) {
+    hasher.add(copies.id).add(copies.kind).add(copies.about).add(copies.way);
+    texts(copies.of);
+    count(copies.construction ? 1 : 0);
+  }
 }
 
 void DrawingField::require(const Drawing& value) const {
@@ -219,6 +280,12 @@ void DrawingField::require(const Drawing& value) const {
   for (const DrawnConstraint& constraint : value.constraints)
     if (!findConstraintKind(constraint.kind))
       throw Error(say("the constraint is of no known kind"), say("constraint \"%1\"", constraint.id));
+  for (const DrawnCopies& copies : value.copies) {
+    const CopyKind* kind = findCopyKind(copies.kind);
+    if (!kind || kind->numbers().size() != copies.numbers.size())
+      throw Error(say("the copies are of no known kind, or have the wrong count of numbers"),
+                  say("copies \"%1\"", copies.id));
+  }
 }
 
 std::vector<NumberPart> DrawingField::parts(const Drawing& value) const {
@@ -236,6 +303,13 @@ std::vector<NumberPart> DrawingField::parts(const Drawing& value) const {
         result.push_back({*constraint.value,
                           {kind->measures, NumberRule::Any},
                           say("constraint \"%1\" (%2)", constraint.id, say(kind->label))});
+  for (const DrawnCopies& copies : value.copies) {
+    const CopyKind* kind = findCopyKind(copies.kind);
+    for (std::size_t i = 0; kind && i < copies.numbers.size(); ++i)
+      result.push_back({copies.numbers[i],
+                        {kind->numbers()[i].dimension, NumberRule::Any},
+                        say("copies \"%1\", %2", copies.id, say(kind->numbers()[i].name))});
+  }
   return result;
 }
 
@@ -244,6 +318,8 @@ void DrawingField::changeParts(Drawing& value, const std::function<Expression(co
     for (Expression& number : curve.numbers) number = change(number);
   for (DrawnConstraint& constraint : value.constraints)
     if (constraint.value) constraint.value = change(*constraint.value);
+  for (DrawnCopies& copies : value.copies)
+    for (Expression& number : copies.numbers) number = change(number);
 }
 
 }  // namespace kervo

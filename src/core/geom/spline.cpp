@@ -223,6 +223,52 @@ Spline::Frame Spline::frame(double t) const {
   return frame;
 }
 
+Spline Spline::part(double from, double to) const {
+  // Knots are put in (Boehm) until both ends count as often as the degree: the poles between are the stretch's own.
+  const auto degree = static_cast<std::size_t>(degree_);
+  std::vector<double> knots = knots_;
+  std::vector<Heavy> heavy;
+  for (std::size_t i = 0; i < poles_.size(); ++i)
+    heavy.push_back({poles_[i].u * weights_[i], poles_[i].v * weights_[i], weights_[i]});
+  for (double end : {from, to}) {
+    for (const double knot : knots_)
+      if (std::abs(knot - end) < tolerance::rounding) end = knot;
+    if (end <= 0 || end >= 1) continue;
+    while (static_cast<std::size_t>(std::count(knots.begin(), knots.end(), end)) < degree) {
+      const auto span = static_cast<std::size_t>(std::upper_bound(knots.begin(), knots.end(), end) - knots.begin()) - 1;
+      std::vector<Heavy> next;
+      for (std::size_t i = 0; i <= heavy.size(); ++i) {
+        if (i + degree <= span) {
+          next.push_back(heavy[i]);
+        } else if (i > span || knots[i] == end) {
+          next.push_back(heavy[i - 1]);
+        } else {
+          const double share = (end - knots[i]) / (knots[i + degree] - knots[i]);
+          next.push_back(mixed(heavy[i - 1], 1 - share, heavy[i], share));
+        }
+      }
+      heavy = std::move(next);
+      knots.insert(knots.begin() + static_cast<std::ptrdiff_t>(span) + 1, end);
+    }
+  }
+  const auto isBefore = [](double knot, double end) { return knot < end - tolerance::rounding; };
+  const auto first = static_cast<std::size_t>(std::lower_bound(knots.begin(), knots.end(), from, isBefore) - knots.begin());
+  const auto last = static_cast<std::size_t>(std::lower_bound(knots.begin(), knots.end(), to, isBefore) - knots.begin());
+  // At the spline's own ends knots count once more than the degree.
+  const std::size_t start = from <= tolerance::rounding ? first : first - 1;
+  const std::size_t poles = last - start;
+  std::vector<double> own(degree + 1, from);
+  for (std::size_t i = start + degree + 1; i < start + poles; ++i) own.push_back(knots[i]);
+  own.insert(own.end(), degree + 1, to);
+  std::vector<PlanePoint> at;
+  std::vector<double> weights;
+  for (std::size_t i = start; i < start + poles; ++i) {
+    at.push_back({heavy[i].u / heavy[i].w, heavy[i].v / heavy[i].w});
+    weights.push_back(heavy[i].w);
+  }
+  return of(degree_, std::move(own), std::move(at), std::move(weights), false);
+}
+
 double Spline::nearest(PlanePoint point) const {
   const std::size_t steps = 8 * poles_.size();
   double best = 0, least = Box::infinity;

@@ -35,6 +35,8 @@ class Spline {
   };
   Frame frame(double t) const;
   PlanePoint at(double t) const { return frame(t).at; }
+  /// The stretch from one parameter to a larger one, as a spline of its own.
+  Spline part(double from, double to) const;
   /// The parameter of the nearest point.
   double nearest(PlanePoint point) const;
 

@@ -37,7 +37,6 @@ void DrawingEquations::onCurve(int constraint, ScalarPoint at, const Named& curv
     }
     case Element::Spline: {
       const SplineShape& shape = splines_[curve.index];
-      const DrawnCurve& drawn = drawing_.curves[shape.curve];
       std::vector<Scalar> scalars = list({at});
       std::vector<PlanePoint> now;
       for (const ScalarPoint& each : shape.points) {
@@ -45,11 +44,11 @@ void DrawingEquations::onCurve(int constraint, ScalarPoint at, const Named& curv
         scalars.insert(scalars.end(), {each.u, each.v});
       }
       // Where on it the point lies is one more unknown.
-      scalars.push_back(equations.unknown(splineOf(drawn, now).nearest(equations.at(at))));
-      return computed(constraint, std::move(scalars), 2, [&drawn](const double* x, double* r) {
+      scalars.push_back(equations.unknown(shape.through(drawing_, now).nearest(equations.at(at))));
+      return computed(constraint, std::move(scalars), 2, [shape, &drawing = drawing_](const double* x, double* r) {
         std::vector<PlanePoint> poles;
-        for (std::size_t i = 0; i < drawn.points.size(); ++i) poles.push_back({x[2 + 2 * i], x[3 + 2 * i]});
-        const PlanePoint off = splineOf(drawn, poles).at(x[2 + 2 * poles.size()]) - PlanePoint{x[0], x[1]};
+        for (std::size_t i = 0; i < shape.points.size(); ++i) poles.push_back({x[2 + 2 * i], x[3 + 2 * i]});
+        const PlanePoint off = shape.through(drawing, poles).at(x[2 + 2 * poles.size()]) - PlanePoint{x[0], x[1]};
         r[0] = off.u;
         r[1] = off.v;
       });
@@ -59,42 +58,41 @@ void DrawingEquations::onCurve(int constraint, ScalarPoint at, const Named& curv
   }
 }
 
-void DrawingEquations::splineContact(int constraint, const SplineShape& spline, const Named& other, bool smooth) {
-  const DrawnCurve& drawn = drawing_.curves[spline.curve];
-  const SplineShape* second = other.element == Element::Spline ? &splines_[other.index] : nullptr;
+void DrawingEquations::splineContact(int constraint, const SplineShape& spline, const Named& named, bool smooth) {
+  const SplineShape* second = named.element == Element::Spline ? &splines_[named.index] : nullptr;
   const std::vector<ScalarPoint> ends = second ? std::vector{second->points.front(), second->points.back()}
-                                        : other.element == Element::Line
-                                            ? std::vector{lines_[other.index].from, lines_[other.index].to}
-                                            : rounds_[other.index].ends;
+                                        : named.element == Element::Line
+                                            ? std::vector{lines_[named.index].from, lines_[named.index].to}
+                                            : rounds_[named.index].ends;
   for (const bool atEnd : {false, true})
     for (std::size_t end = 0; end < ends.size(); ++end) {
-      if (drawn.closed || !meet(atEnd ? spline.points.back() : spline.points.front(), ends[end])) continue;
+      if (spline.closed(drawing_) || !meet(atEnd ? spline.points.back() : spline.points.front(), ends[end])) continue;
       std::vector<Scalar> scalars;
       for (const ScalarPoint& each : spline.points) scalars.insert(scalars.end(), {each.u, each.v});
       const std::size_t first = spline.points.size();
       if (second)
         for (const ScalarPoint& each : second->points) scalars.insert(scalars.end(), {each.u, each.v});
-      else if (other.element == Element::Line)
-        for (const Scalar each : list({lines_[other.index].from, lines_[other.index].to})) scalars.push_back(each);
+      else if (named.element == Element::Line)
+        for (const Scalar each : list({lines_[named.index].from, lines_[named.index].to})) scalars.push_back(each);
       else
-        for (const Scalar each : list({rounds_[other.index].centre, ends[end]}, {rounds_[other.index].radius}))
+        for (const Scalar each : list({rounds_[named.index].centre, ends[end]}, {rounds_[named.index].radius}))
           scalars.push_back(each);
-      const DrawnCurve* drawnSecond = second ? &drawing_.curves[second->curve] : nullptr;
-      const bool isLine = other.element == Element::Line;
+      const std::optional<SplineShape> other = second ? std::optional(*second) : std::nullopt;
+      const bool isLine = named.element == Element::Line;
       const double size = extent;
       computed(constraint, std::move(scalars), smooth ? 2 : 1,
-               [&drawn, drawnSecond, first, atEnd, end, isLine, smooth, size](const double* x, double* r) {
+               [&drawing = drawing_, spline, other, first, atEnd, end, isLine, smooth, size](const double* x, double* r) {
                  const auto read = [&](std::size_t from, std::size_t count) {
                    std::vector<PlanePoint> result;
                    for (std::size_t i = from; i < from + count; ++i) result.push_back({x[2 * i], x[2 * i + 1]});
                    return result;
                  };
-                 const Spline::Frame own = splineOf(drawn, read(0, first)).frame(atEnd ? 1 : 0);
+                 const Spline::Frame own = spline.through(drawing, read(0, first)).frame(atEnd ? 1 : 0);
                  PlanePoint along;
                  double bend = 0;
-                 if (drawnSecond) {
+                 if (other) {
                    const Spline::Frame frame =
-                       splineOf(*drawnSecond, read(first, drawnSecond->points.size())).frame(end == 1 ? 1 : 0);
+                       other->through(drawing, read(first, other->points.size())).frame(end == 1 ? 1 : 0);
                    along = frame.tangent();
                    bend = frame.curvature();
                  } else {

@@ -26,6 +26,7 @@ DrawingEquations::DrawingEquations(const Drawing& drawing, const DrawingValues& 
       same_(same) {
   addPoints();
   for (std::size_t i = 0; i < drawing.curves.size(); ++i) addCurve(i);
+  for (const TakenCurve& each : values.taken) addStill(each.curve);
   // Points that are made one are known before anything asks whether curves share an end.
   for (std::size_t i = 0; i < drawing.constraints.size(); ++i)
     if (drawing.constraints[i].kind == "coincident") addConstraint(i);
@@ -54,7 +55,15 @@ void DrawingEquations::addPoints() {
   lines_.push_back({origin, {zero, one}});
 }
 
-void DrawingEquations::addNumeric(const DrawnCurve& curve, const std::vector<double>& numbers) {
+Spline DrawingEquations::SplineShape::through(const Drawing& drawing, const std::vector<PlanePoint>& at) const {
+  return still ? *still : splineOf(drawing.curves[curve], at);
+}
+
+bool DrawingEquations::SplineShape::closed(const Drawing& drawing) const {
+  return still ? still->closed() : drawing.curves[curve].closed;
+}
+
+void DrawingEquations::addStill(const PlanarCurve& curve) {
   const auto place = [&](const std::string& id, PlanePoint at) {
     const ScalarPoint made{equations.known(at.u), equations.known(at.v)};
     named_.emplace(id, Named{Element::Point, places_.size()});
@@ -62,26 +71,44 @@ void DrawingEquations::addNumeric(const DrawnCurve& curve, const std::vector<dou
     meeting_.emplace(made.u, places_.size());
     return made;
   };
-  for (const PlanarCurve& planar : findCurveKind(curve.kind)->curves(curve.id, numbers)) {
-    const PlaneCurve& geometry = *planar.geometry;
-    const std::optional<Carrier> carrier = geometry.carrier();
-    if (!carrier) continue;
-    std::vector<ScalarPoint> ends;
-    if (!geometry.closed())
-      ends = {place(planar.id + ".from", geometry.at(0)), place(planar.id + ".to", geometry.at(1))};
-    if (carrier->radius == 0) {
-      named_.emplace(planar.id, Named{Element::Line, lines_.size()});
+  const PlaneCurve& geometry = *curve.geometry;
+  std::vector<ScalarPoint> ends;
+  if (!geometry.closed())
+    ends = {place(curve.id + ".from", geometry.at(0)), place(curve.id + ".to", geometry.at(1))};
+  const auto name = [&](Element element, std::size_t index) { named_.emplace(curve.id, Named{element, index}); };
+  switch (elementOf(geometry)) {
+    case Element::Line:
+      name(Element::Line, lines_.size());
       lines_.push_back({ends[0], ends[1]});
-    } else {
-      named_.emplace(planar.id, Named{Element::Round, rounds_.size()});
-      rounds_.push_back({place(planar.id + ".centre", carrier->centre), equations.known(carrier->radius), ends});
+      break;
+    case Element::Round: {
+      const Carrier carrier = geometry.carrier().value();
+      name(Element::Round, rounds_.size());
+      rounds_.push_back({place(curve.id + ".centre", carrier.centre), equations.known(carrier.radius), ends});
+      break;
     }
+    case Element::Ellipse: {
+      const auto& ellipse = dynamic_cast<const EllipseCurve&>(geometry);
+      name(Element::Ellipse, ellipses_.size());
+      const PlanePoint end = ellipse.end();
+      ellipses_.push_back({place(curve.id + ".centre", ellipse.centre()),
+                           {equations.known(end.u), equations.known(end.v)},
+                           equations.known(ellipse.other())});
+      break;
+    }
+    default:
+      name(Element::Spline, splines_.size());
+      splines_.push_back({0, ends, dynamic_cast<const SplineCurve&>(geometry).spline()});
   }
 }
 
 void DrawingEquations::addCurve(std::size_t index) {
   const DrawnCurve& curve = drawing_.curves[index];
-  if (curve.points.empty()) return addNumeric(curve, values_.numbers.at(index));
+  if (curve.points.empty()) {
+    for (const PlanarCurve& each : findCurveKind(curve.kind)->curves(curve.id, values_.numbers.at(index)))
+      addStill(each);
+    return;
+  }
   std::vector<ScalarPoint> through;
   for (const std::string& id : curve.points) {
     this->through[index].push_back(named_.at(id).index);

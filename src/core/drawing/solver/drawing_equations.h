@@ -2,12 +2,14 @@
 #pragma once
 
 #include <map>
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "drawing/drawing.h"
 #include "drawing/solve.h"
 #include "drawing/solver/equations.h"
+#include "geom/spline.h"
 
 namespace kervo {
 
@@ -48,8 +50,12 @@ class DrawingEquations {
     Scalar small;             ///< half the short axis
   };
   struct SplineShape {
-    std::size_t curve;
-    std::vector<ScalarPoint> points;
+    std::size_t curve;                 ///< of the drawing, unless it stands still
+    std::vector<ScalarPoint> points;   ///< of one that stands still: its ends
+    std::optional<Spline> still = {};  ///< of one that was taken along
+
+    Spline through(const Drawing& drawing, const std::vector<PlanePoint>& at) const;
+    bool closed(const Drawing& drawing) const;
   };
   struct Named {
     Element element;
@@ -58,7 +64,8 @@ class DrawingEquations {
 
   void addPoints();
   void addCurve(std::size_t index);
-  void addNumeric(const DrawnCurve& curve, const std::vector<double>& numbers);
+  /// A curve that nothing moves: by numbers, or taken along.
+  void addStill(const PlanarCurve& curve);
   void addConstraint(std::size_t index);
   std::vector<Named> elementsOf(const DrawnConstraint& constraint) const;
 
@@ -73,7 +80,7 @@ class DrawingEquations {
                 std::function<void(const double*, double*)> formula);
 
   void tangent(int constraint, const std::vector<Named>& on, bool smooth);
-  void splineContact(int constraint, const SplineShape& spline, const Named& other, bool smooth);
+  void splineContact(int constraint, const SplineShape& spline, const Named& named, bool smooth);
   void symmetric(int constraint, const std::vector<Named>& on);
   void onCurve(int constraint, ScalarPoint point, const Named& curve);
   void dimension(std::size_t index, const std::vector<Named>& on, double value);

@@ -73,8 +73,6 @@ class Flat {
       }
       net.links.push_back(std::move(link));
     }
-    // A ball has one line only: nothing to intersect.
-    if (net.links.size() == 1) net.loops = {{{0, false}}};
     return net;
   }
 

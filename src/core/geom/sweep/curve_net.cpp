@@ -128,6 +128,13 @@ std::string describe(const TopoDS_Face& face, const ShapeMap<std::string>& curve
 
 std::vector<Region> regionsOf(const CurveNet& net, Progress& progress) {
   if (net.links.empty()) return {};
+  if (!net.loops && net.links.size() == 1) {
+    // There is nothing that it could be intersected with.
+    if (!net.links.front().along.curve.closed()) return {};
+    CurveNet alone = net;
+    alone.loops = {{{0, false}}};
+    return regionsOf(alone, progress);
+  }
   return kernelCall("finding regions", [&] {
     const NetEdges edges(net);
     ShapeMap<std::string> names = edges.names();

@@ -130,8 +130,8 @@ TEST(FlatCurves, SilhouettesHaveTheAreaOfTheShadow) {
   const double across = std::sqrt(1 - n.z * n.z);
   EXPECT_NEAR(areaOf(flatSilhouette(makeCylinder("c", {}, 3, 8), aslant, progress), aslant),
               pi * 9 * n.z + 6 * 8 * across, 1e-5);
-  // One sees through the ring from above.
-  EXPECT_NEAR(areaOf(flatSilhouette(makeTorus("t", {}, 10, 3), {}, progress), {}), pi * (169 - 49), 1e-5);
+  // One sees through the ring from above; where a torus bends away is found to some 1e-6 mm.
+  EXPECT_NEAR(areaOf(flatSilhouette(makeTorus("t", {}, 10, 3), {}, progress), {}), pi * (169 - 49), 1e-3);
 }
 
 TEST(FlatCurves, ASilhouetteTakesWhatIsBehindAlong) {
