@@ -14,6 +14,8 @@
     QT_TRANSLATE_NOOP("Kinds", "Draw on …"),
     QT_TRANSLATE_NOOP("Kinds", "Curves with constraints on a plane or planar face"),
     QT_TRANSLATE_NOOP("Kinds", "Plane"),
+    QT_TRANSLATE_NOOP("Kinds", "Taken along"),
+    QT_TRANSLATE_NOOP("Kinds", "What follows bodies and can be drawn to"),
     QT_TRANSLATE_NOOP("Kinds", "Curves"),
     QT_TRANSLATE_NOOP("Kinds", "At a distance from a plane or face"),
     QT_TRANSLATE_NOOP("Kinds", "Type"),

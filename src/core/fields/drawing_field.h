@@ -4,6 +4,7 @@
 #include "drawing/drawing.h"
 #include "drawing/drawing_result.h"
 #include "fields/plane_field.h"
+#include "fields/taken_field.h"
 
 namespace kervo {
 
@@ -11,13 +12,14 @@ extern template class FieldOf<Drawing>;
 
 class DrawingField : public FieldOf<Drawing> {
  public:
-  /// `plane`: on which it is drawn.
-  DrawingField(FieldTable& table, FieldText text, const PlaneField& plane)
-      : FieldOf(table, std::move(text)), plane_(plane) {}
+  /// `plane`: on which it is drawn. `taken`: what it takes along, if it can.
+  DrawingField(FieldTable& table, FieldText text, const PlaneField& plane, const TakenField* taken = nullptr)
+      : FieldOf(table, std::move(text)), plane_(plane), taken_(taken) {}
 
   /// What its expressions come to.
   DrawingValues valuesOf(const Inputs& inputs) const;
   const PlaneField& plane() const { return plane_; }
+  const TakenField* taken() const { return taken_; }
   const char* typeName() const override { return "drawing"; }
   std::string allowed() const override;
 
@@ -32,6 +34,7 @@ class DrawingField : public FieldOf<Drawing> {
 
  private:
   const PlaneField& plane_;
+  const TakenField* taken_;
 };
 
 }  // namespace kervo

@@ -268,6 +268,10 @@ std::vector<Edge> edgesOf(const Shape& shape) {
   return edges;
 }
 
+bool isSameFace(const Face& a, const Face& b) {
+  return a.body().face.IsSame(b.body().face);
+}
+
 std::vector<Corner> cornersOf(const Shape& shape) {
   std::vector<Corner> corners;
   if (shape.empty()) return corners;

@@ -80,6 +80,9 @@ struct Corner {
   std::vector<std::string> origins;  ///< of all faces that meet there, sorted
 };
 
+/// Whether both are the face of one body.
+bool isSameFace(const Face& a, const Face& b);
+
 std::vector<Face> facesOf(const Shape& shape);
 /// Without degenerate edges and seams.
 std::vector<Edge> edgesOf(const Shape& shape);

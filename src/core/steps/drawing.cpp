@@ -2,6 +2,7 @@
 #include "base/say.h"
 #include "drawing/constraint_kind.h"
 #include "fields/drawing_field.h"
+#include "fields/taken_field.h"
 #include "model/step_inputs.h"
 #include "steps/registry.h"
 
@@ -35,18 +36,20 @@ class DrawingStep : public StepKind {
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
     const Plane plane = plane_.of(inputs);
     const Drawing& drawn = drawing_.in(inputs);
+    DrawingValues values = drawing_.valuesOf(inputs);
+    values.taken = taken_.on(inputs, plane, progress);
     try {
-      requireSound(drawn);
+      requireSound(drawn, values.taken);
     } catch (const Error& error) {
       throw error.within(drawing_.place());
     }
-    const DrawingValues values = drawing_.valuesOf(inputs);
     const Solution solution = solve(drawn, values);
     for (const Conflict& conflict : solution.conflicts) inputs.finding().conflicts.push_back(conflict);
     if (!solution.holds()) failFor(solution.conflicts.front(), drawn);
-    if (drawn.curves.empty()) inputs.warn(say("nothing is drawn yet"));
+    const bool nothing = drawn.curves.empty() && values.taken.empty();
+    if (nothing) inputs.warn(say("nothing is drawn yet"));
     DrawingResult drawing = DrawingResult::of(plane, drawn, values, solution, progress);
-    if (!drawn.curves.empty() && drawing.regions.empty())
+    if (!nothing && drawing.regions.empty())
       inputs.warn(say("the curves enclose no region; as open lines they can split a body"));
     StepResult result;
     result.made.push_back({.id = inputs.id(), .form = std::make_shared<const DrawingResult>(std::move(drawing))});
@@ -71,7 +74,9 @@ class DrawingStep : public StepKind {
   }
 
   const PlaneField plane_{*this, {.key = "plane", .label = "Plane"}};
-  const DrawingField drawing_{*this, {.key = "curves", .label = "Curves"}, plane_};
+  const TakenField taken_{*this,
+                          {.key = "taken", .label = "Taken along", .help = "What follows bodies and can be drawn to"}};
+  const DrawingField drawing_{*this, {.key = "curves", .label = "Curves"}, plane_, &taken_};
 };
 
 }  // namespace

@@ -35,6 +35,7 @@ struct Table : FieldTable {
   const PointsField points{*this, {.key = "points", .label = "Points"}};
   const RegionsField regions{*this, {.key = "regions", .label = "Regions"}, &length};
   const DrawingField curves{*this, {.key = "curves", .label = "Curves"}, plane};
+  const TakenField taken{*this, {.key = "taken", .label = "Taken along"}};
   const BroughtField brought{*this, {.key = "brought", .label = "Brought"}};
   const CuttersField cutters{*this, {.key = "cutters", .label = "Cutters"}, CuttersField::Curves::Refused};
   const PiecesField pieces{*this};
@@ -70,7 +71,11 @@ const std::map<std::string, std::vector<const char*>>& written() {
       {"regions", {R"("d1")", R"({"depths":{"c+":"wall"},"drawing":"d1","regions":["c+","r-"]})"}},
       {"curves",
        {"[]", R"([{"circle":["0","wall","5 mm"],"id":"c1"},{"id":"l1","line":["0","0","1","1"]}])",
-        R"({"constraints":[{"id":"k1","on":["p2","c1"]},{"id":"k2","is":"wall","length":["l1"],"reference":true}],"curves":[{"circle":["0","wall","5 mm"],"id":"c2"},{"id":"l1","line":{"points":["p1","p2"]}},{"circle":{"points":["p1"],"sizes":[4.0]},"construction":true,"id":"c1"},{"control_spline":{"closed":true,"degree":3,"points":["p1","p2","p3"],"weights":[1.0,2.0,1.0]},"id":"s1"}],"points":[{"at":[0.0,1.5],"id":"p1"},{"at":[2.0,0.0],"id":"p2"},{"at":[1.0,1.0],"id":"p3"}]})"}},
+        R"({"constraints":[],"copies":[{"about":"origin","angle":"360 deg","count":"6","id":"ring1","ring":["c1"]}],"curves":[{"circle":["0","3 mm","5 mm"],"id":"c1"}],"points":[]})",
+        R"({"constraints":[{"id":"k1","on":["p2","c1"]},{"id":"k2","is":"wall","length":["l1"],"reference":true}],"copies":[{"by":"wall","construction":true,"id":"offset1","offset":["c1","l1"],"way":"both"}],"curves":[{"circle":["0","wall","5 mm"],"id":"c2"},{"id":"l1","line":{"points":["p1","p2"]}},{"circle":{"points":["p1"],"sizes":[4.0]},"construction":true,"id":"c1"},{"control_spline":{"closed":true,"degree":3,"points":["p1","p2","p3"],"weights":[1.0,2.0,1.0]},"id":"s1"}],"points":[{"at":[0.0,1.5],"id":"p1"},{"at":[2.0,0.0],"id":"p2"},{"at":[1.0,1.0],"id":"p3"}]})"}},
+      {"taken",
+       {"[]",
+        R"([{"edge":{"between":["b:left","b:top"]},"id":"t1"},{"construction":true,"id":"t2","outline":"c:top"},{"id":"t3","silhouette":"d"},{"id":"t4","section":"e/front"}])"}},
       {"brought",
        {"[]", R"([{"color":"#ff0000","face_colors":{"3":"#00ff00"},"layer":"steel","name":"Lid","shape":"k"}])"}},
       {"cutters",
@@ -137,7 +142,7 @@ TEST(Fields, GiveTheirNumbersAndTakeThemChanged) {
                                                                  {"place", {"wall", "2 mm", "0"}},
                                                                  {"sizes", {"wall", "max(2 mm, wall)"}},
                                                                  {"regions", {"wall"}},
-                                                                 {"curves", {"0", "wall", "5 mm", "wall"}}};
+                                                                 {"curves", {"0", "wall", "5 mm", "wall", "wall"}}};
   for (const Field* field : table().fields()) {
     const FieldValue value = field->fromJson(json::parse(written().at(field->key()).back()), "here");
     std::vector<std::string> texts;
@@ -169,6 +174,7 @@ TEST(Fields, NameTheStepsTheyReferTo) {
   EXPECT_THAT(stepsOf(table().regions, R"("d1")"), UnorderedElementsAre("d1"));
   EXPECT_THAT(stepsOf(table().cutters, R"([{"body":"rod"},{"drawing":"d1"},{"plane":{"face":"x:top"}}])"),
               UnorderedElementsAre("rod", "d1", "x"));
+  EXPECT_THAT(stepsOf(table().taken, written().at("taken").back()), UnorderedElementsAre("b", "c", "d", "e"));
   EXPECT_THAT(stepsOf(table().text, R"("a")"), ElementsAre());
 }
 

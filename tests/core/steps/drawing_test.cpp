@@ -98,5 +98,84 @@ TEST(DrawingStep, AnEllipticalHoleIsCutAndVolumesBalance) {
   EXPECT_NEAR(volume(model, "b"), 12000 - 500 * pi, 1e-5);
 }
 
+/// A drawing at z = 30 with what it takes along and curves, as a file has them.
+Step takingAlong(const std::string& taken, const std::string& curves) {
+  const StepKind* kind = allStepKinds().find("drawing");
+  const auto value = [&](const char* field, const std::string& json) {
+    return kind->field(field)->fromJson(nlohmann::json::parse(json), "here");
+  };
+  return step("d", "drawing", {{"taken", value("taken", taken)}, {"curves", value("curves", curves)}});
+}
+
+TEST(DrawingStep, WhatIsTakenAlongFollowsTheBody) {
+  // A clearance of 0.2 mm round a shaft is one step: its rim, and an offset of it.
+  for (const double radius : {8.0, 11.5}) {
+    Document document = documentOf(
+        {step("shaft", "cylinder", {{"radius", expression("r")}, {"height", expression("20 mm")}}),
+         takingAlong(R"([{"id": "rim", "outline": {"body": "shaft", "face": "shaft:top"}, "construction": true}])",
+                     R"({"copies": [{"id": "gap", "offset": ["rim"], "by": "0.2 mm"}]})"),
+         extruded("5 mm")});
+    document.made.dimensions = {{"r", Expression(std::to_string(radius) + " mm")}};
+    const Model model = made(document);
+    ASSERT_FALSE(model.failed()) << errorOf(model, "d");
+    EXPECT_NEAR(volume(model, "e"), 5 * pi * (radius + 0.2) * (radius + 0.2), 1e-7);
+  }
+}
+
+TEST(DrawingStep, EdgesOutlinesSilhouettesAndSectionsComeAlong) {
+  // The plane xy goes through the middle of a ball on a foot that is wider below.
+  const std::vector<Step> bodies{
+      block("foot", "30 mm", "20 mm", "10 mm", {"-15 mm", "-10 mm", "-20 mm"}),
+      step("ball", "sphere", {{"radius", expression("6 mm")}, {"at", test::point("1 mm", "2 mm", "0")}})};
+  const auto areaOf = [&](const std::string& taken) {
+    std::vector<Step> steps = bodies;
+    steps.push_back(takingAlong(taken, "[]"));
+    const Model model = made(documentOf(steps));
+    EXPECT_EQ(errorOf(model, "d"), "no error");
+    double area = 0;
+    for (const Region& region : report(model, "d").drawing()->regions) area += region.area();
+    return area;
+  };
+  EXPECT_NEAR(areaOf(R"([{"id": "t", "outline": "foot:top"}])"), 600, 1e-9);
+  EXPECT_NEAR(areaOf(R"([{"id": "t", "silhouette": "foot"}])"), 600, 1e-9);
+  EXPECT_NEAR(areaOf(R"([{"id": "t", "section": "ball"}])"), 36 * pi, 1e-6);
+  EXPECT_NEAR(areaOf(R"([{"id": "t", "silhouette": "ball"}, {"id": "s", "silhouette": "foot"}])"), 600, 1e-6);
+  std::string edges;
+  for (const char* side : {"left", "right", "front", "back"})
+    edges += std::string(edges.empty() ? "[" : ", ") + R"({"id": ")" + side + R"(", "edge": {"between": ["foot:top", "foot:)" +
+             side + R"("]}})";
+  EXPECT_NEAR(areaOf(edges + "]"), 600, 1e-9);
+}
+
+TEST(DrawingStep, TheNamesOfWhatIsTakenAlongStayWhenTheBodyChanges) {
+  // A circle tangent to one side of a face's outline stays with that side when a corner of the body is cut off.
+  const std::string drawing = R"({"points": [{"id": "c", "at": [15, 10]}],
+    "curves": [{"id": "hole", "circle": {"points": ["c"], "sizes": [4]}}],
+    "constraints": [{"id": "k1", "tangent": ["hole", "t.b_right"]}, {"id": "k2", "is": "10 mm", "diameter": ["hole"]}]})";
+  for (const bool cut : {false, true}) {
+    std::vector<Step> steps{block("b", "30 mm", "20 mm", "width", {"0", "0", "0"})};
+    if (cut)
+      steps.push_back(step("cut1", "split",
+                           {{"stock", test::bodies({"b"})},
+                            {"cutters", std::vector<CutterPick>{CutterPick::of(PlanePick::standard("yz"))}}}));
+    steps.push_back(takingAlong(R"([{"id": "t", "outline": {"body": "b", "face": "b:top"}}])", drawing));
+    Document document = documentOf(steps);
+    document.made.dimensions = {{"width", Expression("12 mm")}};
+    const Model model = made(document);
+    EXPECT_EQ(errorOf(model, "d"), "no error");
+    EXPECT_NEAR(report(model, "d").drawing()->solution.points.at(0).u, 25, 1e-9);
+  }
+}
+
+TEST(DrawingStep, WhatIsLostAmongTheTakenIsNamed) {
+  const auto error = [](const std::string& taken) {
+    return errorOf(made(documentOf({block("b", "30 mm", "20 mm", "5 mm"), takingAlong(taken, "[]")})), "d");
+  };
+  EXPECT_THAT(error(R"([{"id": "rim", "outline": {"body": "b", "face": "b:lid"}}])"),
+              testing::AllOf(HasSubstr("rim"), HasSubstr("b:lid")));
+  EXPECT_THAT(error(R"([{"id": "rim", "section": "rod"}])"), HasSubstr("there is no body \"rod\""));
+  EXPECT_THAT(error(R"([{"id": "rim", "edge": {"between": ["b:left", "b:front"]}}])"), HasSubstr("as a point"));
+}
+
 }  // namespace
 }  // namespace kervo
