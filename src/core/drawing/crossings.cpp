@@ -15,8 +15,9 @@ namespace {
 
 /// Curves this near share a place, mm.
 constexpr double same = 1e-9;
-/// Pieces into which a curve is divided.
-constexpr std::size_t pieces = 192;
+constexpr double near = tolerance::point;
+/// Pieces into which a curve is divided, and a span of a spline at least.
+constexpr std::size_t pieces = 192, piecesOfSpan = 4;
 constexpr int rounds = 60;
 
 /// The derivative by the parameter.
@@ -87,12 +88,19 @@ struct PieceBox {
   double middle;
 };
 
+std::size_t piecesOf(const PlaneCurve& curve) {
+  const auto* spline = dynamic_cast<const SplineCurve*>(&curve);
+  return std::max(pieces, spline ? piecesOfSpan * spline->spline().poles().size() : 0);
+}
+
 std::vector<PieceBox> divided(const PlaneCurve& curve) {
   std::vector<PieceBox> result;
-  result.reserve(pieces);
+  const std::size_t count = piecesOf(curve);
+  result.reserve(count);
   PlanePoint from = curve.at(0);
-  for (std::size_t i = 0; i < pieces; ++i) {
-    const double t0 = static_cast<double>(i) / pieces, t1 = static_cast<double>(i + 1) / pieces;
+  for (std::size_t i = 0; i < count; ++i) {
+    const double t0 = static_cast<double>(i) / static_cast<double>(count);
+    const double t1 = static_cast<double>(i + 1) / static_cast<double>(count);
     const PlanePoint to = curve.at(t1), middle = curve.at((t0 + t1) / 2);
     // By how much the piece is bent, with as much again to spare.
     const double bend = 2 * distance(middle, from + (to - from) * 0.5) + same;
@@ -165,15 +173,16 @@ double nearestOn(const PlaneCurve& curve, PlanePoint point) {
     return std::clamp(dot(point - from, way) / dot(way, way), 0.0, 1.0);
   }
   double best = 0, least = distance(curve.at(0), point);
-  for (std::size_t i = 1; i <= pieces; ++i) {
-    const double t = static_cast<double>(i) / pieces;
+  const std::size_t count = piecesOf(curve);
+  for (std::size_t i = 1; i <= count; ++i) {
+    const double t = static_cast<double>(i) / static_cast<double>(count);
     if (const double apart = distance(curve.at(t), point); apart < least) {
       least = apart;
       best = t;
     }
   }
   // From the nearest of the places tried to where the way to the point is at a right angle.
-  double low = best - 1.0 / pieces, high = best + 1.0 / pieces;
+  double low = best - 1.0 / static_cast<double>(count), high = best + 1.0 / static_cast<double>(count);
   if (!curve.closed()) {
     low = std::max(low, 0.0);
     high = std::min(high, 1.0);
@@ -227,6 +236,38 @@ std::vector<Crossing> crossings(const PlaneCurve& a, const PlaneCurve& b) {
     addSought(found, a, b);
   std::sort(found.begin(), found.end(), [](const Crossing& x, const Crossing& y) { return x.onA < y.onA; });
   return found;
+}
+
+bool mayCross(const PlaneCurve& a, const PlaneCurve& b) {
+  const auto ofA = a.carrier(), ofB = b.carrier();
+  if (!ofA || !ofB) {
+    const auto inside = [](const PlaneCurve& curve, double t) {
+      return curve.closed() || (distance(curve.at(t), curve.at(0)) > 2 * near && distance(curve.at(t), curve.at(1)) > 2 * near);
+    };
+    const std::vector<Crossing> found = crossings(a, b);
+    if (std::any_of(found.begin(), found.end(),
+                    [&](const Crossing& each) { return inside(a, each.onA) || inside(b, each.onB); }))
+      return true;
+    // They share both ends: one may lie on the other.
+    return found.size() > 1 && distance(b.at(nearestOn(b, a.at(0.5))), a.at(0.5)) < near;
+  }
+  const Meetings found = meetings(*ofA, *ofB);
+  for (const PlanePoint point : found.points) {
+    if (!a.holds(point) || !b.holds(point)) continue;
+    const auto isEnd = [&](const PlaneCurve& curve) {
+      return !curve.closed() && (distance(point, curve.at(0)) < 2 * near || distance(point, curve.at(1)) < 2 * near);
+    };
+    if (!isEnd(a) || !isEnd(b)) return true;
+  }
+  if (!found.overlap) return false;
+  // On one carrier: they overlap if an end or the middle of one lies on the other, other than end on end.
+  if (a.closed() || b.closed()) return true;
+  const auto touches = [&](const PlaneCurve& p, const PlaneCurve& q) {
+    for (const PlanePoint end : {p.at(0), p.at(1)})
+      if (q.holds(end) && distance(end, q.at(0)) > 2 * near && distance(end, q.at(1)) > 2 * near) return true;
+    return q.holds(p.at(0.5));
+  };
+  return touches(a, b) || touches(b, a);
 }
 
 }  // namespace kervo

@@ -17,6 +17,9 @@ struct Crossing {
 /// ends. In the order in which they lie on `a`.
 std::vector<Crossing> crossings(const PlaneCurve& a, const PlaneCurve& b);
 
+/// True if two curves meet anywhere but in ends of both.
+bool mayCross(const PlaneCurve& a, const PlaneCurve& b);
+
 /// The parameter of the point of a curve that is nearest to a point.
 double nearestOn(const PlaneCurve& curve, PlanePoint point);
 

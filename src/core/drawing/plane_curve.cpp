@@ -231,26 +231,4 @@ Meetings meetings(const Carrier& a, const Carrier& b) {
   return {ends(chord)};
 }
 
-bool mayCross(const PlaneCurve& a, const PlaneCurve& b) {
-  const auto ofA = a.carrier(), ofB = b.carrier();
-  if (!ofA || !ofB) return true;
-  const Meetings found = meetings(*ofA, *ofB);
-  for (const PlanePoint point : found.points) {
-    if (!a.holds(point) || !b.holds(point)) continue;
-    const auto isEnd = [&](const PlaneCurve& curve) {
-      return !curve.closed() && (distance(point, curve.at(0)) < 2 * near || distance(point, curve.at(1)) < 2 * near);
-    };
-    if (!isEnd(a) || !isEnd(b)) return true;
-  }
-  if (!found.overlap) return false;
-  // On one carrier: they overlap if an end or the middle of one lies on the other, other than end on end.
-  if (a.closed() || b.closed()) return true;
-  const auto touches = [&](const PlaneCurve& p, const PlaneCurve& q) {
-    for (const PlanePoint end : {p.at(0), p.at(1)})
-      if (q.holds(end) && distance(end, q.at(0)) > 2 * near && distance(end, q.at(1)) > 2 * near) return true;
-    return q.holds(p.at(0.5));
-  };
-  return touches(a, b) || touches(b, a);
-}
-
 }  // namespace kervo

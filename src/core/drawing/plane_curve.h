@@ -196,7 +196,4 @@ struct Meetings {
 };
 Meetings meetings(const Carrier& a, const Carrier& b);
 
-/// True if two curves meet anywhere but in ends of both, or if it is not known.
-bool mayCross(const PlaneCurve& a, const PlaneCurve& b);
-
 }  // namespace kervo

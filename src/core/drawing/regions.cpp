@@ -7,6 +7,7 @@
 #include <set>
 
 #include "base/say.h"
+#include "drawing/crossings.h"
 #include "geom/sweep/curve_net.h"
 #include "geom/tolerances.h"
 

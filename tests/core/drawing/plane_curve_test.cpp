@@ -6,6 +6,7 @@
 #include <numbers>
 
 #include "base/error.h"
+#include "drawing/crossings.h"
 
 namespace kervo {
 namespace {
@@ -67,14 +68,14 @@ TEST(PlaneCurves, MeetWhereTheirCarriersDo) {
   EXPECT_TRUE(of(circle, CircleCurve({50, 0}, 3)).points.empty());
 }
 
-/// A curve of a kind to come: nobody knows where it meets others.
+/// A curve of a kind to come, for which there are no formulas.
 class Unknown : public LineCurve {
  public:
   using LineCurve::LineCurve;
   std::optional<Carrier> carrier() const override { return std::nullopt; }
 };
 
-TEST(PlaneCurves, CrossUnlessTheyAreKnownNotTo) {
+TEST(PlaneCurves, CrossWhereTheyMeetOtherThanEndOnEnd) {
   const LineCurve flat({0, 0}, {10, 0});
   EXPECT_TRUE(mayCross(flat, LineCurve({5, -5}, {5, 5})));
   EXPECT_FALSE(mayCross(flat, LineCurve({5, 1}, {5, 5}))) << "their carriers meet beyond the end of one";
@@ -86,7 +87,13 @@ TEST(PlaneCurves, CrossUnlessTheyAreKnownNotTo) {
   EXPECT_FALSE(mayCross(ArcCurve({0, 0}, 5, 0, 1), ArcCurve({0, 0}, 5, 1, 2)));
   EXPECT_FALSE(mayCross(ArcCurve({0, 0}, 5, 0.1, pi - 0.1), flat));
   EXPECT_TRUE(mayCross(ArcCurve({5, 0}, 2, -0.1, 1), flat));
-  EXPECT_TRUE(mayCross(flat, Unknown({0, 5}, {10, 5})));
+  EXPECT_FALSE(mayCross(flat, Unknown({0, 5}, {10, 5})));
+  EXPECT_TRUE(mayCross(flat, Unknown({1, 5}, {9, -5})));
+  EXPECT_FALSE(mayCross(flat, Unknown({10, 0}, {9, -5})));
+  EXPECT_TRUE(mayCross(flat, Unknown({5, 0}, {9, -5})));
+  EXPECT_TRUE(mayCross(flat, Unknown({10, 0}, {0, 0}))) << "one on the other";
+  const SplineCurve bow(Spline::through({{0, 0}, {5, 3}, {10, 0}}, false));
+  EXPECT_FALSE(mayCross(flat, bow)) << "they share both ends";
 }
 
 TEST(PlaneCurves, WithoutSizeAreNamed) {

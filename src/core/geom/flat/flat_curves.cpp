@@ -65,7 +65,7 @@ std::vector<NamedCurve> flatOutline(const Shape& shape, const Face& face, const 
       if (auto flat = flatCurveOf(edge.body().edge, plane))
         addOnce(curves, {beside.empty() ? std::string() : beside.front(), std::move(*flat)});
     }
-    return curves;
+    return withMetEnds(std::move(curves), looseness(shape.body().topology));
   });
 }
 
@@ -80,6 +80,7 @@ std::vector<NamedCurve> flatSection(const Shape& shape, const Plane& plane, Prog
     Handle(KernelProgress) indicator = new KernelProgress(progress);
     BRepAlgoAPI_Section section(shape.body().topology, faceAcross(shape, plane), false);
     section.SetNonDestructive(true);
+    section.Approximation(true);
     section.ComputePCurveOn1(false);
     section.ComputePCurveOn2(false);
     section.Build(indicator->Start());
@@ -94,6 +95,8 @@ std::vector<NamedCurve> flatSection(const Shape& shape, const Plane& plane, Prog
       if (section.HasAncestorFaceOn1(edge, face)) name = factsOf(shape, face).origins->front();
       if (auto flat = flatCurveOf(edge, plane)) addOnce(curves, {std::move(name), std::move(*flat)});
     }
+    curves = withMetEnds(std::move(curves),
+                         std::max(looseness(shape.body().topology), looseness(section.Shape())));
   });
   return curves;
 }

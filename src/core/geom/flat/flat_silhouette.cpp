@@ -16,12 +16,16 @@
 #include "geom/kernel/flatten.h"
 #include "geom/kernel/skeleton.h"
 #include "geom/kernel/topology_body.h"
+#include "geom/measure/face_integrals.h"
 #include "geom/sweep/curve_net.h"
 #include "geom/sweep/region_body.h"
 
 namespace kervo {
 
 namespace {
+
+/// Lines where free-form faces bend away are found to this, mm.
+constexpr double bendError = 1e-5;
 
 bool onlyPlanes(const Shape& shape) {
   for (const TopoDS_Face& face : facesOf(shape.body().topology))
@@ -42,7 +46,7 @@ TopoDS_Shape bends(const Shape& shape, const Plane& plane) {
 
 class Flat {
  public:
-  explicit Flat(const Plane& plane) : plane_(plane) {}
+  Flat(const Plane& plane, double fuzzy) : plane_(plane), fuzzy_(fuzzy) {}
 
   void add(const TopoDS_Edge& edge, const std::string& name) {
     auto curve = flatCurveOf(edge, plane_);
@@ -62,6 +66,7 @@ class Flat {
 
   CurveNet net() const {
     CurveNet net;
+    net.fuzzy = fuzzy_;
     net.plane = plane_;
     for (const NamedCurve& curve : curves_) {
       CurveNet::Link link{curve};
@@ -78,16 +83,17 @@ class Flat {
 
  private:
   Plane plane_;
+  double fuzzy_;
   std::vector<NamedCurve> curves_;
   std::map<std::pair<long long, long long>, std::vector<std::size_t>> cells_;
 };
 
-gp_Pnt insideOf(const TopoDS_Face& face) {
+/// Nothing for a sliver between two lines that are nearly one.
+std::optional<gp_Pnt> insideOf(const TopoDS_Face& face) {
   gp_Pnt point;
   gp_Pnt2d parameters;
   Handle(IntTools_Context) context = new IntTools_Context;
-  if (BOPTools_AlgoTools3D::PointInFace(face, point, parameters, context) != 0)
-    throw Error(say("a region of the silhouette has no inside"), "", say("Take edges or a section along instead"));
+  if (BOPTools_AlgoTools3D::PointInFace(face, point, parameters, context) != 0) return std::nullopt;
   return point;
 }
 
@@ -129,39 +135,107 @@ bool holdsAll(const Shape& shape, const std::vector<Region>& shadows, const Plan
   return true;
 }
 
+/// A border closes everywhere: what ends at nothing is left over from a sliver, and goes.
+std::vector<NamedCurve> withoutSpurs(std::vector<NamedCurve> border) {
+  const auto meeting = [&](Point end) {
+    int count = 0;
+    for (const NamedCurve& curve : border)
+      if (!curve.curve.closed())
+        for (const double t : {0.0, 1.0}) count += distance(curve.curve.at(t), end) < tolerance::point ? 1 : 0;
+    return count;
+  };
+  const auto isSpur = [&](const NamedCurve& curve) {
+    return !curve.curve.closed() && (meeting(curve.curve.at(0)) < 2 || meeting(curve.curve.at(1)) < 2);
+  };
+  for (auto spur = border.begin(); (spur = std::find_if(border.begin(), border.end(), isSpur)) != border.end();)
+    border.erase(spur);
+  return border;
+}
+
+/// The area that a border goes round, islands taken off: of all shadows together.
+double areaWithin(const std::vector<NamedCurve>& border, const Plane& plane, Progress& progress) {
+  CurveNet net;
+  net.plane = plane;
+  net.fuzzy = tolerance::samePlace;
+  for (const NamedCurve& curve : border) {
+    CurveNet::Link link{curve};
+    if (!curve.curve.closed()) {
+      link.from = net.nodes.size();
+      link.to = link.from + 1;
+      net.nodes.push_back(curve.curve.at(0));
+      net.nodes.push_back(curve.curve.at(1));
+    }
+    net.links.push_back(std::move(link));
+  }
+  double area = 0;
+  for (const Region& region : regionsOf(net, progress)) area += region.area();
+  return area;
+}
+
+/// What is inside of islands.
+double islandsOf(const std::vector<Region>& shadows) {
+  double area = 0;
+  for (const Region& shadow : shadows) {
+    double outer = 0;
+    for (TopExp_Explorer wire(shadow.body().face, TopAbs_WIRE); wire.More(); wire.Next())
+      outer = std::max(outer, std::abs(loopArea(TopoDS::Wire(wire.Current()), toPln(shadow.body().plane))));
+    area += outer - shadow.area();
+  }
+  return area;
+}
+
+/// Nothing if what was found cannot be the whole silhouette.
+std::optional<std::vector<NamedCurve>> attempted(const Shape& shape, const TopoDS_Shape& bending, const Plane& plane,
+                                                 double fuzzy, Progress& progress) {
+  Flat flat(plane, fuzzy);
+  const Skeleton& skeleton = skeletonOf(shape);
+  for (const Skeleton::EdgePart& part : skeleton.edges)
+    if (part.visible && !part.faces.empty())
+      flat.add(part.edge, factsOf(shape, skeleton.faces[part.faces.front()]).origins->front());
+  if (!bending.IsNull())
+    for (TopExp_Explorer it(bending, TopAbs_EDGE); it.More(); it.Next()) flat.add(TopoDS::Edge(it.Current()), "");
+  progress.throwIfStopped();
+
+  IntCurvesFace_ShapeIntersector body;
+  body.Load(shape.body().topology, tolerance::point);
+  std::vector<Region> shadows;
+  for (const Region& region : regionsOf(flat.net(), progress)) {
+    progress.throwIfStopped();
+    const std::optional<gp_Pnt> inside = insideOf(region.body().face);
+    if (inside) body.Perform(gp_Lin(*inside, toDir(plane.normal)), -Precision::Infinite(), Precision::Infinite());
+    if (!inside || (body.IsDone() && body.NbPnt() > 0)) shadows.push_back(region);
+  }
+  shadows = joined(shadows);
+  if (shadows.empty() || !holdsAll(shape, shadows, plane)) return std::nullopt;
+  std::vector<NamedCurve> border;
+  // Islands are regions of the border as well.
+  double area = islandsOf(shadows);
+  for (const Region& shadow : shadows) {
+    area += shadow.area();
+    for (NamedCurve& curve : borderOf(shadow, plane)) border.push_back(std::move(curve));
+  }
+  border = withoutSpurs(withMetEnds(std::move(border), 10 * fuzzy));
+  if (std::abs(areaWithin(border, plane, progress) - area) > tolerance::balance * area) return std::nullopt;
+  return border;
+}
+
 }  // namespace
 
 std::vector<NamedCurve> flatSilhouette(const Shape& shape, const Plane& plane, Progress& progress) {
   if (shape.empty()) return {};
   return kernelCall("finding a silhouette", [&] {
-    Flat flat(plane);
-    const Skeleton& skeleton = skeletonOf(shape);
-    for (const Skeleton::EdgePart& part : skeleton.edges)
-      if (part.visible && !part.faces.empty())
-        flat.add(part.edge, factsOf(shape, skeleton.faces[part.faces.front()]).origins->front());
-    progress.throwIfStopped();
     const TopoDS_Shape bending = bends(shape, plane);
-    if (!bending.IsNull())
-      for (TopExp_Explorer it(bending, TopAbs_EDGE); it.More(); it.Next()) flat.add(TopoDS::Edge(it.Current()), "");
     progress.throwIfStopped();
-
-    IntCurvesFace_ShapeIntersector body;
-    body.Load(shape.body().topology, tolerance::point);
-    std::vector<Region> shadows;
-    for (const Region& region : regionsOf(flat.net(), progress)) {
-      progress.throwIfStopped();
-      body.Perform(gp_Lin(insideOf(region.body().face), toDir(plane.normal)), -Precision::Infinite(),
-                   Precision::Infinite());
-      if (body.IsDone() && body.NbPnt() > 0) shadows.push_back(region);
+    // Edges of bodies from other programs that ought to be one may be some way apart.
+    for (const double fuzzy : {bendError, 10 * bendError, 100 * bendError}) {
+      try {
+        if (auto border = attempted(shape, bending, plane, fuzzy, progress)) return std::move(*border);
+      } catch (const Error&) {
+        // The kernel could not intersect the curves: the next attempt may.
+      }
     }
-    shadows = joined(shadows);
-    if (shadows.empty() || !holdsAll(shape, shadows, plane))
-      throw Error(say("the silhouette of the body could not be found"), "",
-                  say("Take edges, the outline of a face or a section along instead"));
-    std::vector<NamedCurve> border;
-    for (const Region& shadow : shadows)
-      for (NamedCurve& curve : borderOf(shadow, plane)) border.push_back(std::move(curve));
-    return border;
+    throw Error(say("the silhouette of the body could not be found"), "",
+                say("Take edges, the outline of a face or a section along instead"));
   });
 }
 

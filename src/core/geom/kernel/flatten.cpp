@@ -9,6 +9,8 @@
 #include <Geom_Line.hxx>
 #include <Geom_TrimmedCurve.hxx>
 #include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
 #include <algorithm>
 #include <numbers>
 #include <tuple>
@@ -177,6 +179,14 @@ std::optional<SpaceCurve> flatCurveOf(const TopoDS_Edge& edge, const Plane& plan
   if (const auto ellipse = Handle(Geom_Ellipse)::DownCast(curve))
     return turning(ellipse->Position(), ellipse->MajorRadius(), ellipse->MinorRadius());
   return seenSpline(curve, from, to, plane);
+}
+
+double looseness(const TopoDS_Shape& shape) {
+  constexpr double mostLoose = 0.02;  // corners of bodies are hardly ever looser
+  double most = 0;
+  for (TopExp_Explorer it(shape, TopAbs_VERTEX); it.More(); it.Next())
+    most = std::max(most, BRep_Tool::Tolerance(TopoDS::Vertex(it.Current())));
+  return std::clamp(3 * most, tolerance::samePlace, mostLoose);
 }
 
 }  // namespace kervo

@@ -11,4 +11,7 @@ namespace kervo {
 /// As flattened(): on the plane, or nothing where the edge is seen as a point.
 std::optional<SpaceCurve> flatCurveOf(const TopoDS_Edge& edge, const Plane& plane);
 
+/// How far edges may end from the corners of a shape, mm.
+double looseness(const TopoDS_Shape& shape);
+
 }  // namespace kervo

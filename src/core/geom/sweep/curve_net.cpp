@@ -73,9 +73,10 @@ TopoDS_Face rebuilt(const TopoDS_Face& face, const Plane& plane) {
   return result;
 }
 
-std::vector<TopoDS_Face> intersectedFaces(const Plane& plane, const NetEdges& net, ShapeMap<std::string>& names,
-                                          Progress& progress) {
+std::vector<TopoDS_Face> intersectedFaces(const Plane& plane, const NetEdges& net, double fuzzy,
+                                          ShapeMap<std::string>& names, Progress& progress) {
   BOPAlgo_Builder builder;
+  if (fuzzy > 0) builder.SetFuzzyValue(fuzzy);
   for (const TopoDS_Edge& edge : net.edges()) builder.AddArgument(edge);
   Handle(KernelProgress) indicator = new KernelProgress(progress);
   builder.Perform(indicator->Start());
@@ -139,7 +140,7 @@ std::vector<Region> regionsOf(const CurveNet& net, Progress& progress) {
     const NetEdges edges(net);
     ShapeMap<std::string> names = edges.names();
     const std::vector<TopoDS_Face> faces = net.loops ? nestedFaces(net.plane, edges.wiresOf(*net.loops), progress)
-                                                     : intersectedFaces(net.plane, edges, names, progress);
+                                                     : intersectedFaces(net.plane, edges, net.fuzzy, names, progress);
     std::vector<RegionBody> found;
     for (const TopoDS_Face& face : faces) {
       progress.throwIfStopped();

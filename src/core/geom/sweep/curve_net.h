@@ -27,6 +27,7 @@ struct CurveNet {
   /// Closed chains of links that do not meet each other. Nothing if curves cross, touch or branch; the kernel then
   /// intersects all of them.
   std::optional<std::vector<std::vector<Run>>> loops;
+  double fuzzy = 0;  ///< what is nearer than that meets, mm
 };
 
 /// Every region that the curves enclose, smallest last within larger ones. Stopped on request.
