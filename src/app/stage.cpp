@@ -46,6 +46,8 @@ Stage::Stage(Desk& desk, Bench& bench, Viewport& view, GaugeFields& gauges)
   });
   connect(&view_, &Viewport::partsSwept, &desk_.drawing, &DrawingDesk::trimAt);
   connect(&view_, &Viewport::partsRemoved, this, [this] { desk_.drawing.removeSelected(); });
+  connect(&view_, &Viewport::regionsPicked, &desk_.drawing, &DrawingDesk::pickRegions);
+  view_.setRegionDescriber([this](const std::string& name) { return desk_.drawing.describeRegion(name); });
   view_.setPartDescriber([this](const std::string& id) { return desk_.drawing.describe(id); });
   connect(&desk_.drawing, &DrawingDesk::changed, this, &Stage::showDrawing);
   connect(&desk_.drawing, &DrawingDesk::selectionChanged, this, &Stage::showDrawing);

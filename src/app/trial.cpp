@@ -146,6 +146,14 @@ void Trial::setField(const std::string& key, const FieldValue& value, const QStr
          action.isEmpty() ? key : merged);
 }
 
+void Trial::setFields(const std::map<std::string, FieldValue>& values, const QString& action) {
+  if (!step_) return;
+  Step changed = *step_;
+  for (const auto& [key, value] : values) changed = changed.with(key, value);
+  for (const auto& [key, value] : values)
+    if (!(step_->value(key) == value)) return change(changed, action, {});
+}
+
 void Trial::change(const Step& changed, const QString& action, const std::string& merged) {
   if (!step_) return;
   const bool goesOn = !merged.empty() && !undo_.empty() && undo_.back().merged == merged && redo_.empty();

@@ -39,6 +39,8 @@ class Trial : public QObject {
   /// types into one line.
   void setField(const std::string& key, const FieldValue& value, const QString& action = {},
                 const std::string& merged = {});
+  /// Several of them as one edit.
+  void setFields(const std::map<std::string, FieldValue>& values, const QString& action);
   void setName(const QString& name);
   /// Whether the pieces of this step can be chosen.
   bool hasPieceChoice() const;

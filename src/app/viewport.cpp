@@ -65,6 +65,7 @@ void Viewport::connectTools() {
   drawing_.selected = [this](const std::vector<std::string>& ids, bool add) { emit partsPicked(ids, add); };
   trim_.swept = [this](const std::vector<std::pair<std::string, PlanePoint>>& places) { emit partsSwept(places); };
   drawing_.removed = [this] { emit partsRemoved(); };
+  drawing_.regionsPicked = [this](const std::vector<std::string>& names) { emit regionsPicked(names); };
   drawing_.typed = [this](const std::string& id) { emit partTyped(id); };
   badges_.clicked = [this](std::size_t piece) { emit badgeClicked(static_cast<int>(piece)); };
   badges_.boxed = [this](const std::vector<std::size_t>& pieces) { emit badgesBoxed(pieces); };

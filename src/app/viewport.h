@@ -52,6 +52,9 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   /// What presses on curves of the drawing do instead of selecting them.
   void setTrim(TrimMode mode);
   /// Text beside the pointer for a part of the drawing.
+  void setRegionDescriber(std::function<QString(const std::string&)> describe) {
+    drawing_.describeRegion = std::move(describe);
+  }
   void setPartDescriber(std::function<QString(const std::string&)> describe) {
     drawing_.describe = std::move(describe);
   }
@@ -93,6 +96,8 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   void drawingMoved(const kervo::Drawing& drawing, const std::vector<std::string>& together);
   void partsPicked(const std::vector<std::string>& ids, bool add);
   void partsRemoved();
+  /// Regions of the drawing were clicked or boxed.
+  void regionsPicked(const std::vector<std::string>& names);
   /// Stretches of curves were swept over, or ends pointed at, each at a place.
   void partsSwept(const std::vector<std::pair<std::string, kervo::PlanePoint>>& places);
   /// A dimension of the drawing is to be typed where it stands.

@@ -364,5 +364,140 @@ TEST_F(DrawingTest, AContradictionIsRefusedAndNamed) {
   EXPECT_EQ(drawing().constraints.size(), before);
 }
 
+TEST_F(DrawingTest, AnOutlineIsTakenAlongOffsetAndFollowsTheBody) {
+  drawOnABlock();
+  click(named<QToolButton>("Take along: outline"));
+  clickPoint(onFace("block1", "block1:top"));
+  settle();
+  const auto taken = [&] { return window->desk().trial.step().value("taken").as<std::vector<TakenAlong>>(); };
+  ASSERT_EQ(taken().size(), 1u);
+  EXPECT_EQ(taken().front().face.name, "block1:top");
+  click(named<QToolButton>("Take along: outline"));  // done with picking
+  ASSERT_EQ(window->desk().drawing.regions().size(), 1u);
+  // One side is selected, and with it what was taken along: an offset of all of it.
+  clickAt(&window->view(), seen(100, 30));
+  ASSERT_EQ(window->desk().drawing.selected().size(), 1u);
+  window->desk().drawing.select({"taken1"});
+  settle();
+  click(named<QToolButton>("Offset"));
+  settle();
+  ASSERT_EQ(drawing().copies.size(), 1u);
+  typeInto(named<QLineEdit>("offset 1: distance"), "5 mm");
+  chooseFrom(named<QComboBox>("offset 1: where"), "inside");
+  settle();
+  const auto areas = [&] {
+    std::vector<double> result;
+    for (const RegionShape& region : window->desk().drawing.regions()) result.push_back(region.area);
+    std::sort(result.begin(), result.end());
+    return result;
+  };
+  ASSERT_EQ(areas().size(), 2u);
+  EXPECT_NEAR(areas()[1], 90 * 50, 1e-6);
+  EXPECT_NEAR(areas()[0], 6000 - 90 * 50, 1e-6);
+  // The region is taken with the mouse, and alone cut with.
+  window->view().setFocus();
+  clickAt(&window->view(), seen(50, 20));
+  ASSERT_EQ(window->desk().drawing.pickedRegions().size(), 1u);
+  click(button("Cut with them"));
+  settle();
+  key(Qt::Key_Return);
+  settle();
+  EXPECT_NEAR(volume("block1"), 100 * 60 * 40 - 90 * 50 * 40, 1e-6);
+  // The block gets longer: so does the pocket.
+  window->desk().session.edit("longer", [](const Document& document) {
+    return document.withReplaced(document.find("block1")->with("width", Expression("120 mm")));
+  });
+  settle();
+  EXPECT_NEAR(volume("block1"), 120 * 60 * 40 - 110 * 50 * 40, 1e-6);
+}
+
+TEST_F(DrawingTest, ARingOfHolesIsMadeWithKeysAndItsCountTyped) {
+  drawOnABlock();
+  chooseKind("circle");
+  drag(&window->view(), seen(30, 30), seen(33, 30));
+  settle();
+  chooseKind("");
+  ASSERT_EQ(drawing().curves.size(), 1u);
+  const std::string circle = drawing().curves.front().id;
+  // A point in the middle to turn about.
+  chooseKind("line");
+  drag(&window->view(), seen(50, 30), seen(50, 50));
+  chooseKind("");
+  settle();
+  const std::string centre = drawing().curves.back().points.front();
+  window->desk().drawing.select({circle, centre});
+  settle();
+  auto* ring = named<QToolButton>("Ring");
+  ring->setFocus();
+  key(Qt::Key_Space);
+  settle();
+  ASSERT_EQ(drawing().copies.size(), 1u);
+  EXPECT_EQ(drawing().copies.front().about, centre);
+  // The keyboard is in its count already.
+  type("4");
+  settle();
+  EXPECT_EQ(drawing().copies.front().numbers.front().text(), "4");
+  EXPECT_EQ(window->desk().drawing.regions().size(), 4u);
+  // Removed with what it was made of, and back again.
+  window->desk().drawing.select({circle});
+  window->view().setFocus();
+  key(Qt::Key_Delete);
+  EXPECT_TRUE(drawing().copies.empty());
+  key(Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(drawing().copies.size(), 1u);
+}
+
+TEST_F(DrawingTest, WhatWasTakenAlongBecomesASnapshotThatStays) {
+  drawOnABlock();
+  click(named<QToolButton>("Take along: section"));
+  clickPoint(onFace("block1", "block1:top"));
+  settle();
+  key(Qt::Key_Escape);
+  EXPECT_EQ(window->desk().drawing.taken().size(), 1u);
+  clickAt(&window->view(), seen(100, 30));
+  settle();
+  EXPECT_TRUE(window->desk().drawing.describe(window->desk().drawing.selected().front()).contains("linked"));
+  click(button("snapshot"));
+  settle();
+  EXPECT_TRUE(window->desk().drawing.taken().empty());
+  ASSERT_EQ(drawing().curves.size(), 4u);
+  ASSERT_EQ(drawing().points.size(), 4u) << "ends that meet are one point";
+  EXPECT_TRUE(window->desk().drawing.describe(drawing().curves.front().id).contains("snapshot of section of Block"));
+  ASSERT_EQ(window->desk().drawing.regions().size(), 1u);
+  EXPECT_NEAR(window->desk().drawing.regions().front().area, 6000, 1e-6);
+}
+
+TEST_F(DrawingTest, ShiftTakesTheInsideOfIslandsAndABoxTakesRegions) {
+  drawOnABlock();
+  chooseKind("rectangle");
+  drag(&window->view(), seen(10, 10), seen(60, 50));
+  drag(&window->view(), seen(20, 20), seen(40, 40));
+  drag(&window->view(), seen(70, 20), seen(85, 40));
+  chooseKind("");
+  settle();
+  ASSERT_EQ(window->desk().drawing.regions().size(), 3u);
+  clickAt(&window->view(), seen(52, 30));
+  EXPECT_EQ(window->desk().drawing.pickedRegions().size(), 1u);
+  clickAt(&window->view(), seen(52, 30));
+  EXPECT_TRUE(window->desk().drawing.pickedRegions().empty());
+  clickAt(&window->view(), seen(52, 30), Qt::ShiftModifier);
+  EXPECT_EQ(window->desk().drawing.pickedRegions().size(), 2u);
+  // From the card with keys.
+  auto* take = named<QToolButton>(QString("Take region %1").arg([&] {
+    const auto& regions = window->desk().drawing.regions();
+    for (std::size_t i = 0; i < regions.size(); ++i)
+      if (!regions[i].taken) return static_cast<int>(i) + 1;
+    return 0;
+  }()));
+  take->setFocus();
+  key(Qt::Key_Space);
+  EXPECT_EQ(window->desk().drawing.pickedRegions().size(), 3u);
+  // A box with Shift takes what lies in it; here it lets go, since all of it was taken.
+  drag(&window->view(), seen(5, 5), seen(65, 55), Qt::LeftButton, Qt::ShiftModifier);
+  EXPECT_EQ(window->desk().drawing.pickedRegions().size(), 1u);
+  drag(&window->view(), seen(5, 5), seen(90, 55), Qt::LeftButton, Qt::ShiftModifier);
+  EXPECT_EQ(window->desk().drawing.pickedRegions().size(), 3u);
+}
+
 }  // namespace
 }  // namespace kervo::test

@@ -60,14 +60,15 @@ class WindowTest : public testing::Test {
   void clickPoint(Point point, Qt::KeyboardModifiers modifiers = {}) {
     clickAt(&window->view(), window->view().toWidget(point).toPoint(), modifiers);
   }
-  void drag(QWidget* widget, QPoint from, QPoint to, Qt::MouseButton button = Qt::LeftButton) {
+  void drag(QWidget* widget, QPoint from, QPoint to, Qt::MouseButton button = Qt::LeftButton,
+            Qt::KeyboardModifiers modifiers = {}) {
     const auto at = [&](QPoint p) { return widget->mapTo(window.get(), p); };
-    QTest::mousePress(window->windowHandle(), button, {}, at(from));
+    QTest::mousePress(window->windowHandle(), button, modifiers, at(from));
     for (int i = 1; i <= 4; ++i) {
       QTest::mouseMove(window->windowHandle(), at(from + (to - from) * i / 4));
       QTest::qWait(10);
     }
-    QTest::mouseRelease(window->windowHandle(), button, {}, at(to));
+    QTest::mouseRelease(window->windowHandle(), button, modifiers, at(to));
     settle();
   }
   void key(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) {

@@ -10,6 +10,7 @@
 #include "app/look.h"
 #include "app/selected.h"
 #include "app/step_verbs.h"
+#include "fields/regions_field.h"
 #include "model/names_for_people.h"
 #include "steps/registry.h"
 
@@ -250,7 +251,15 @@ void BeforeYouCut::offerToCut(const Tried& tried) {
   button->setObjectName("offer");
   button->setToolTip(tr("Leaves the drawing and puts a cut on the Bench"));
   connect(button, &QPushButton::clicked, this, [this, kind = *cut] {
-    desk_.trial.makeItAnd([desk = &desk_, kind] { startStep(*desk, *kind, SelectedNow(*desk).get()); });
+    const std::vector<std::string> picked = desk_.drawing.pickedRegions();
+    const StepId drawing = desk_.trial.step().id();
+    desk_.trial.makeItAnd([desk = &desk_, kind, picked, drawing] {
+      startStep(*desk, *kind, SelectedNow(*desk).get());
+      if (picked.empty()) return;
+      for (const Field* field : kind->fields())
+        if (dynamic_cast<const RegionsField*>(field))
+          desk->trial.setField(field->key(), RegionPick{drawing, false, picked});
+    });
   });
   entries_.push_back({button, {}, 1});
 }

@@ -16,7 +16,7 @@ DrawingEditor::DrawingEditor(const DrawingField& field, Desk& desk, QWidget* par
     : FieldEditor(field, desk, parent) {
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 0, 0);
-  all->setSpacing(3);
+  all->setSpacing(2);
   auto* palette = new QGridLayout;
   palette->setSpacing(2);
   constexpr int columns = 4;
@@ -36,7 +36,7 @@ DrawingEditor::DrawingEditor(const DrawingField& field, Desk& desk, QWidget* par
     tool->setProperty("stroke", QString(kind.name));
     tool->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     tool->setMinimumWidth(QFontMetrics(fontOf()).horizontalAdvance("rectangle") + 26);
-    tool->setFixedHeight(QFontMetrics(fontOf()).height() + 7);
+    tool->setFixedHeight(QFontMetrics(fontOf()).height() + 5);
     connect(tool, &QToolButton::clicked, this, [this, &kind] {
       desk_.drawing.draw(desk_.drawing.kind() == &kind ? nullptr : &kind);
       if (desk_.drawing.kind()) emit viewWanted();

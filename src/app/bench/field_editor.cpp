@@ -13,6 +13,7 @@
 #include "app/bench/regions_editor.h"
 #include "app/bench/simple_editors.h"
 #include "app/bench/sizes_editor.h"
+#include "app/bench/taken_editor.h"
 #include "app/look.h"
 #include "app/texts.h"
 #include "model/names_for_people.h"
@@ -98,7 +99,7 @@ constexpr FieldEditor* (*makers[])(const Field&, Desk&, QWidget*){
     makeFor<EdgesField, EdgesEditor>,     makeFor<PointsField, PointsEditor>,
     makeFor<RegionsField, RegionsEditor>, makeFor<DrawingField, DrawingEditor>,
     makeFor<BroughtField, BroughtEditor>, makeFor<CuttersField, CuttersEditor>,
-    makeFor<AxisField, AxisEditor>};
+    makeFor<AxisField, AxisEditor>,       makeFor<TakenField, TakenEditor>};
 
 }  // namespace
 

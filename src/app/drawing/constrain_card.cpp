@@ -1,5 +1,7 @@
 #include "app/drawing/constrain_card.h"
 
+#include <algorithm>
+
 #include "app/look.h"
 #include "base/say.h"
 #include "drawing/constraint_kind.h"
@@ -45,11 +47,22 @@ void ConstrainCard::refresh() {
   bool curves = !selected.empty(), construction = curves;
   for (const std::string& id : selected) {
     const auto curve = drawing.curve(id);
-    curves = curves && curve;
-    construction = construction && curve && drawing.curves[*curve].construction;
+    bool helps = curve && drawing.curves[*curve].construction;
+    const TakenAlong* taken = desk_.drawing.takenOf(id);
+    if (taken) helps = taken->construction;
+    const auto made = std::find_if(drawing.copies.begin(), drawing.copies.end(),
+                                   [&](const DrawnCopies& each) { return each.id == id; });
+    if (made != drawing.copies.end()) helps = made->construction;
+    curves = curves && (curve || taken || made != drawing.copies.end());
+    construction = construction && helps;
   }
   const auto features = desk_.drawing.features();
   for (const DrawingDesk::Feature feature : features) now << QString::number(static_cast<int>(feature));
+  const auto copies = desk_.drawing.fittingCopies();
+  for (const CopyKind* kind : copies) now << kind->name();
+  const bool linked = std::any_of(selected.begin(), selected.end(),
+                                  [&](const std::string& id) { return desk_.drawing.takenOf(id) != nullptr; });
+  now << (linked ? "linked" : "");
   now << (curves ? construction ? "bounds" : "helps" : "");
   const QString state = now.join('|');
   if (property("shows").toString() == state) return;
@@ -83,6 +96,20 @@ void ConstrainCard::refresh() {
                                cell++);
     connect(button, &QToolButton::clicked, this, [this, feature] { desk_.drawing.make(feature); });
   }
+  for (const CopyKind* kind : copies) {
+    // Lines and circles are mirrored as curves of their own, held by constraints.
+    const bool mirror = kind->about() == CopyKind::About::Line;
+    if (mirror && std::find(features.begin(), features.end(), DrawingDesk::Feature::Mirror) != features.end()) continue;
+    if (mirror && selected.size() < 2) continue;
+    const QString label = QString::fromStdString(say(kind->label()));
+    QToolButton* button =
+        word(label.toLower() + QStringLiteral(" …"), QString::fromStdString(say(kind->help())), cell++);
+    button->setAccessibleName(label);
+    connect(button, &QToolButton::clicked, this, [this, kind] { desk_.drawing.addCopies(*kind); });
+  }
+  if (linked)
+    connect(word(tr("snapshot"), tr("Draws it instead: it follows the body no longer"), cell++), &QToolButton::clicked,
+            this, [this] { desk_.drawing.makeSnapshot(); });
   if (curves)
     connect(
         word(construction ? tr("bounding") : tr("construction"),

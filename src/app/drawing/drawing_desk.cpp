@@ -8,10 +8,10 @@
 #include "app/texts.h"
 #include "base/say.h"
 #include "drawing/constraint_kind.h"
+#include "drawing/copies.h"
 #include "drawing/crossings.h"
 #include "drawing/curve_kind.h"
 #include "drawing/drawing_edits.h"
-#include "drawing/features.h"
 
 namespace kervo::app {
 
@@ -23,6 +23,13 @@ Solution standing(const Drawing& drawing) {
   for (const DrawnPoint& point : drawing.points) there.points.push_back(point.last);
   for (const DrawnCurve& curve : drawing.curves) there.sizes.push_back(curve.sizes);
   return there;
+}
+
+bool sameCurves(const std::vector<TakenCurve>& a, const std::vector<TakenCurve>& b) {
+  return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const TakenCurve& one, const TakenCurve& other) {
+    return one.curve.id == other.curve.id && one.curve.geometry == other.curve.geometry &&
+           one.construction == other.construction;
+  });
 }
 
 /// Of a drawing that fails from the start: the plane of the face that it is on, if it is on one.
@@ -55,6 +62,9 @@ void DrawingDesk::take() {
     plane_.reset();
     selected_.clear();
     refused_.reset();
+    takenCurves_.clear();
+    regions_.clear();
+    regionsOf_.reset();
     kind_ = nullptr;
     trim_ = TrimMode::None;
     solvedOf_ = {};
@@ -67,13 +77,18 @@ void DrawingDesk::take() {
   }
   if (!open()) return emit changed();
   if (const auto& result = trial_.result())
-    if (const DrawingResult* made = result->report().drawing()) plane_ = made->plane;
+    if (const DrawingResult* made = result->report().drawing()) {
+      plane_ = made->plane;
+      takenCurves_ = made->values.taken;
+      showRegions(*made);
+    }
   if (field_ && !plane_ && trial_.result())
     plane_ = planeOnFace(trial_.step().value(field_->plane()).as<PlanePick>(), *trial_.result());
   solveIt();
   const auto gone = [&](const std::string& id) {
     const Drawing& now = drawing();
-    return !now.point(id) && !now.curve(id) && id != originId && id != uAxisId && id != vAxisId &&
+    return !now.point(id) && !now.curve(id) && !isTakenOrCopies(id) && id != originId && id != uAxisId &&
+           id != vAxisId &&
            std::none_of(now.constraints.begin(), now.constraints.end(),
                         [&](const DrawnConstraint& each) { return each.id == id; });
   };
@@ -107,13 +122,22 @@ DrawingValues DrawingDesk::valuesOf(const Drawing& drawing, bool& all) const {
     const ConstraintKind* kind = findConstraintKind(constraint.kind);
     values.constraints.push_back(constraint.value && kind ? value(*constraint.value, kind->measures) : 0);
   }
+  for (const DrawnCopies& copies : drawing.copies) {
+    const CopyKind* kind = findCopyKind(copies.kind);
+    values.copies.emplace_back();
+    for (std::size_t i = 0; kind && i < copies.numbers.size(); ++i)
+      values.copies.back().push_back(value(copies.numbers[i], kind->numbers().at(i).dimension));
+  }
+  values.taken = takenCurves_;
   return values;
 }
 
 void DrawingDesk::solveIt() {
   bool all = true;
   const DrawingValues values = valuesOf(drawing(), all);
-  if (drawing() == solvedOf_ && values.numbers == values_.numbers && values.constraints == values_.constraints) return;
+  if (drawing() == solvedOf_ && values.numbers == values_.numbers && values.constraints == values_.constraints &&
+      values.copies == values_.copies && sameCurves(values.taken, values_.taken))
+    return;
   QElapsedTimer clock;
   clock.start();
   solvedOf_ = drawing();
@@ -121,7 +145,7 @@ void DrawingDesk::solveIt() {
   solved_ = false;
   Solution found;
   try {
-    requireSound(solvedOf_);
+    requireSound(solvedOf_, values_.taken);
     if (all) {
       found = solve(solvedOf_, values_);
       solved_ = true;
@@ -141,7 +165,7 @@ void DrawingDesk::solveIt() {
 
 std::optional<EditedDrawing> DrawingDesk::edited() const {
   if (!open() || !plane_) return std::nullopt;
-  return EditedDrawing{*plane_, drawing(), values_, solution_, selected_};
+  return EditedDrawing{*plane_, drawing(), values_, solution_, selected_, regions_};
 }
 
 void DrawingDesk::draw(const StrokeKind* kind) {
@@ -154,117 +178,6 @@ void DrawingDesk::setTrim(TrimMode mode) {
   trim_ = mode;
   kind_ = nullptr;
   emit toolChanged();
-}
-
-std::vector<DrawingDesk::Feature> DrawingDesk::features() const {
-  std::vector<Feature> result;
-  if (!open() || solution_.points.size() != drawing().points.size()) return result;
-  if (selected_.size() == 1 && drawing().point(selected_.front())) {
-    try {
-      sizeForCorner(moved(drawing(), solution_), selected_.front());
-      result = {Feature::RoundCorner, Feature::ChamferCorner};
-    } catch (const Error&) {
-      // It is no corner: nothing is offered.
-    }
-  }
-  if (selected_.size() > 1) {
-    const auto curves = std::count_if(selected_.begin(), selected_.end(),
-                                      [&](const std::string& id) { return drawing().curve(id).has_value(); });
-    const auto last = drawing().curve(selected_.back());
-    if (last && curves == static_cast<std::ptrdiff_t>(selected_.size()) && drawing().curves[*last].kind == "line")
-      result.push_back(Feature::Mirror);
-  }
-  return result;
-}
-
-void DrawingDesk::make(Feature feature) {
-  if (!open() || selected_.empty()) return;
-  try {
-    const Drawing here = moved(drawing(), solution_);
-    if (feature == Feature::Mirror) {
-      const std::vector<std::string> curves(selected_.begin(), selected_.end() - 1);
-      return set(withMirrored(here, curves, selected_.back(), values_, solution_), tr("Mirror"));
-    }
-    const std::string corner = selected_.front();
-    const double size = sizeForCorner(here, corner);
-    const Expression text = written(size, lengthDimension);
-    const bool round = feature == Feature::RoundCorner;
-    const Trimmed made =
-        round ? withRoundCorner(here, corner, text, size) : withChamferedCorner(here, corner, text, size);
-    const std::string dimension = made.drawing.constraints.back().id;
-    set(made.drawing, round ? tr("Round the corner") : tr("Chamfer the corner"));
-    select({});
-    if (round) emit typeWanted(dimension);
-  } catch (const Error& error) {
-    emit failed(error);
-  }
-}
-
-Drawing DrawingDesk::cutAll(const std::vector<std::pair<std::string, PlanePoint>>& places,
-                            const std::function<Trimmed(const Drawing&, const DrawingValues&, const Solution&,
-                                                        const std::string&, PlanePoint)>& cut) const {
-  Drawing now = moved(drawing(), solution_);
-  for (const auto& [curve, place] : places) {
-    bool all = true;
-    const DrawingValues values = valuesOf(now, all);
-    const Solution there = standing(now);
-    // What a cut before left of a curve may be called otherwise.
-    std::string id = curve;
-    if (const auto near = Snapper(now, values, there).curveAt(place, 1e-3)) id = *near;
-    if (!now.curve(id)) continue;
-    now = cut(now, values, there, id, place).drawing;
-  }
-  return now;
-}
-
-void DrawingDesk::splitSelected() {
-  if (!open()) return;
-  std::vector<std::pair<std::string, PlanePoint>> curves;
-  const bool all = selected_.empty();
-  try {
-    for (const PlanarCurve& curve : curvesOf(drawing(), values_, solution_, true))
-      if (drawing().curve(curve.id) && (all || isSelected(curve.id))) curves.emplace_back(curve.id, PlanePoint());
-    bool any = false;
-    Drawing now = moved(drawing(), solution_);
-    std::optional<Error> why;
-    for (const auto& [curve, place] : curves) {
-      bool known = true;
-      const DrawingValues values = valuesOf(now, known);
-      const Solution there = standing(now);
-      try {
-        now = split(now, values, there, curve).drawing;
-        any = true;
-      } catch (const Error& error) {
-        why = error;
-      }
-    }
-    if (!any && why && !all) throw *why;
-    if (!any) throw errorOf(tr("no curve is met by another one"), {}, tr("Draw one across it"));
-    set(now, tr("Split where curves meet"));
-  } catch (const Error& error) {
-    emit failed(error);
-  }
-}
-
-void DrawingDesk::trimAt(const std::vector<std::pair<std::string, PlanePoint>>& places) {
-  if (!open()) return;
-  try {
-    if (trim_ == TrimMode::Lengthen)
-      set(cutAll(places, lengthened), tr("Lengthen"));
-    else
-      set(cutAll(places, trimmed), tr("Trim"));
-  } catch (const Error& error) {
-    emit failed(error);
-  }
-}
-
-void DrawingDesk::joinEnds(double gap) {
-  if (!open()) return;
-  try {
-    set(joined(drawing(), values_, solution_, gap).drawing, tr("Join ends"));
-  } catch (const Error& error) {
-    emit failed(error);
-  }
 }
 
 void DrawingDesk::setSides(int sides) {
@@ -305,7 +218,7 @@ std::vector<const ConstraintKind*> DrawingDesk::fitting() const {
   if (selected_.empty()) return result;
   std::vector<Element> elements;
   try {
-    const DrawingIds ids(drawing());
+    const DrawingIds ids(drawing(), values_.taken);
     for (const std::string& id : selected_) elements.push_back(ids.element(id));
   } catch (const Error&) {
     return result;  // something among it that no constraint can hold
@@ -320,7 +233,7 @@ std::optional<std::string> DrawingDesk::constrain(const ConstraintKind& kind, co
   const Drawing here = solution_.points.size() == drawing().points.size() ? moved(drawing(), solution_) : drawing();
   std::optional<Expression> value;
   if (kind.dimension) value = Expression("0");
-  Drawing asked = withConstraint(here, kind.name, on, value);
+  Drawing asked = withConstraint(here, kind.name, on, value, values_.taken);
   if (kind.dimension) {
     if (!solved_) throw errorOf(tr("the drawing has an expression without a value"), {}, tr("Correct it first"));
     value = written(measuredNow(asked, values_, asked.constraints.back()), kind.measures);
@@ -350,7 +263,7 @@ void DrawingDesk::insist() {
   const Refused refused = *refused_;
   Drawing changed = drawing();
   for (const std::string& id : refused.conflict.with) changed = withoutConstraint(changed, id);
-  changed = withConstraint(changed, refused.kind, refused.on, refused.value);
+  changed = withConstraint(changed, refused.kind, refused.on, refused.value, values_.taken);
   set(changed, tr("Constrain: %1").arg(QString::fromStdString(say(findConstraintKind(refused.kind)->label))));
 }
 
@@ -367,34 +280,6 @@ void DrawingDesk::join(const std::string& gone, const std::string& stays) {
   if (!open()) return;
   const Drawing here = solution_.points.size() == drawing().points.size() ? moved(drawing(), solution_) : drawing();
   set(withJoined(here, gone, stays), tr("Join %1 and %2").arg(spoken(drawing(), gone), spoken(drawing(), stays)));
-}
-
-void DrawingDesk::removeSelected() {
-  if (selected_.empty()) return;
-  Drawing changed = drawing();
-  const std::vector<std::string> ids = selected_;
-  for (const std::string& id : ids) {
-    // A point goes with the curves through it.
-    std::vector<std::string> through;
-    if (changed.point(id))
-      for (const DrawnCurve& curve : changed.curves)
-        if (std::find(curve.points.begin(), curve.points.end(), id) != curve.points.end()) through.push_back(curve.id);
-    for (const std::string& curve : through) changed = withoutCurve(changed, curve);
-    changed = withoutConstraint(withoutCurve(changed, id), id);
-  }
-  set(changed,
-      ids.size() == 1 ? tr("Remove %1").arg(spoken(drawing(), ids.front())) : tr("Remove %1 parts").arg(ids.size()));
-}
-
-void DrawingDesk::switchConstruction() {
-  Drawing changed = drawing();
-  bool all = true;
-  for (const std::string& id : selected_)
-    if (const auto curve = changed.curve(id)) all = all && changed.curves[*curve].construction;
-  for (const std::string& id : selected_)
-    if (const auto curve = changed.curve(id)) changed.curves[*curve].construction = !all;
-  if (changed == drawing()) return;
-  set(changed, all ? tr("Curves that bound") : tr("Curves for construction"));
 }
 
 QString DrawingDesk::describe(const std::string& id) const {
@@ -415,8 +300,13 @@ QString DrawingDesk::describe(const std::string& id) const {
     words << (ways.empty() ? tr("settled") : ways.size() == 1 ? tr("moves one way") : tr("free"));
     return words.join(" · ");
   }
+  if (const TakenAlong* taken = takenOf(id)) words << originOf(*taken) << tr("linked");
+  for (const DrawnCopies& copies : here.copies)
+    if (copies.id == id) words << tr("of %1").arg(spokenList(here, copies.of));
   const auto curve = here.curve(id);
-  if (!curve) return words.join(QString());
+  if (curve && !here.curves[*curve].snapshotOf.empty())
+    words << tr("snapshot of %1").arg(QString::fromStdString(here.curves[*curve].snapshotOf));
+  if (!curve && !takenOf(id)) return words.join(" · ");
   try {
     for (const PlanarCurve& each : curvesOf(here, values_, solution_, true))
       if (each.id == id) {
@@ -429,6 +319,7 @@ QString DrawingDesk::describe(const std::string& id) const {
   } catch (const Error&) {
     words << tr("no curve at present");
   }
+  if (!curve) return words.join(" · ");
   const bool settled = here.curves[*curve].points.empty() || solution_.settled.at(*curve);
   words << (settled ? tr("settled") : tr("free"));
   return words.join(" · ");

@@ -11,6 +11,7 @@
 #include "app/session.h"
 #include "app/trial.h"
 #include "drawing/constraint_kind.h"
+#include "drawing/copies.h"
 #include "drawing/drawn_by_hand.h"
 #include "drawing/solve.h"
 #include "fields/drawing_field.h"
@@ -64,6 +65,26 @@ class DrawingDesk : public QObject {
   std::optional<std::string> constrain(const ConstraintKind& kind, const std::vector<std::string>& on);
   /// Makes two points one: every curve through `gone` goes through `stays`.
   void join(const std::string& gone, const std::string& stays);
+  /// What is taken along from bodies, and follows them.
+  bool canTake() const { return open() && field_->taken(); }
+  const std::vector<TakenAlong>& taken() const;
+  /// What a curve of that id is taken along as; null if it is not.
+  const TakenAlong* takenOf(const std::string& id) const;
+  /// "outline of top of Hub"
+  QString originOf(const TakenAlong& taken) const;
+  /// Those without an id get one; what is there already stays alone.
+  void takeAlong(std::vector<TakenAlong> more);
+  /// Draws what is selected of it instead: it follows nothing from then on.
+  void makeSnapshot();
+  /// Copies that can be made of what is selected.
+  std::vector<const CopyKind*> fittingCopies() const;
+  void addCopies(const CopyKind& kind);
+  /// Regions of the last result; those that are taken are to be cut with, none: all.
+  const std::vector<RegionShape>& regions() const { return regions_; }
+  std::vector<std::string> pickedRegions() const;
+  /// Takes them; lets them go if all of them are taken.
+  void pickRegions(const std::vector<std::string>& names);
+  QString describeRegion(const std::string& name) const;
   void removeSelected();
   /// What can be made of what is selected, besides constraints.
   enum class Feature { RoundCorner, ChamferCorner, Mirror };
@@ -105,11 +126,17 @@ class DrawingDesk : public QObject {
   void refusedChanged();
   /// A dimension is to be typed where it stands.
   void typeWanted(const std::string& id);
+  /// The numbers of copies are to be typed.
+  void numbersWanted(const std::string& id);
   /// Something asked for cannot be.
   void failed(const kervo::Error& error);
 
  private:
   void take();
+  void showRegions(const DrawingResult& made);
+  void setBoth(const Drawing& drawing, const std::vector<TakenAlong>& taken, const QString& action);
+  bool isTakenOrCopies(const std::string& id) const;
+  QString bodyNamed(const BodyId& id) const;
   /// The drawing with one cut after another, each where the one before left it.
   Drawing cutAll(const std::vector<std::pair<std::string, PlanePoint>>& places,
                  const std::function<Trimmed(const Drawing&, const DrawingValues&, const Solution&, const std::string&,
@@ -133,6 +160,9 @@ class DrawingDesk : public QObject {
   std::optional<double> grid_ = 1;
   std::vector<std::string> selected_;
   std::optional<Refused> refused_;
+  std::vector<TakenCurve> takenCurves_;  ///< as they were in the last result
+  std::vector<RegionShape> regions_;
+  std::shared_ptr<const Tried> regionsOf_;
 };
 
 }  // namespace kervo::app

@@ -15,11 +15,6 @@ namespace kervo::app {
 
 namespace {
 
-/// What stands before a number: the second of a pair is "v" only.
-QString shortName(const std::string& name) {
-  return name.ends_with(" v") ? QStringLiteral("v") : QString::fromStdString(say(name.c_str()));
-}
-
 constexpr int idRole = Qt::UserRole;
 
 }  // namespace
@@ -38,18 +33,9 @@ DrawingPanel::DrawingPanel(Desk& desk, QWidget* parent) : Panel(tr("Drawing"), "
   list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
   list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
   list_->installEventFilter(this);
-  content()->addWidget(list_, 1);
-  auto* inner = new QWidget;
-  numbers_ = new QVBoxLayout(inner);
-  numbers_->setContentsMargins(0, 0, 4, 0);
-  numbers_->setSpacing(4);
-  scroll_ = new QScrollArea;
-  scroll_->setWidget(inner);
-  scroll_->setWidgetResizable(true);
-  scroll_->setFrameShape(QFrame::NoFrame);
-  scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-  scroll_->hide();
-  content()->addWidget(scroll_, 2);
+  content()->addWidget(list_, 3);
+  numbers_ = new DrawingNumbers(desk_);
+  content()->addWidget(numbers_, 2);
   connect(list_, &QTreeWidget::itemSelectionChanged, this, [this] {
     if (showing_) return;
     std::vector<std::string> ids;
@@ -136,8 +122,10 @@ void DrawingPanel::addCurve(const CurveKind& kind) {
   const std::vector<double> numbers = kind.about(middle);
   for (std::size_t i = 0; i < numbers.size(); ++i)
     curve.numbers.push_back(written(numbers[i], kind.numbers[i].dimension));
+  const std::string id = curve.id;
   drawing.curves.push_back(std::move(curve));
   desk_.drawing.set(drawing, tr("Add a %1").arg(kind.name));
+  desk_.drawing.select({id});
   focusNumbers();
 }
 
@@ -165,44 +153,53 @@ void DrawingPanel::refresh() {
   if (!desk_.drawing.open()) return;
   const Drawing& drawing = desk_.drawing.drawing();
   const Solution& solution = desk_.drawing.solution();
-  const int count = static_cast<int>(drawing.curves.size());
-  setNote(count == 1 ? tr("1 curve") : tr("%1 curves").arg(count));
+  struct Line {
+    std::string id;
+    QString name, picture, state;
+    bool construction = false, settled = true;
+  };
+  std::vector<Line> lines;
+  for (std::size_t i = 0; i < drawing.curves.size(); ++i) {
+    const DrawnCurve& curve = drawing.curves[i];
+    const bool settled = curve.points.empty() || (i < solution.settled.size() && solution.settled[i]);
+    lines.push_back({curve.id, spoken(drawing, curve.id), QString::fromStdString(curve.kind),
+                     curve.points.empty() ? tr("by numbers")
+                     : settled            ? tr("settled")
+                                          : tr("free"),
+                     curve.construction, settled});
+  }
+  // What is taken along is one line, whatever curves it comes to.
+  for (const TakenAlong& taken : desk_.drawing.taken()) {
+    std::string id = taken.id;
+    for (const TakenCurve& each : desk_.drawing.values().taken)
+      if (belongs(each.curve.id, taken.id)) {
+        id = each.curve.id;
+        break;
+      }
+    lines.push_back({id, desk_.drawing.originOf(taken), "taken", tr("linked"), taken.construction});
+  }
+  for (const DrawnCopies& copies : drawing.copies)
+    lines.push_back({copies.id, spoken(drawing, copies.id), QString::fromStdString(copies.kind), tr("follows"),
+                     copies.construction});
+  const int count = static_cast<int>(lines.size());
+  setNote(count == 1 ? tr("1 entry") : tr("%1 entries").arg(count));
   showing_ = true;
   while (list_->topLevelItemCount() > count) delete list_->takeTopLevelItem(count);
   while (list_->topLevelItemCount() < count) list_->addTopLevelItem(new QTreeWidgetItem);
   for (int row = 0; row < count; ++row) {
-    const auto i = static_cast<std::size_t>(row);
-    const DrawnCurve& curve = drawing.curves[i];
+    const Line& line = lines[static_cast<std::size_t>(row)];
     QTreeWidgetItem* item = list_->topLevelItem(row);
-    QString name = spoken(drawing, curve.id);
-    if (curve.construction) name = tr("%1 · construction").arg(name);
+    const QString name = line.construction ? tr("%1 · construction").arg(line.name) : line.name;
     item->setText(0, name);
-    item->setIcon(0, icon(QString::fromStdString(curve.kind)));
-    item->setData(0, idRole, QString::fromStdString(curve.id));
-    const bool settled = curve.points.empty() || (i < solution.settled.size() && solution.settled[i]);
-    item->setText(1, curve.points.empty() ? tr("by numbers") : settled ? tr("settled") : tr("free"));
-    item->setForeground(1, settled ? look().teal : look().text);
+    item->setToolTip(0, desk_.drawing.describe(line.id));
+    item->setIcon(0, icon(line.picture));
+    item->setData(0, idRole, QString::fromStdString(line.id));
+    item->setText(1, line.state);
+    item->setForeground(1, line.settled ? look().teal : look().text);
   }
   showing_ = false;
   showSelected();
-  std::vector<DrawnCurve> numeric;
-  std::copy_if(drawing.curves.begin(), drawing.curves.end(), std::back_inserter(numeric),
-               [](const DrawnCurve& curve) { return curve.points.empty(); });
-  bool same = rows_.size() == numeric.size();
-  for (std::size_t i = 0; same && i < numeric.size(); ++i)
-    same = rows_[i].curve.kind == numeric[i].kind && rows_[i].curve.id == numeric[i].id;
-  if (!same) buildNumbers(numeric);
-  scroll_->setVisible(!rows_.empty());
-  for (std::size_t row = 0; row < rows_.size(); ++row) {
-    const CurveKind* kind = findCurveKind(numeric[row].kind);
-    for (std::size_t i = 0; i < rows_[row].numbers.size(); ++i) {
-      const Expression& expression = numeric[row].numbers[i];
-      ExpressionLine* line = rows_[row].numbers[i];
-      if (!(line->expression() == expression)) line->setExpression(expression);
-      const NumberWanted wanted{kind->numbers[i].dimension, NumberRule::Any};
-      line->setProblem(problemOf(wanted, expression, desk_.session.document(), desk_.session.dimensions()));
-    }
-  }
+  numbers_->refresh();
 }
 
 void DrawingPanel::showSelected() {
@@ -214,67 +211,8 @@ void DrawingPanel::showSelected() {
   showing_ = false;
 }
 
-void DrawingPanel::buildNumbers(const std::vector<DrawnCurve>& curves) {
-  for (const Row& row : rows_) {
-    row.widget->hide();
-    row.widget->deleteLater();
-  }
-  rows_.clear();
-  constexpr int columns = 2;
-  for (std::size_t index = 0; index < curves.size(); ++index) {
-    const CurveKind* kind = findCurveKind(curves[index].kind);
-    Row row{new QWidget, {}, curves[index]};
-    auto* grid = new QGridLayout(row.widget);
-    grid->setContentsMargins(0, 0, 0, 0);
-    grid->setSpacing(3);
-    const QString spokenName = spoken(desk_.drawing.drawing(), curves[index].id);
-    auto* name = new QLabel(spokenName);
-    name->setFont(fontOf(0, QFont::DemiBold));
-    auto* remove = new QToolButton;
-    remove->setText("×");
-    remove->setFocusPolicy(Qt::StrongFocus);
-    remove->setAccessibleName(tr("Remove %1").arg(spokenName));
-    connect(remove, &QToolButton::clicked, this, [this, id = curves[index].id] { desk_.drawing.remove(id); });
-    grid->addWidget(name, 0, 0, 1, 2 * columns - 1);
-    grid->addWidget(remove, 0, 2 * columns - 1, Qt::AlignRight);
-    for (std::size_t i = 0; kind && i < curves[index].numbers.size(); ++i) {
-      auto* label = new QLabel(shortName(kind->numbers[i].name));
-      label->setObjectName("dim");
-      label->setFont(fontOf(-1));
-      auto* number = new ExpressionLine(tr("%1 %2: %3")
-                                            .arg(QString::fromStdString(curves[index].kind),
-                                                 QString::fromStdString(curves[index].id),
-                                                 QString::fromStdString(say(kind->numbers[i].name))));
-      const int cell = static_cast<int>(i);
-      grid->addWidget(label, 1 + cell / columns, 2 * (cell % columns), Qt::AlignTop);
-      label->setContentsMargins(0, 5, 0, 0);
-      grid->addWidget(number, 1 + cell / columns, 2 * (cell % columns) + 1);
-      row.numbers.push_back(number);
-      connect(number, &ExpressionLine::edited, this, [this, index, i] { edit(index, i); });
-    }
-    for (int column = 0; column < columns; ++column) grid->setColumnStretch(2 * column + 1, 1);
-    numbers_->addWidget(row.widget);
-    rows_.push_back(row);
-  }
-  numbers_->addStretch();
-}
-
-void DrawingPanel::edit(std::size_t row, std::size_t number) {
-  if (!desk_.drawing.open()) return;
-  Drawing drawing = desk_.drawing.drawing();
-  const auto curve = drawing.curve(rows_[row].curve.id);
-  if (!curve) return;
-  drawing.curves[*curve].numbers[number] = rows_[row].numbers[number]->expression();
-  desk_.drawing.set(drawing, tr("Change %1").arg(spoken(drawing, rows_[row].curve.id)),
-                    rows_[row].curve.id + "." + std::to_string(number));
-}
-
 void DrawingPanel::focusNumbers() {
-  if (rows_.empty() || rows_.back().numbers.empty()) return;
-  QLineEdit* line = rows_.back().numbers.back()->line();
-  scroll_->ensureWidgetVisible(rows_.back().widget);
-  line->setFocus(Qt::OtherFocusReason);
-  line->selectAll();
+  numbers_->focusOn({});
 }
 
 }  // namespace kervo::app

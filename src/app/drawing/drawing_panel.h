@@ -3,11 +3,11 @@
 #pragma once
 
 #include <QLineEdit>
-#include <QScrollArea>
 #include <QSpinBox>
 #include <QTreeWidget>
 
 #include "app/bench/field_editor.h"
+#include "app/drawing/drawing_numbers.h"
 #include "app/panels/panel.h"
 #include "drawing/curve_kind.h"
 
@@ -26,15 +26,8 @@ class DrawingPanel : public Panel {
   void changeEvent(QEvent* event) override;
 
  private:
-  struct Row {
-    QWidget* widget;
-    std::vector<ExpressionLine*> numbers;
-    DrawnCurve curve;
-  };
   void refresh();
   void showSelected();
-  void buildNumbers(const std::vector<DrawnCurve>& curves);
-  void edit(std::size_t row, std::size_t number);
   void addSettings();
   void showSettings();
   void setGrid();
@@ -45,9 +38,7 @@ class DrawingPanel : public Panel {
   QSpinBox* sides_;
   std::vector<QToolButton*> numeric_;
   QTreeWidget* list_;
-  QScrollArea* scroll_;
-  QVBoxLayout* numbers_;
-  std::vector<Row> rows_;
+  DrawingNumbers* numbers_;
   bool showing_ = false;
 };
 

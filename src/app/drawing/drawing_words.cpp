@@ -2,6 +2,7 @@
 
 #include <QCoreApplication>
 #include <algorithm>
+#include <string_view>
 
 #include "base/say.h"
 #include "drawing/constraint_kind.h"
@@ -35,6 +36,15 @@ QString spoken(const Drawing& drawing, const std::string& id) {
     return DrawingWords::tr("%1 %2").arg(name.replace('_', ' '), number) + part;
   }
   if (drawing.point(head) && numbered && head[0] == 'p') return DrawingWords::tr("point %1").arg(number);
+  for (const DrawnCopies& copies : drawing.copies)
+    if (copies.id == id && id.starts_with(copies.kind))
+      return DrawingWords::tr("%1 %2").arg(QString::fromStdString(say(copies.kind.c_str())),
+                                           QString::fromStdString(id.substr(copies.kind.size())));
+  // "taken2.lid_top" was taken along; what it comes from stands beside it.
+  constexpr std::string_view prefix = "taken";
+  const std::string count = head.starts_with(prefix) ? head.substr(prefix.size()) : std::string();
+  if (!count.empty() && std::all_of(count.begin(), count.end(), [](char c) { return c >= '0' && c <= '9'; }))
+    return DrawingWords::tr("taken %1").arg(QString::fromStdString(count)) + part;
   return QString::fromStdString(id);
 }
 

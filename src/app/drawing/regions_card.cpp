@@ -11,7 +11,7 @@ namespace kervo::app {
 
 RegionsCard::RegionsCard(Desk& desk, QWidget* parent)
     : WellCard(tr("Regions"), tr("what it encloses"), &Look::vermilion, parent), desk_(desk) {
-  setShare(9);
+  setShare(10);
   lines_ = new QVBoxLayout;
   lines_->setSpacing(2);
   content()->addLayout(lines_);
@@ -27,14 +27,14 @@ void RegionsCard::refresh() {
   const std::vector<LooseEnd> loose =
       looseEnds(desk_.drawing.drawing(), desk_.drawing.values(), desk_.drawing.solution());
   QStringList texts;
-  constexpr std::size_t most = 6;
-  if (made) {
-    std::vector<double> areas;
-    for (const Region& region : made->regions) areas.push_back(region.area());
-    std::sort(areas.rbegin(), areas.rend());
-    for (std::size_t i = 0; i < areas.size() && i < most; ++i) texts << areaText(areas[i]);
-    if (areas.size() > most) texts << tr("and %1 more").arg(areas.size() - most);
-  }
+  constexpr std::size_t most = 12;
+  const std::vector<RegionShape>& regions = desk_.drawing.regions();
+  std::vector<std::size_t> order;
+  for (std::size_t i = 0; made && i < regions.size(); ++i) order.push_back(i);
+  std::stable_sort(order.begin(), order.end(),
+                   [&](std::size_t a, std::size_t b) { return regions[a].area > regions[b].area; });
+  for (const std::size_t i : order)
+    texts << QString::fromStdString(regions[i].name) + areaText(regions[i].area) + (regions[i].taken ? "+" : "");
   QStringList ends;
   for (const LooseEnd& end : loose) ends << QString::fromStdString(end.point);
   const QString state = texts.join('|') + "#" + ends.join('|');
@@ -46,12 +46,24 @@ void RegionsCard::refresh() {
     delete item;
   }
   const std::size_t count = made ? made->regions.size() : 0;
-  setNote(count == 1 ? tr("1 found") : tr("%1 found").arg(count));
-  int number = 0;
-  for (const QString& text : texts) {
-    auto* line = new QLabel(text.startsWith(tr("and")) ? text : tr("%1 · %2").arg(++number).arg(text));
-    lines_->addWidget(line);
+  const std::size_t taken = desk_.drawing.pickedRegions().size();
+  const QString found = count == 1 ? tr("1 found") : tr("%1 found").arg(count);
+  setNote(taken > 0 ? tr("%1, %2 taken").arg(found).arg(taken) : found);
+  for (std::size_t i = 0; i < std::min(order.size(), most); ++i) {
+    const RegionShape& region = regions[order[i]];
+    auto* take = new QToolButton;
+    take->setObjectName("link");
+    take->setFocusPolicy(Qt::StrongFocus);
+    const QString text = tr("%1 · %2").arg(order[i] + 1).arg(areaText(region.area));
+    take->setText(region.taken ? tr("✓ %1").arg(text) : text);
+    take->setToolTip(region.taken ? tr("It is cut with; click to leave it out")
+                                  : tr("Click to cut with this region; while none is taken, all are"));
+    take->setAccessibleName(region.taken ? tr("Leave out region %1").arg(order[i] + 1)
+                                         : tr("Take region %1").arg(order[i] + 1));
+    connect(take, &QToolButton::clicked, this, [this, name = region.name] { desk_.drawing.pickRegions({name}); });
+    lines_->addWidget(take, 0, Qt::AlignLeft);
   }
+  if (order.size() > most) lines_->addWidget(new QLabel(tr("and %1 more").arg(order.size() - most)));
   if (count == 0) {
     auto* line = new QLabel(tr("Nothing is enclosed yet."));
     line->setObjectName("dim");

@@ -28,6 +28,7 @@ struct DrawnCurve {
   std::vector<double> weights = {};  ///< of a spline by control points; empty: all are 1
   bool closed = false;               ///< of a spline
   bool construction = false;         ///< helps to draw, bounds nothing
+  std::string snapshotOf = {};       ///< of one that was copied from a body and does not follow it: from what
   bool operator==(const DrawnCurve&) const = default;
 };
 

@@ -73,6 +73,14 @@ Drawing withJoined(Drawing drawing, const std::string& gone, const std::string& 
   return drawing;
 }
 
+Drawing withoutTaken(Drawing drawing, const std::string& id) {
+  std::erase_if(drawing.constraints, [&](const DrawnConstraint& constraint) {
+    return std::any_of(constraint.on.begin(), constraint.on.end(),
+                       [&](const std::string& on) { return on.substr(0, on.find('.')) == id; });
+  });
+  return withoutCopiesOf(std::move(drawing), {id});
+}
+
 Drawing withoutConstraint(Drawing drawing, const std::string& id) {
   std::erase_if(drawing.constraints, [&](const DrawnConstraint& constraint) { return constraint.id == id; });
   return drawing;

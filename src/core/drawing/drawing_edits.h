@@ -16,6 +16,9 @@ Drawing withoutCurve(Drawing drawing, const std::string& id);
 /// constraint that names one point twice, goes.
 Drawing withJoined(Drawing drawing, const std::string& gone, const std::string& stays);
 
+/// Without constraints on, and copies of, what is no longer taken along.
+Drawing withoutTaken(Drawing drawing, const std::string& id);
+
 Drawing withoutConstraint(Drawing drawing, const std::string& id);
 
 /// With copies, at the end, that begin with what their kind begins with; the first numbers `numbers` are given. Throws

@@ -80,10 +80,11 @@ DrawnCurve curveFrom(const json& value, const std::string& place) {
   if (curve.id.find_first_of("-.") != std::string::npos || !whyNotAnId(curve.id).empty())
     throw FileError(say("\"%1\" cannot be a curve's id", curve.id), place + ".id", say("Use letters, digits and _"));
   curve.construction = flagAt(value, "construction", place);
+  curve.snapshotOf = textAt(value, "snapshot_of", place, "");
   for (const CurveKind* each : curveKinds()) {
     const CurveKind& kind = *each;
     if (!value.contains(kind.name)) continue;
-    requireOnly(value, {"id", "construction", kind.name}, place);
+    requireOnly(value, {"id", "construction", "snapshot_of", kind.name}, place);
     curve.kind = kind.name;
     const std::string inside = place + "." + kind.name;
     const json& given = value[kind.name];
@@ -131,9 +132,8 @@ DrawnCopies copiesFrom(const json& value, const std::string& place) {
     copies.about = textAt(value, "about", place, "");
     copies.way = textAt(value, "way", place, kind->ways().empty() ? "" : kind->ways().front().key);
     for (const CopyKind::Number& number : kind->numbers())
-      copies.numbers.push_back(value.contains(number.key)
-                                   ? expressionFrom(value[number.key], place + "." + number.key)
-                                   : Expression(number.first));
+      copies.numbers.push_back(value.contains(number.key) ? expressionFrom(value[number.key], place + "." + number.key)
+                                                          : Expression(number.first));
     for (const auto& [key, unused] : value.items()) {
       const bool number = std::any_of(kind->numbers().begin(), kind->numbers().end(),
                                       [&key = key](const CopyKind::Number& each) { return each.key == key; });
@@ -158,6 +158,7 @@ json copiesJson(const DrawnCopies& copies) {
 json curveJson(const DrawnCurve& curve) {
   json result{{"id", curve.id}};
   if (curve.construction) result["construction"] = true;
+  if (!curve.snapshotOf.empty()) result["snapshot_of"] = curve.snapshotOf;
   if (curve.points.empty()) {
     json numbers = json::array();
     for (const Expression& number : curve.numbers) numbers.push_back(number.text());
@@ -248,7 +249,7 @@ void DrawingField::hash(Hasher& hasher, const Drawing& value) const {
   for (const DrawnPoint& point : value.points) hasher.add(point.id).add(point.last.u).add(point.last.v);
   count(value.curves.size());
   for (const DrawnCurve& curve : value.curves) {
-    hasher.add(curve.id).add(curve.kind);
+    hasher.add(curve.id).add(curve.kind).add(curve.snapshotOf);
     texts(curve.points);
     numbers(curve.sizes);
     numbers(curve.weights);

@@ -11,6 +11,14 @@
 
 namespace kervo {
 
+/// A region that curves of a drawing enclose.
+struct RegionShape {
+  std::string name;
+  double area = 0;                                ///< mm²
+  std::vector<std::vector<PlanePoint>> outlines;  ///< the outermost, then islands
+  bool taken = false;                             ///< is to be cut with
+};
+
 /// A drawing that is edited, where it is, and what of it is selected.
 struct EditedDrawing {
   Plane plane;
@@ -18,7 +26,11 @@ struct EditedDrawing {
   DrawingValues values;
   Solution solution;
   std::vector<std::string> selected = {};  ///< ids of points, curves and constraints
+  std::vector<RegionShape> regions = {};   ///< that are enclosed at present
 };
+
+/// The part that a curve belongs to: itself where it was drawn or taken along, what it was made by where it is a copy.
+std::string partOf(const EditedDrawing& edited, const std::string& curve);
 
 struct DrawingMark {
   enum class State { Holds, AlreadyTrue, Reference, Contradicts };

@@ -13,31 +13,29 @@ namespace kervo {
 
 namespace {
 
-constexpr double freeWidth = 1.2, settledWidth = 2.2, constructionWidth = 1.2, selectedWidth = 3.2, pointRadius = 3.5;
-constexpr double leastGrid = 5;  // pixels between lines of the grid: finer ones are left out
-
-QPolygonF zigzag(const QPolygonF& line) {
-  constexpr double step = 5, high = 3;
-  QPolygonF result;
-  int count = 0;
-  for (qsizetype i = 1; i < line.size(); ++i) {
-    const QLineF piece(line[i - 1], line[i]);
-    const double size = piece.length();
-    if (size <= 0) continue;
-    const QPointF way = (piece.p2() - piece.p1()) / size, side(-way.y(), way.x());
-    const int teeth = static_cast<int>(size / step);
-    for (int tooth = 0; tooth <= teeth; ++tooth)
-      result << piece.p1() + way * (tooth * step) + side * (count++ % 2 ? high : -high);
+/// Whether an outline goes round a place.
+bool isInside(const std::vector<PlanePoint>& outline, PlanePoint at) {
+  bool inside = false;
+  for (std::size_t i = 0; i < outline.size(); ++i) {
+    const PlanePoint a = outline[i], b = outline[(i + 1) % outline.size()];
+    if ((a.v > at.v) != (b.v > at.v) && at.u < a.u + (b.u - a.u) * (at.v - a.v) / (b.v - a.v)) inside = !inside;
   }
-  if (!line.isEmpty()) result << line.back();
-  return result;
+  return inside;
 }
 
-std::string curveId(const PlanarCurve& curve) {
-  return curve.id.substr(0, curve.id.find('.'));
+bool isInside(const RegionShape& region, PlanePoint at) {
+  bool inside = false;
+  for (const auto& outline : region.outlines) inside = inside != isInside(outline, at);
+  return inside;
 }
 
 }  // namespace
+
+std::string partOf(const EditedDrawing& edited, const std::string& curve) {
+  for (const TakenCurve& each : edited.values.taken)
+    if (each.curve.id == curve) return curve;
+  return curve.substr(0, curve.find_first_of(".:"));
+}
 
 std::optional<PlanePoint> seenOn(const Plane& plane, ToolSpace& space, QPointF position) {
   const auto [from, direction] = space.eye().sight(space.pixels(position));
@@ -64,7 +62,10 @@ void DrawingTool::set(std::optional<EditedDrawing> edited) {
   edited_ = std::move(edited);
   snapper_.reset();
   if (edited_) snapper_.emplace(edited_->drawing, edited_->values, edited_->solution);
-  if (!edited_) hot_.clear();
+  if (!edited_) {
+    hot_.clear();
+    hotRegion_.clear();
+  }
 }
 
 void DrawingTool::setGrid(std::optional<double> grid) {
@@ -109,7 +110,25 @@ std::string DrawingTool::partAt(QPointF position) const {
   const auto at = seenOn(drawn().plane, space_, position);
   if (!at || !snapper_) return {};
   const auto curve = snapper_->curveAt(*at, reach * pixelSize());
-  return curve ? curve->substr(0, curve->find('.')) : std::string();
+  return curve ? partOf(drawn(), *curve) : std::string();
+}
+
+const RegionShape* DrawingTool::regionAt(QPointF position) const {
+  if (!edited_ || dragged_) return nullptr;
+  const auto at = seenOn(drawn().plane, space_, position);
+  if (!at) return nullptr;
+  for (const RegionShape& region : drawn().regions)
+    if (isInside(region, *at)) return &region;
+  return nullptr;
+}
+
+std::vector<std::string> DrawingTool::withInside(const RegionShape& region) const {
+  std::vector<std::string> names{region.name};
+  for (const RegionShape& other : drawn().regions)
+    if (other.name != region.name && !region.outlines.empty() && !other.outlines.empty() &&
+        !other.outlines.front().empty() && isInside(region.outlines.front(), other.outlines.front().front()))
+      names.push_back(other.name);
+  return names;
 }
 
 bool DrawingTool::isSelected(const std::string& id) const {
@@ -176,10 +195,29 @@ void DrawingTool::release(const Pointer& pointer) {
   if (box_) {
     const QRectF box = *box_;
     box_.reset();
+    if (pointer.holds(Qt::ShiftModifier)) {
+      // A box with Shift takes regions.
+      std::vector<std::string> names;
+      for (const RegionShape& region : drawn().regions) {
+        const auto isIn = [&](PlanePoint at) {
+          return box.normalized().contains(space_.toWidget(drawn().plane.at(at.u, at.v)));
+        };
+        if (!region.outlines.empty() && std::all_of(region.outlines[0].begin(), region.outlines[0].end(), isIn))
+          names.push_back(region.name);
+      }
+      if (!names.empty() && regionsPicked) regionsPicked(names);
+      return;
+    }
     return boxed(box.normalized(), pointer.now.x() < pointer.pressed.x(), add);
   }
   if (!dragged_ || pointer.still()) {
     dragged_.reset();
+    if (const RegionShape* region = held_.empty() ? regionAt(pointer.now) : nullptr; region && regionsPicked) {
+      // What is selected changes the drawing that the region is of.
+      const auto names = pointer.holds(Qt::ShiftModifier) ? withInside(*region) : std::vector{region->name};
+      if (selected) selected({}, false);
+      return regionsPicked(names);
+    }
     if (selected) selected(held_.empty() ? std::vector<std::string>() : std::vector{held_}, add);
     return;
   }
@@ -218,7 +256,8 @@ void DrawingTool::boxed(const QRectF& box, bool touches, bool add) {
       for (int side = 0; side < 4 && !some; ++side)
         some = piece.intersects(QLineF(corners[side], corners[(side + 1) % 4])) == QLineF::BoundedIntersection;
     }
-    if (some && seenCurves.insert(curveId(curve)).second) inside.push_back(curveId(curve));
+    const std::string part = partOf(drawn(), curve.id);
+    if (some && seenCurves.insert(part).second) inside.push_back(part);
   }
   if (selected) selected(inside, add);
 }
@@ -226,9 +265,11 @@ void DrawingTool::boxed(const QRectF& box, bool touches, bool add) {
 bool DrawingTool::point(const Pointer& pointer, bool taken) {
   if (!edited_ || !takes_) return taken;
   at_ = pointer.now;
-  const std::string before = hot_;
+  const std::string before = hot_ + hotRegion_;
   hot_ = taken ? std::string() : partAt(pointer.now);
-  if (hot_ != before || !hot_.empty()) space_.redraw();
+  const RegionShape* region = taken || !hot_.empty() ? nullptr : regionAt(pointer.now);
+  hotRegion_ = region ? region->name : std::string();
+  if (hot_ + hotRegion_ != before || !hot_.empty() || region) space_.redraw();
   // While a drawing is edited nothing else is pointed at.
   return true;
 }
@@ -237,6 +278,8 @@ void DrawingTool::step(int direction) {
   std::vector<std::string> all;
   for (const DrawnPoint& point : drawn().drawing.points) all.push_back(point.id);
   for (const DrawnCurve& curve : drawn().drawing.curves) all.push_back(curve.id);
+  for (const TakenCurve& each : drawn().values.taken) all.push_back(each.curve.id);
+  for (const DrawnCopies& copies : drawn().drawing.copies) all.push_back(copies.id);
   for (const DrawnConstraint& constraint : drawn().drawing.constraints) all.push_back(constraint.id);
   if (all.empty()) return;
   const auto now = std::find(all.begin(), all.end(), hot_);
@@ -250,7 +293,7 @@ void DrawingTool::step(int direction) {
     at_ = space_.toWidget(drawn().plane.at(at.u, at.v));
   }
   for (const PlanarCurve& curve : snapper_ ? snapper_->curves() : std::vector<PlanarCurve>())
-    if (curveId(curve) == hot_) {
+    if (partOf(drawn(), curve.id) == hot_) {
       const PlanePoint at = curve.geometry->at(0.5);
       at_ = space_.toWidget(drawn().plane.at(at.u, at.v));
     }
@@ -293,136 +336,14 @@ void DrawingTool::mark(Overlay& overlay, bool dragging) const {
   if (!hot_.empty() && describe && !dragging) {
     overlay.label = describe(hot_);
     overlay.labelAt = at_;
+  } else if (!hotRegion_.empty() && describeRegion && !dragging) {
+    overlay.label = describeRegion(hotRegion_);
+    overlay.labelAt = at_;
   }
   if (box_) {
     overlay.box = box_;
     overlay.boxTouches = box_->width() < 0;
   }
-}
-
-void DrawingTool::paintGrid(QPainter& painter) const {
-  if (!grid_) return;
-  double step = *grid_;
-  while (step / pixelSize() < leastGrid) step *= 10;
-  const QSizeF size = space_.room();
-  double low[2] = {1e300, 1e300}, high[2] = {-1e300, -1e300};
-  for (const QPointF corner :
-       {QPointF(0, 0), QPointF(size.width(), 0), QPointF(0, size.height()), QPointF(size.width(), size.height())}) {
-    const auto at = seenOn(drawn().plane, space_, corner);
-    if (!at) return;
-    low[0] = std::min(low[0], at->u), high[0] = std::max(high[0], at->u);
-    low[1] = std::min(low[1], at->v), high[1] = std::max(high[1], at->v);
-  }
-  constexpr double most = 400;  // lines either way; seen from far aside there would be many more
-  if ((high[0] - low[0]) / step > most || (high[1] - low[1]) / step > most) return;
-  QColor thin = space_.colors().text, strong = thin;
-  thin.setAlphaF(0.07F);
-  strong.setAlphaF(0.16F);
-  const auto seen = [&](double u, double v) { return space_.toWidget(drawn().plane.at(u, v)); };
-  painter.setRenderHint(QPainter::Antialiasing, false);
-  constexpr double farthest = 1e9;  // lines from the origin: beyond it nothing is numbered any more
-  if (std::abs(low[0]) / step > farthest || std::abs(low[1]) / step > farthest) return;
-  const auto first = [&](double from) { return static_cast<int>(std::ceil(from / step)); };
-  for (int i = first(low[0]); i * step <= high[0]; ++i) {
-    painter.setPen(i % 10 == 0 ? strong : thin);
-    painter.drawLine(seen(i * step, low[1]), seen(i * step, high[1]));
-  }
-  for (int i = first(low[1]); i * step <= high[1]; ++i) {
-    painter.setPen(i % 10 == 0 ? strong : thin);
-    painter.drawLine(seen(low[0], i * step), seen(high[0], i * step));
-  }
-  painter.setRenderHint(QPainter::Antialiasing);
-  // The axes of the plane.
-  for (int axis = 0; axis < 2; ++axis) {
-    QPen pen(space_.colors().axes[static_cast<std::size_t>(axis)], 1);
-    pen.setStyle(Qt::DashDotLine);
-    painter.setPen(pen);
-    axis == 0 ? painter.drawLine(seen(low[0], 0), seen(high[0], 0))
-              : painter.drawLine(seen(0, low[1]), seen(0, high[1]));
-  }
-}
-
-void DrawingTool::paintCurves(QPainter& painter) const {
-  const ViewLook& look = space_.colors();
-  const Drawing& drawing = drawn().drawing;
-  const Solution& solution = shown();
-  // What a selected or marked constraint is on, and what cannot hold.
-  std::set<std::string> meant, bad;
-  for (const DrawnConstraint& constraint : drawing.constraints)
-    if (constraint.id == hot_ || isSelected(constraint.id)) meant.insert(constraint.on.begin(), constraint.on.end());
-  for (const Conflict& conflict : solution.conflicts)
-    for (const DrawnConstraint& constraint : drawing.constraints)
-      if (constraint.id == conflict.constraint) bad.insert(constraint.on.begin(), constraint.on.end());
-  try {
-    const DrawingIds ids(drawing);
-    for (const PlanarCurve& curve : curvesOf(drawing, drawn().values, solution, true)) {
-      const std::string id = curveId(curve);
-      const auto index = ids.curve(id);
-      if (!index) continue;
-      const bool helps = drawing.curves[*index].construction, chosen = isSelected(id) || meant.contains(id);
-      const bool settled = *index < solution.settled.size() && solution.settled[*index];
-      QPen pen(chosen || hot_ == id ? look.teal : look.text, helps     ? constructionWidth
-                                                             : settled ? settledWidth
-                                                                       : freeWidth);
-      if (chosen) pen.setWidthF(selectedWidth);
-      if (helps) pen.setStyle(Qt::DashDotLine);
-      QPolygonF shape = outlineOf(curve, drawn().plane, space_);
-      if (bad.contains(id)) {
-        shape = zigzag(shape);
-        pen.setColor(look.vermilion);
-      }
-      // Seen on bodies and on the ground, light or dark.
-      QColor halo = look.textBack;
-      halo.setAlphaF(0.55F);
-      painter.setPen(QPen(halo, pen.widthF() + 2.4));
-      painter.drawPolyline(shape);
-      painter.setPen(pen);
-      painter.drawPolyline(shape);
-    }
-  } catch (const Error&) {
-    // A curve that has become none while it is dragged: the points alone show where it is.
-  }
-}
-
-void DrawingTool::paintPoints(QPainter& painter) const {
-  const ViewLook& look = space_.colors();
-  const Drawing& drawing = drawn().drawing;
-  const Solution& solution = shown();
-  for (std::size_t i = 0; i < drawing.points.size(); ++i) {
-    const PlanePoint place = solution.points.at(i);
-    const QPointF at = space_.toWidget(drawn().plane.at(place.u, place.v));
-    const auto& ways = solution.directions.at(i);
-    const bool marked =
-        hot_ == drawing.points[i].id || held_ == drawing.points[i].id || isSelected(drawing.points[i].id);
-    if (ways.size() == 1) {
-      // The only way it can still move.
-      const PlanePoint ahead = place + ways.front();
-      const QPointF way = space_.toWidget(drawn().plane.at(ahead.u, ahead.v)) - at;
-      const double size = std::hypot(way.x(), way.y());
-      if (size > 0) {
-        painter.setPen(QPen(look.text, 1.2));
-        painter.drawLine(at - way / size * 9, at + way / size * 9);
-      }
-    }
-    painter.setPen(QPen(marked ? look.teal : look.text, marked ? 2.6 : 1.4));
-    // Filled where nothing can move it, a ring where it is free.
-    painter.setBrush(ways.empty() ? look.text : look.textBack);
-    painter.drawEllipse(at, pointRadius, pointRadius);
-  }
-  painter.setBrush(Qt::NoBrush);
-}
-
-void DrawingTool::paint(QPainter& painter) const {
-  if (!edited_) return;
-  // Bodies step back while one draws.
-  QColor veil = space_.colors().backgroundTop;
-  veil.setAlphaF(0.5F);
-  painter.fillRect(QRectF(QPointF(), space_.room()), veil);
-  painter.setRenderHint(QPainter::Antialiasing);
-  paintGrid(painter);
-  paintCurves(painter);
-  kervo::paint(painter, marks(), drawn(), hot_, space_.colors());
-  paintPoints(painter);
 }
 
 }  // namespace kervo

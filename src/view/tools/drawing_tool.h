@@ -27,6 +27,10 @@ class DrawingTool : public Tool {
   std::function<void()> removed;
   /// Words for a part of the drawing, beside the pointer.
   std::function<QString(const std::string&)> describe;
+  /// Regions were clicked or boxed; a single one that is taken is let go.
+  std::function<void(const std::vector<std::string>& names)> regionsPicked;
+  /// Words for a region beside the pointer.
+  std::function<QString(const std::string& name)> describeRegion;
 
   /// Nothing: no drawing is edited.
   void set(std::optional<EditedDrawing> edited);
@@ -40,7 +44,10 @@ class DrawingTool : public Tool {
   void release(const Pointer& pointer) override;
   bool doublePress(const Pointer& pointer) override;
   bool point(const Pointer& pointer, bool taken) override;
-  void forget() override { hot_.clear(); }
+  void forget() override {
+    hot_.clear();
+    hotRegion_.clear();
+  }
   bool key(int key, Qt::KeyboardModifiers modifiers) override;
   void mark(Overlay& overlay, bool dragging) const override;
   void paint(QPainter& painter) const override;
@@ -70,13 +77,19 @@ class DrawingTool : public Tool {
   void paintPoints(QPainter& painter) const;
   void step(int direction);
   void boxed(const QRectF& box, bool touches, bool add);
+  /// The region there; null if there is none, or points move.
+  const RegionShape* regionAt(QPointF position) const;
+  /// … and those inside of its islands.
+  std::vector<std::string> withInside(const RegionShape& region) const;
+  void paintRegions(QPainter& painter) const;
 
   std::optional<EditedDrawing> edited_;
   std::optional<Snapper> snapper_;
   std::optional<double> grid_;
   bool takes_ = true;
-  std::string hot_;   ///< under the pointer
-  std::string held_;  ///< pressed
+  std::string hot_;        ///< under the pointer
+  std::string hotRegion_;  ///< … if there is nothing else
+  std::string held_;       ///< pressed
   std::vector<std::size_t> moving_;
   std::optional<Snap> onto_;
   std::optional<Solution> dragged_;

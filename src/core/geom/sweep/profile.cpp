@@ -1,8 +1,10 @@
 #include "geom/sweep/profile.h"
 
 #include <BOPAlgo_Tools.hxx>
+#include <BRepTools_WireExplorer.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <Geom_Plane.hxx>
+#include <numbers>
 
 #include "geom/measure/face_integrals.h"
 #include "geom/sweep/region_body.h"
@@ -19,6 +21,32 @@ double Region::area() const {
 
 int Region::islandCount() const {
   return body_->islands;
+}
+
+std::vector<std::vector<PlanePoint>> Region::outlines() const {
+  constexpr double step = std::numbers::pi / 36;
+  std::vector<std::vector<PlanePoint>> result;
+  for (TopExp_Explorer wire(body_->face, TopAbs_WIRE); wire.More(); wire.Next()) {
+    std::vector<PlanePoint> line;
+    for (BRepTools_WireExplorer edge(TopoDS::Wire(wire.Current()), body_->face); edge.More(); edge.Next()) {
+      const BRepAdaptor_Curve curve(edge.Current());
+      const double from = curve.FirstParameter(), to = curve.LastParameter();
+      int steps = 1;
+      if (curve.GetType() == GeomAbs_Circle || curve.GetType() == GeomAbs_Ellipse)
+        steps = std::max(2, static_cast<int>(std::ceil((to - from) / step)));
+      else if (curve.GetType() != GeomAbs_Line)
+        steps = 48;
+      for (int i = 0; i < steps; ++i) {
+        const double share = static_cast<double>(i) / steps;
+        const bool backwards = edge.Current().Orientation() == TopAbs_REVERSED;
+        const Vector at = body_->plane.coordinates(
+            fromPnt(curve.Value(backwards ? to + (from - to) * share : from + (to - from) * share)));
+        line.push_back({at.x, at.y});
+      }
+    }
+    result.push_back(std::move(line));
+  }
+  return result;
 }
 
 std::set<std::string> Region::curves() const {

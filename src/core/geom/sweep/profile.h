@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "geom/shape.h"
+#include "geom/space.h"
 
 namespace kervo {
 
@@ -23,6 +24,8 @@ class Region {
   const std::string& name() const;
   double area() const;  ///< mm²
   int islandCount() const;
+  /// Its border in the plane's coordinates as lines to be shown, each closed: the outermost first, then islands.
+  std::vector<std::vector<PlanePoint>> outlines() const;
   /// The names of the curves that bound it.
   std::set<std::string> curves() const;
   const RegionBody& body() const { return *body_; }
