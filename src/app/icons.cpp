@@ -80,6 +80,7 @@ const QHash<QString, QString>& drawings() {
       {"chain", "M 2 12 L 6 4 L 10 11 L 14 5"},
       {"tilted_rectangle", "M 2 9 L 9 2.5 L 14 7 L 7 13.5 Z"},
       {"spline", "M 2 11 L 3.5 7 L 5.5 5 L 7.5 6.5 L 9 9.5 L 11 10.5 L 13 8 L 14 4"},
+      {"text", "M 3 3.5 L 13 3.5 M 8 3.5 L 8 13 M 6 13 L 10 13 M 3 3.5 L 3 5.5 M 13 3.5 L 13 5.5"},
       {"control_spline", "M 2 12 L 4.5 6.5 L 8 5 L 11.5 6.5 L 14 12 M 2 12 L 8 2 L 14 12"},
       {"rectangle", "M 2.5 4 L 13.5 4 L 13.5 12 L 2.5 12 Z"},
       {"line", "M 3 13 L 13 3"},

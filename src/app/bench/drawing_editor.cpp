@@ -21,6 +21,7 @@ DrawingEditor::DrawingEditor(const DrawingField& field, Desk& desk, QWidget* par
   palette->setSpacing(2);
   constexpr int columns = 4;
   int count = 0;
+  QHBoxLayout* variants = nullptr;
   for (const StrokeKind& kind : strokeKinds()) {
     auto* tool = new QToolButton;
     tool->setObjectName("segment");
@@ -29,20 +30,33 @@ DrawingEditor::DrawingEditor(const DrawingField& field, Desk& desk, QWidget* par
     tool->setIcon(icon(kind.name));
     const QString label = QString::fromStdString(say(kind.label));
     tool->setText(QString::fromStdString(say(kind.brief)));
-    tool->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    tool->setToolButtonStyle(kind.variant ? Qt::ToolButtonIconOnly : Qt::ToolButtonTextBesideIcon);
     tool->setAccessibleName(tr("Draw: %1").arg(label));
     tool->setToolTip(kind.more ? tr("%1: click its points in the view, double-click the last").arg(label)
                                : tr("%1: click or drag in the view, or type numbers there").arg(label));
     tool->setProperty("stroke", QString(kind.name));
     tool->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    tool->setMinimumWidth(QFontMetrics(fontOf()).horizontalAdvance("rectangle") + 26);
+    tool->setMinimumWidth(kind.variant ? 30 : QFontMetrics(fontOf()).horizontalAdvance("rectangle") + 26);
     tool->setFixedHeight(QFontMetrics(fontOf()).height() + 5);
     connect(tool, &QToolButton::clicked, this, [this, &kind] {
       desk_.drawing.draw(desk_.drawing.kind() == &kind ? nullptr : &kind);
       if (desk_.drawing.kind()) emit viewWanted();
     });
-    palette->addWidget(tool, count / columns, count % columns);
     strokes_.push_back(tool);
+    if (kind.variant && variants) {
+      variants->addWidget(tool);
+      continue;
+    }
+    variants = nullptr;
+    if (kind.variant) {
+      // Other ways to draw the one before share a cell, as pictures.
+      variants = new QHBoxLayout;
+      variants->setSpacing(2);
+      variants->addWidget(tool);
+      palette->addLayout(variants, count / columns, count % columns);
+    } else {
+      palette->addWidget(tool, count / columns, count % columns);
+    }
     ++count;
   }
   for (int column = 0; column < columns; ++column) palette->setColumnStretch(column, 1);

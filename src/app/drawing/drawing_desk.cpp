@@ -116,7 +116,7 @@ DrawingValues DrawingDesk::valuesOf(const Drawing& drawing, bool& all) const {
     const CurveKind* kind = findCurveKind(curve.kind);
     values.numbers.emplace_back();
     for (std::size_t i = 0; kind && i < curve.numbers.size(); ++i)
-      values.numbers.back().push_back(value(curve.numbers[i], kind->numbers[i].dimension));
+      values.numbers.back().push_back(value(curve.numbers[i], kind->numbersOf(curve).at(i).dimension));
   }
   for (const DrawnConstraint& constraint : drawing.constraints) {
     const ConstraintKind* kind = findConstraintKind(constraint.kind);
@@ -210,7 +210,13 @@ void DrawingDesk::set(const Drawing& drawing, const QString& action, const std::
 void DrawingDesk::addStroke(const Stroke& stroke) {
   if (!open() || !kind_) return;
   const Drawing drawn = withStroke(drawing(), solution_, kind_->name, stroke);
+  const bool text = drawn.curves.size() > drawing().curves.size() && drawn.curves.back().kind == "text";
   set(drawn, tr("Draw: %1").arg(QString::fromStdString(say(kind_->label))));
+  if (!text) return;
+  // What it says is typed next.
+  draw(nullptr);
+  select({drawing().curves.back().id});
+  emit numbersWanted(drawing().curves.back().id);
 }
 
 std::vector<const ConstraintKind*> DrawingDesk::fitting() const {

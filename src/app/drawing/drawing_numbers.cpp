@@ -40,12 +40,13 @@ std::vector<DrawingNumbers::Entry> DrawingNumbers::entries() const {
   const Drawing& drawing = desk_.drawing.drawing();
   for (const DrawnCurve& curve : drawing.curves) {
     const CurveKind* kind = findCurveKind(curve.kind);
-    if (!kind || !curve.points.empty()) continue;
+    if (!kind || curve.numbers.empty()) continue;
     Entry entry{curve.id, spoken(drawing, curve.id), {}};
     entry.called = QString::fromStdString(curve.kind + " " + curve.id);
     for (std::size_t i = 0; i < curve.numbers.size(); ++i)
-      entry.numbers.push_back(
-          {QString::fromStdString(say(kind->numbers.at(i).name)), kind->numbers.at(i).dimension, curve.numbers[i]});
+      entry.numbers.push_back({QString::fromStdString(say(kind->numbersOf(curve).at(i).name)),
+                               kind->numbersOf(curve).at(i).dimension, curve.numbers[i]});
+    if (curve.kind == "text") entry.text = QString::fromStdString(curve.text);
     result.push_back(std::move(entry));
   }
   for (const DrawnCopies& copies : drawing.copies) {
@@ -74,12 +75,15 @@ void DrawingNumbers::refresh() {
   // The same rows stay, and with them the keyboard.
   if (!std::equal(now.begin(), now.end(), rows_.begin(), rows_.end(), [](const Entry& entry, const Row& row) {
         return entry.id == row.entry.id && entry.title == row.entry.title &&
-               entry.numbers.size() == row.entry.numbers.size();
+               entry.numbers.size() == row.entry.numbers.size() && entry.text.has_value() == (row.text != nullptr);
       }))
     build(now);
   setVisible(!rows_.empty());
   all_->invalidate();
-  setMaximumHeight(all_->totalSizeHint().height() + 4);
+  const int height = all_->totalSizeHint().height() + 4;
+  setMaximumHeight(height);
+  // Enough for one of them; more can be scrolled to.
+  setMinimumHeight(std::min(height, 5 * QFontMetrics(fontOf()).height() + 20));
   for (std::size_t row = 0; row < rows_.size(); ++row) {
     rows_[row].entry = now[row];
     for (std::size_t i = 0; i < rows_[row].lines.size(); ++i) {
@@ -89,6 +93,8 @@ void DrawingNumbers::refresh() {
       line->setProblem(problemOf({number.dimension, NumberRule::Any}, number.value, desk_.session.document(),
                                  desk_.session.dimensions()));
     }
+    if (QLineEdit* text = rows_[row].text; text && text->text() != now[row].text.value_or(QString()))
+      text->setText(now[row].text.value_or(QString()));
     if (QComboBox* ways = rows_[row].ways) {
       const int index = ways->findData(QString::fromStdString(now[row].way));
       if (ways->currentIndex() != index) ways->setCurrentIndex(index);
@@ -113,6 +119,13 @@ DrawingNumbers::Row DrawingNumbers::made(std::size_t index, const Entry& entry) 
   grid->addWidget(name, 0, 0, 1, 2 * columns - 1);
   grid->addWidget(remove, 0, 2 * columns - 1, Qt::AlignRight);
   int cell = 0;
+  if (entry.text) {
+    row.text = new QLineEdit;
+    row.text->setAccessibleName(tr("%1: letters").arg(entry.called));
+    grid->addWidget(row.text, 1, 0, 1, 2 * columns);
+    connect(row.text, &QLineEdit::textEdited, this, [this, index] { setText(index); });
+    cell = columns;
+  }
   for (std::size_t i = 0; i < entry.numbers.size(); ++i, ++cell) {
     auto* label = new QLabel(shortName(entry.numbers[i].name));
     label->setObjectName("dim");
@@ -162,6 +175,16 @@ void DrawingNumbers::edit(std::size_t row, std::size_t number) {
   desk_.drawing.set(drawing, tr("Change %1").arg(spoken(drawing, id)), id + "." + std::to_string(number));
 }
 
+void DrawingNumbers::setText(std::size_t row) {
+  if (!desk_.drawing.open()) return;
+  Drawing drawing = desk_.drawing.drawing();
+  const std::string& id = rows_[row].entry.id;
+  const auto curve = drawing.curve(id);
+  if (!curve) return;
+  drawing.curves[*curve].text = rows_[row].text->text().toStdString();
+  desk_.drawing.set(drawing, tr("Change %1").arg(spoken(drawing, id)), id + ".text");
+}
+
 void DrawingNumbers::setWay(std::size_t row) {
   if (!desk_.drawing.open()) return;
   Drawing drawing = desk_.drawing.drawing();
@@ -175,8 +198,8 @@ void DrawingNumbers::focusOn(const std::string& id) {
   const auto row = id.empty()
                        ? (rows_.empty() ? rows_.end() : rows_.end() - 1)
                        : std::find_if(rows_.begin(), rows_.end(), [&](const Row& each) { return each.entry.id == id; });
-  if (row == rows_.end() || row->lines.empty()) return;
-  QLineEdit* line = id.empty() ? row->lines.back()->line() : row->lines.front()->line();
+  if (row == rows_.end() || (row->lines.empty() && !row->text)) return;
+  QLineEdit* line = row->text ? row->text : id.empty() ? row->lines.back()->line() : row->lines.front()->line();
   ensureWidgetVisible(row->widget);
   line->setFocus(Qt::OtherFocusReason);
   line->selectAll();

@@ -32,19 +32,22 @@ class DrawingNumbers : public QScrollArea {
     std::vector<Number> numbers;
     std::vector<std::pair<std::string, QString>> ways = {};  ///< of copies: in files, for people
     std::string way = {};
-    QString called = {};  ///< for people who do not see it
+    std::optional<QString> text = {};  ///< of a text
+    QString called = {};               ///< for people who do not see it
   };
   struct Row {
     QWidget* widget;
     Entry entry;
     std::vector<ExpressionLine*> lines;
     QComboBox* ways = nullptr;
+    QLineEdit* text = nullptr;
   };
   std::vector<Entry> entries() const;
   void build(const std::vector<Entry>& entries);
   Row made(std::size_t index, const Entry& entry);
   void edit(std::size_t row, std::size_t number);
   void setWay(std::size_t row);
+  void setText(std::size_t row);
 
   Desk& desk_;
   QVBoxLayout* all_;

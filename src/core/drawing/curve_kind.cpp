@@ -6,6 +6,7 @@
 
 #include "base/error.h"
 #include "base/say.h"
+#include "drawing/text_outline.h"
 
 namespace kervo {
 
@@ -198,7 +199,26 @@ class ControlSplineKind : public CurveKind {
   }
 };
 
+class TextKind : public CurveKind {
+ public:
+  TextKind()
+      : CurveKind({.name = "text",
+                   .points = {later("start")},
+                   .besides = {{later("height"), lengthDimension}, {later("angle"), angleDimension}}}) {}
+  std::vector<PlanarCurve> all(const DrawnCurve& curve, const std::vector<PlanePoint>& at, const std::vector<double>&,
+                               const std::vector<double>& besides) const override {
+    PlaneMotion motion = PlaneMotion::turn({}, besides.at(1));
+    motion.by = at.at(0);
+    return textOutline(curve.id, curve.text, besides.at(0), motion);
+  }
+};
+
 }  // namespace
+
+std::vector<PlanarCurve> CurveKind::all(const DrawnCurve& curve, const std::vector<PlanePoint>& at,
+                                        const std::vector<double>& sizes, const std::vector<double>&) const {
+  return {through(curve, at, sizes)};
+}
 
 PlanarCurve CurveKind::through(const DrawnCurve& curve, const std::vector<PlanePoint>&,
                                const std::vector<double>&) const {
@@ -235,8 +255,9 @@ const std::vector<const CurveKind*>& curveKinds() {
   static const EllipticalArcKind ellipticalArc;
   static const SplineKind spline;
   static const ControlSplineKind controlSpline;
-  static const std::vector<const CurveKind*> kinds{&line,    &arc,           &circle, &rectangle,
-                                                   &ellipse, &ellipticalArc, &spline, &controlSpline};
+  static const TextKind text;
+  static const std::vector<const CurveKind*> kinds{&line,          &arc,    &circle,        &rectangle, &ellipse,
+                                                   &ellipticalArc, &spline, &controlSpline, &text};
   return kinds;
 }
 

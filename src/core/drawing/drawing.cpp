@@ -41,7 +41,7 @@ void requireCurve(const DrawingIds& drawing, const DrawnCurve& curve, const std:
   }
   const std::size_t fewest = kind->points.size();
   if (fewest == 0 || curve.points.size() < fewest || (curve.points.size() > fewest && !kind->morePoints) ||
-      curve.sizes.size() != kind->sizeNames.size() || !curve.numbers.empty())
+      curve.sizes.size() != kind->sizeNames.size() || curve.numbers.size() != kind->besides.size())
     throw Error(say("the curve has the wrong count of points or sizes"), place, say("See docs/file-format.md"));
   for (const std::string& id : curve.points)
     if (!drawing.point(id))

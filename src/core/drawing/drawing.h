@@ -21,12 +21,14 @@ struct DrawnPoint {
 struct DrawnCurve {
   std::string id;
   std::string kind;                 ///< a CurveKind's name
-  std::vector<Expression> numbers;  ///< all that define it, of one that has no points: then nothing can move it
+  std::vector<Expression> numbers;  ///< all that define it, of one that has no points: then nothing can move it; of a
+                                    ///< text what it has besides its point
   std::vector<std::string> points = {};
   std::vector<double> sizes = {};    ///< of one with points: its own sizes as they were last, mm
   int degree = 0;                    ///< of a spline by control points
   std::vector<double> weights = {};  ///< of a spline by control points; empty: all are 1
   bool closed = false;               ///< of a spline
+  std::string text = {};             ///< of a text
   bool construction = false;         ///< helps to draw, bounds nothing
   std::string snapshotOf = {};       ///< of one that was copied from a body and does not follow it: from what
   bool operator==(const DrawnCurve&) const = default;

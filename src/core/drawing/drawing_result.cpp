@@ -40,7 +40,10 @@ class Curves {
     }
     std::vector<PlanePoint> at;
     for (const std::string& id : curve.points) at.push_back(solution_.points.at(ids_.pointAt(id)));
-    add(kind.through(curve, at, solution_.sizes.at(index)), curve.construction);
+    const bool besides = !kind.besides.empty();
+    for (PlanarCurve& planar :
+         kind.all(curve, at, solution_.sizes.at(index), besides ? values_.numbers.at(index) : std::vector<double>()))
+      add(std::move(planar), curve.construction);
   }
 
   void addCopies(std::size_t index) {
@@ -79,9 +82,9 @@ class Curves {
       if (about == curve.id + ".from") return {curve.geometry->at(0), {}};
       if (about == curve.id + ".to") return {curve.geometry->at(1), {}};
     }
-    throw Error(what == CopyKind::About::Line ? say("there is no line \"%1\"", about)
-                                              : say("there is no point \"%1\"", about),
-                "", say("Choose another one"));
+    throw Error(
+        what == CopyKind::About::Line ? say("there is no line \"%1\"", about) : say("there is no point \"%1\"", about),
+        "", say("Choose another one"));
   }
 
   const Drawing& drawing_;

@@ -5,8 +5,10 @@
 #include <numbers>
 #include <optional>
 
+#include "base/quantity.h"
 #include "base/say.h"
 #include "drawing/drawing_edits.h"
+#include "drawing/text_outline.h"
 #include "geom/planes.h"
 
 namespace kervo {
@@ -45,6 +47,7 @@ class Hand {
     if (kind == "polygon") return polygon();
     if (kind == "slot") return slot();
     if (kind == "ellipse") return ellipse();
+    if (kind == "text") return text();
     if (kind == "spline" || kind == "control_spline") return spline(kind);
     return false;
   }
@@ -265,6 +268,25 @@ class Hand {
     return true;
   }
 
+  /// As long as the stroke, along it.
+  bool text() {
+    const std::string start = pointAt(stroke_.at.front());
+    const PlanePoint way = stroke_.to() - stroke_.from();
+    const std::string letters = say("Text");
+    double width = 0;
+    for (const PlanarCurve& part : textOutline("t", letters, 1, {}))
+      width = std::max(width, part.geometry->box().high.u);
+    const double high = length(way) / width, unit = std::pow(10, std::floor(std::log10(high)) - 1);
+    double angle = std::atan2(way.v, way.u) * 180 / std::numbers::pi;
+    if (stroke_.infer && std::abs(way.v) <= meantLevel * length(way)) angle = 0;
+    curve("text", {start});
+    DrawnCurve& drawn = drawing_.curves.back();
+    drawn.text = letters;
+    drawn.numbers = {Expression(formatNumber(std::round(high / unit) * unit) + " mm"),
+                     Expression(formatNumber(std::round(angle * 10) / 10) + " deg")};
+    return true;
+  }
+
   /// Through its places, or drawn towards them. One that ends where it begins is closed.
   bool spline(const std::string& kind) {
     std::vector<std::string> points;
@@ -302,12 +324,14 @@ const std::vector<StrokeKind>& strokeKinds() {
       {.name = "middle_rectangle",
        .label = later("rectangle about its middle"),
        .brief = later("middle"),
-       .sizes = {width, height}},
+       .sizes = {width, height},
+       .variant = true},
       {.name = "tilted_rectangle",
        .label = later("rectangle by three points"),
        .brief = later("3 points"),
        .places = 3,
-       .sizes = {width, height}},
+       .sizes = {width, height},
+       .variant = true},
       {.name = "polygon", .label = later("polygon"), .brief = later("polygon"), .about = true, .sizes = {diameter}},
       {.name = "slot", .label = later("slot"), .brief = later("slot"), .sizes = {length, width}},
       {.name = "ellipse", .label = later("ellipse"), .brief = later("ellipse"), .about = true, .sizes = {length}},
@@ -316,7 +340,8 @@ const std::vector<StrokeKind>& strokeKinds() {
        .label = later("spline by control points"),
        .brief = later("control"),
        .places = 3,
-       .more = true}};
+       .more = true},
+      {.name = "text", .label = later("text"), .brief = later("text"), .shownAs = "line"}};
   return kinds;
 }
 

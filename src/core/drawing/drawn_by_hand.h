@@ -42,11 +42,13 @@ struct StrokeKind {
     const char* label;  ///< for people, to be shown through say()
     Dimensionality dimension = lengthDimension;
   };
-  std::vector<Size> sizes = {};  ///< that can be typed while it is drawn
+  std::vector<Size> sizes = {};   ///< that can be typed while it is drawn
+  bool variant = false;           ///< another way to draw the one before it
+  const char* shownAs = nullptr;  ///< another kind, while it is drawn
 };
 
 /// Line, chain of lines, arc, circle, rectangles by corners, about a middle and by three points, polygon, slot,
-/// ellipse, splines.
+/// ellipse, splines, text along a line.
 const std::vector<StrokeKind>& strokeKinds();
 /// The kind of that name, or null.
 const StrokeKind* findStrokeKind(const std::string& name);

@@ -39,6 +39,8 @@ class Cutting {
     if (drawn_.points.empty())
       throw Error(say("a curve that is given by numbers cannot be cut by others"), where_,
                   say("Draw it with the mouse instead, or change its numbers"));
+    if (drawn_.kind == "text")
+      throw Error(say("a text cannot be cut by other curves"), where_, say("Cut with its regions instead"));
     if (drawn_.kind == "spline" || drawn_.kind == "control_spline")
       throw Error(say("splines cannot be cut by other curves yet"), where_, say("Move its points instead"));
     for (PlanarCurve& each : curvesOf(drawing, values, solution, true))

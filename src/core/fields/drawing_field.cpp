@@ -60,7 +60,10 @@ DrawnPoint drawnPointFrom(const json& value, const std::string& place) {
 }
 
 void readThrough(DrawnCurve& curve, const json& value, const std::string& place) {
-  requireOnly(value, {"points", "sizes", "degree", "weights", "closed"}, place);
+  requireOnly(value, {"points", "sizes", "degree", "weights", "closed", "numbers", "text"}, place);
+  curve.text = textAt(value, "text", place, "");
+  if (value.contains("numbers"))
+    curve.numbers = listFrom<Expression>(value["numbers"], place + ".numbers", expressionFrom);
   curve.points = textsFrom(value.value("points", json()), place + ".points");
   if (curve.points.empty()) throw wrongJson(place + ".points", "a list of points");
   if (value.contains("sizes")) curve.sizes = listFrom<double>(value["sizes"], place + ".sizes", numberFrom);
@@ -170,6 +173,8 @@ json curveJson(const DrawnCurve& curve) {
   if (curve.degree != 0) through["degree"] = curve.degree;
   if (!curve.weights.empty()) through["weights"] = curve.weights;
   if (curve.closed) through["closed"] = true;
+  if (!curve.text.empty()) through["text"] = curve.text;
+  for (const Expression& number : curve.numbers) through["numbers"].push_back(number.text());
   result[curve.kind] = through;
   return result;
 }
@@ -249,7 +254,7 @@ void DrawingField::hash(Hasher& hasher, const Drawing& value) const {
   for (const DrawnPoint& point : value.points) hasher.add(point.id).add(point.last.u).add(point.last.v);
   count(value.curves.size());
   for (const DrawnCurve& curve : value.curves) {
-    hasher.add(curve.id).add(curve.kind).add(curve.snapshotOf);
+    hasher.add(curve.id).add(curve.kind).add(curve.snapshotOf).add(curve.text);
     texts(curve.points);
     numbers(curve.sizes);
     numbers(curve.weights);
@@ -274,7 +279,7 @@ void DrawingField::require(const Drawing& value) const {
   // What is wrong otherwise is an error of the step: the file can be opened and the drawing set right.
   for (const DrawnCurve& curve : value.curves) {
     const CurveKind* kind = findCurveKind(curve.kind);
-    if (!kind || (curve.points.empty() && kind->numbers.size() != curve.numbers.size()))
+    if (!kind || kind->numbersOf(curve).size() != curve.numbers.size())
       throw Error(say("the curve is of no known kind, or has the wrong count of numbers"),
                   say("curve \"%1\"", curve.id));
   }
@@ -295,8 +300,8 @@ std::vector<NumberPart> DrawingField::parts(const Drawing& value) const {
     const CurveKind* kind = findCurveKind(curve.kind);
     for (std::size_t i = 0; kind && i < curve.numbers.size(); ++i)
       result.push_back({curve.numbers[i],
-                        {kind->numbers[i].dimension, NumberRule::Any},
-                        say("curve \"%1\", %2", curve.id, say(kind->numbers[i].name))});
+                        {kind->numbersOf(curve).at(i).dimension, NumberRule::Any},
+                        say("curve \"%1\", %2", curve.id, say(kind->numbersOf(curve).at(i).name))});
   }
   for (const DrawnConstraint& constraint : value.constraints)
     if (constraint.value)

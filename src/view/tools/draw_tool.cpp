@@ -299,7 +299,7 @@ void DrawTool::paint(QPainter& painter) const {
     alone.sizes.clear();
     for (Snap& place : alone.at) place = {place.at};
     const bool enough = alone.at.size() >= kind_->places;
-    const Drawing preview = withStroke({}, {}, enough ? kind_->name : "line", alone);
+    const Drawing preview = withStroke({}, {}, enough ? kind_->shownAs ? kind_->shownAs : kind_->name : "line", alone);
     Solution there;
     for (const DrawnPoint& point : preview.points) there.points.push_back(point.last);
     for (const DrawnCurve& curve : preview.curves) there.sizes.push_back(curve.sizes);

@@ -73,8 +73,7 @@ void DrawingEquations::addStill(const PlanarCurve& curve) {
   };
   const PlaneCurve& geometry = *curve.geometry;
   std::vector<ScalarPoint> ends;
-  if (!geometry.closed())
-    ends = {place(curve.id + ".from", geometry.at(0)), place(curve.id + ".to", geometry.at(1))};
+  if (!geometry.closed()) ends = {place(curve.id + ".from", geometry.at(0)), place(curve.id + ".to", geometry.at(1))};
   const auto name = [&](Element element, std::size_t index) { named_.emplace(curve.id, Named{element, index}); };
   switch (elementOf(geometry)) {
     case Element::Line:
@@ -134,7 +133,7 @@ void DrawingEquations::addCurve(std::size_t index) {
     const EllipseShape shape{through[0], through[1], sizes[index][0]};
     ellipses_.push_back(shape);
     for (std::size_t i = 2; i < through.size(); ++i) onCurve(-1, through[i], named_.at(curve.id));
-  } else {
+  } else if (findCurveKind(curve.kind)->element == Element::Spline) {
     name(Element::Spline, splines_.size());
     splines_.push_back({index, through});
   }
