@@ -13,6 +13,7 @@
 #include "app/bench/regions_editor.h"
 #include "app/bench/simple_editors.h"
 #include "app/bench/sizes_editor.h"
+#include "app/bench/step_editor.h"
 #include "app/bench/taken_editor.h"
 #include "app/look.h"
 #include "app/texts.h"
@@ -99,7 +100,8 @@ constexpr FieldEditor* (*makers[])(const Field&, Desk&, QWidget*){
     makeFor<EdgesField, EdgesEditor>,     makeFor<PointsField, PointsEditor>,
     makeFor<RegionsField, RegionsEditor>, makeFor<DrawingField, DrawingEditor>,
     makeFor<BroughtField, BroughtEditor>, makeFor<CuttersField, CuttersEditor>,
-    makeFor<AxisField, AxisEditor>,       makeFor<TakenField, TakenEditor>};
+    makeFor<AxisField, AxisEditor>,       makeFor<TakenField, TakenEditor>,
+    makeFor<StepField, StepEditor>};
 
 }  // namespace
 

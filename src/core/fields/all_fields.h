@@ -18,5 +18,6 @@
 #include "fields/points_field.h"
 #include "fields/regions_field.h"
 #include "fields/sizes_field.h"
+#include "fields/step_field.h"
 #include "fields/taken_field.h"
 #include "fields/text_field.h"

@@ -272,6 +272,18 @@ bool isSameFace(const Face& a, const Face& b) {
   return a.body().face.IsSame(b.body().face);
 }
 
+bool isSameEdge(const Edge& a, const Edge& b) {
+  return a.body().edge.IsSame(b.body().edge);
+}
+
+std::vector<Edge> edgesAround(const Shape& shape, const Face& face) {
+  ShapeMap<int> around;
+  for (TopExp_Explorer it(face.body().face, TopAbs_EDGE); it.More(); it.Next()) around.emplace(it.Current(), 0);
+  std::vector<Edge> edges = edgesOf(shape);
+  std::erase_if(edges, [&](const Edge& edge) { return !around.contains(edge.body().edge); });
+  return edges;
+}
+
 std::vector<Corner> cornersOf(const Shape& shape) {
   std::vector<Corner> corners;
   if (shape.empty()) return corners;

@@ -83,7 +83,11 @@ struct Corner {
 /// Whether both are the face of one body.
 bool isSameFace(const Face& a, const Face& b);
 
+bool isSameEdge(const Edge& a, const Edge& b);
+
 std::vector<Face> facesOf(const Shape& shape);
+/// Those of edgesOf() around a face of the shape; none if it is not one.
+std::vector<Edge> edgesAround(const Shape& shape, const Face& face);
 /// Without degenerate edges and seams.
 std::vector<Edge> edgesOf(const Shape& shape);
 /// Where edges meet; without the ends of seams of closed faces that lie on one face only.

@@ -1,4 +1,10 @@
-// Edges replaced by flat faces at equal distances on both sides.
+// Edges replaced by flat faces, at one distance, two, or a distance and an angle.
+#include <cmath>
+#include <numbers>
+
+#include "base/say.h"
+#include "fields/choice_field.h"
+#include "fields/flag_field.h"
 #include "fields/number_field.h"
 #include "steps/registry.h"
 #include "steps/shared/edge_blend.h"
@@ -7,24 +13,63 @@ namespace kervo {
 
 namespace {
 
+enum class Sizes { Equal, Two, Angle };
+
 class Chamfer : public EdgeBlend {
  public:
-  Chamfer() : EdgeBlend("chamfer", "Chamfer", "Ctrl+Shift+H", "With the same distance on both faces") {}
+  Chamfer() : EdgeBlend("chamfer", "Chamfer", "Ctrl+Shift+H", "With one distance, two, or an angle") {}
 
  protected:
   BlendedEdges blended(const Inputs& inputs, const Shape& before, const std::vector<Edge>& edges,
                        Progress& progress) const override {
-    return chamferEdges(inputs.id(), before, edges, distance_.of(inputs), progress);
+    ChamferSize size{distance_.of(inputs)};
+    const Sizes sizes = sizes_.of(inputs);
+    if (sizes == Sizes::Two) size.second = second_.of(inputs);
+    if (sizes == Sizes::Angle) {
+      const double angle = angle_.of(inputs);
+      if (!(angle > 0 && angle < std::numbers::pi / 2 - 1e-3))
+        angle_.fail(say("the angle is not between 0° and 90°"),
+                    say("Type the angle between the chamfer and the first face"));
+      size.second = size.first * std::tan(angle);
+    }
+    size.flip = sizes != Sizes::Equal && flip_.of(inputs);
+    return chamferEdges(inputs.id(), before, edges, size, progress);
   }
 
  private:
+  const ChoiceField<Sizes> sizes_{*this,
+                                  {.key = "sizes", .label = "Sizes", .well = Well::Reach},
+                                  {"one distance", "two distances", "distance and angle"}};
   const LengthField distance_{*this,
                               {.key = "distance",
                                .label = "Distance",
                                .well = Well::Reach,
-                               .help = "From the edge to where the chamfer begins, on each face"},
+                               .help = "From the edge to where the chamfer begins; on the face that most of the edges "
+                                       "have in common, where the other side differs"},
                               "1 mm",
                               NumberRule::Positive};
+  const LengthField second_{*this,
+                            {.key = "second",
+                             .label = "Second",
+                             .well = Well::Reach,
+                             .help = "The distance on the other face",
+                             .when = sizes_.is(Sizes::Two)},
+                            "2 mm",
+                            NumberRule::Positive};
+  const AngleField angle_{*this,
+                          {.key = "angle",
+                           .label = "Angle",
+                           .well = Well::Reach,
+                           .help = "Between the chamfer and the face on which the distance is, where faces meet at a "
+                                   "right angle",
+                           .when = sizes_.is(Sizes::Angle)},
+                          "30 deg"};
+  const FlagField flip_{*this,
+                        {.key = "flip",
+                         .label = "Other face",
+                         .well = Well::Reach,
+                         .help = "The distance is on the other face",
+                         .when = sizes_.is(Sizes::Two, Sizes::Angle)}};
 };
 
 }  // namespace

@@ -1,4 +1,6 @@
-// Edges rounded with a constant radius.
+// Edges rounded with one radius, or with one that changes along each of them.
+#include "fields/choice_field.h"
+#include "fields/flag_field.h"
 #include "fields/number_field.h"
 #include "steps/registry.h"
 #include "steps/shared/edge_blend.h"
@@ -7,19 +9,38 @@ namespace kervo {
 
 namespace {
 
+enum class Radii { One, Changing };
+
 class Round : public EdgeBlend {
  public:
-  Round() : EdgeBlend("round", "Round", "Ctrl+Shift+R", "With a constant radius") {}
+  Round() : EdgeBlend("round", "Round", "Ctrl+Shift+R", "With one radius, or one that changes along the edge") {}
 
  protected:
   BlendedEdges blended(const Inputs& inputs, const Shape& before, const std::vector<Edge>& edges,
                        Progress& progress) const override {
-    return roundEdges(inputs.id(), before, edges, radius_.of(inputs), progress);
+    RoundSize size{radius_.of(inputs)};
+    if (radii_.of(inputs) == Radii::Changing) {
+      size.end = end_.of(inputs);
+      size.flip = flip_.of(inputs);
+    }
+    return roundEdges(inputs.id(), before, edges, size, progress);
   }
 
  private:
+  const ChoiceField<Radii> radii_{
+      *this, {.key = "radii", .label = "Radii", .well = Well::Reach}, {"one radius", "changing along the edge"}};
   const LengthField radius_{
       *this, {.key = "radius", .label = "Radius", .well = Well::Reach}, "1 mm", NumberRule::Positive};
+  const LengthField end_{*this,
+                         {.key = "end",
+                          .label = "At the end",
+                          .well = Well::Reach,
+                          .help = "The radius at the other end of the edge",
+                          .when = radii_.is(Radii::Changing)},
+                         "2 mm",
+                         NumberRule::Positive};
+  const FlagField flip_{
+      *this, {.key = "flip", .label = "From the other end", .well = Well::Reach, .when = radii_.is(Radii::Changing)}};
 };
 
 }  // namespace

@@ -39,6 +39,7 @@ struct Table : FieldTable {
   const BroughtField brought{*this, {.key = "brought", .label = "Brought"}};
   const CuttersField cutters{*this, {.key = "cutters", .label = "Cutters"}, CuttersField::Curves::Refused};
   const PiecesField pieces{*this};
+  const StepField other{*this, {.key = "other", .label = "Other"}};
   const AxisField axis{*this, {.key = "axis", .label = "Axis"}};
 };
 
@@ -81,6 +82,7 @@ const std::map<std::string, std::vector<const char*>>& written() {
       {"cutters",
        {"[]", R"([{"plane":"xy"},{"face":"b:top"},{"body":"rod"},{"drawing":"d1"},{"plane":{"step":"p1"}}])"}},
       {"pieces", {"{}", R"({"drop":["b/x"],"keep":["a"],"known":["a","b/x"]})"}},
+      {"other", {R"("")", R"("cut2")"}},
       {"axis", {R"("")", R"("hinge")"}}};
   return texts;
 }
@@ -175,6 +177,7 @@ TEST(Fields, NameTheStepsTheyReferTo) {
   EXPECT_THAT(stepsOf(table().cutters, R"([{"body":"rod"},{"drawing":"d1"},{"plane":{"face":"x:top"}}])"),
               UnorderedElementsAre("rod", "d1", "x"));
   EXPECT_THAT(stepsOf(table().taken, written().at("taken").back()), UnorderedElementsAre("b", "c", "d", "e"));
+  EXPECT_THAT(stepsOf(table().other, R"("cut2")"), UnorderedElementsAre("cut2"));
   EXPECT_THAT(stepsOf(table().text, R"("a")"), ElementsAre());
 }
 

@@ -4,6 +4,7 @@
 
 #include <numbers>
 
+#include "geom/measure/mass_properties.h"
 #include "support/slotted_plate.h"
 
 namespace kervo {
@@ -66,6 +67,78 @@ TEST(ChamferStep, BeginsWithTheEdgesOfWhatIsSelected) {
   Start start;
   kind.startFrom(selected, start);
   EXPECT_THAT(start.fields.at("edges").as<std::vector<EdgeReference>>(), ElementsAre(edge, other));
+}
+
+std::map<std::string, FieldValue> aroundTheTop(std::map<std::string, FieldValue> more) {
+  more.emplace("around", std::vector<FaceReference>{{"a", "a:top", {}}});
+  return more;
+}
+
+TEST(ChamferStep, TakesTwoDistancesAroundAFace) {
+  // The first distance is on the face that the edges share. A pyramid's frustum is left above.
+  const auto left = [](double onTop, double onSides) {
+    const double w = 30 - 2 * onTop, d = 20 - 2 * onTop;
+    const double whole = 600, top = w * d, middle = (30 - onTop) * (20 - onTop);
+    return 600 * (10 - onSides) + onSides / 6 * (whole + 4 * middle + top);
+  };
+  const Document document =
+      documentOf({block("a", "30", "20", "10"), step("c", "chamfer",
+                                                     aroundTheTop({{"sizes", text("two distances")},
+                                                                   {"distance", expression("2 mm")},
+                                                                   {"second", expression("3 mm")}}))});
+  EXPECT_NEAR(volume(made(document), "a"), left(2, 3), 1e-9);
+  const Document flipped = document.withReplaced(document.find("c")->with("flip", true));
+  EXPECT_NEAR(volume(made(flipped), "a"), left(3, 2), 1e-9);
+  const Document angled =
+      documentOf({block("a", "30", "20", "10"), step("c", "chamfer",
+                                                     aroundTheTop({{"sizes", text("distance and angle")},
+                                                                   {"distance", expression("2 mm")},
+                                                                   {"angle", expression("30 deg")}}))});
+  EXPECT_NEAR(volume(made(angled), "a"), left(2, 2 / std::sqrt(3)), 1e-9);
+  const Document steep = angled.withReplaced(angled.find("c")->with("angle", expression("90 deg")));
+  EXPECT_THAT(errorOf(made(steep), "c"), HasSubstr("not between 0° and 90°"));
+}
+
+TEST(ChamferStep, FollowsTheRimsOfACut) {
+  // Every hole that the cut makes is chamfered at both ends, however many there are.
+  for (const auto& holes : {std::vector<std::string>{"10"}, {"10", "30", "50"}}) {
+    std::vector<DrawnCurve> circles;
+    for (const std::string& u : holes) circles.push_back(circle("c" + u, u, "10", "4"));
+    const Model model =
+        made(documentOf({block("p", "60", "20", "10"), drawing("d", onFace("p", "p:top"), circles),
+                         step("cut1", "cut", {{"stock", bodies({"p"})}, {"profiles", allOf("d")}}),
+                         step("c", "chamfer", {{"rims_of", StepPick{"cut1"}}, {"distance", expression("1 mm")}})}));
+    ASSERT_FALSE(model.failed()) << errorOf(model, "c");
+    // A ring of triangles about the hole, by its centroid.
+    const double ring = 0.5 * 2 * pi * (4 + 1.0 / 3);
+    EXPECT_NEAR(volume(model, "p"), 12000 - static_cast<double>(holes.size()) * (160 * pi + 2 * ring), 1e-6);
+  }
+  const Model none =
+      made(documentOf({block("p", "60", "20", "10"), block("q", "5", "5", "5", {"100", "0", "0"}),
+                       step("c", "chamfer", {{"rims_of", StepPick{"q"}}, {"distance", expression("1 mm")}})}));
+  EXPECT_THAT(errorOf(none, "c"), HasSubstr("no face that \"q\" made meets another one"));
+}
+
+TEST(RoundStep, ChangesItsRadiusAlongTheEdge) {
+  Progress progress;
+  std::vector<double> middles;
+  const std::vector<EdgeReference> edge{{"a", "a:top", "a:left", {}}};
+  for (const bool flip : {false, true}) {
+    const Model model = made(documentOf({block("a", "20", "30", "10"), step("r", "round",
+                                                                            {{"edges", edge},
+                                                                             {"radii", text("changing along the edge")},
+                                                                             {"radius", expression("2 mm")},
+                                                                             {"end", expression("5 mm")},
+                                                                             {"flip", flip}})}));
+    ASSERT_FALSE(model.failed()) << errorOf(model, "r");
+    // (1 − π/4) of the mean square of a radius that changes evenly.
+    const double removed = (1 - pi / 4) * 30 * (4 + 10 + 25) / 3;
+    EXPECT_NEAR(volume(model, "a"), 6000 - removed, 0.02 * removed);
+    middles.push_back(massProperties(model.find("a")->shape(), progress).centroid.y);
+  }
+  // The thick end changes places: the middle moves as much to one side as to the other.
+  EXPECT_NEAR(middles[0] + middles[1], 30, 1e-6);
+  EXPECT_GT(std::abs(middles[0] - 15), 0.01);
 }
 
 }  // namespace

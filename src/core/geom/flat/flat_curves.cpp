@@ -39,8 +39,8 @@ bool liesIn(const Face& face, const Plane& plane) {
 bool sameFlatCurve(const SpaceCurve& a, const SpaceCurve& b) {
   if (a.form().index() != b.form().index() || a.closed() != b.closed()) return false;
   const auto near = [](Point p, Point q) { return distance(p, q) < tolerance::samePlace; };
-  const bool ends = (near(a.at(0), b.at(0)) && near(a.at(1), b.at(1))) ||
-                    (near(a.at(0), b.at(1)) && near(a.at(1), b.at(0)));
+  const bool ends =
+      (near(a.at(0), b.at(0)) && near(a.at(1), b.at(1))) || (near(a.at(0), b.at(1)) && near(a.at(1), b.at(0)));
   if (!a.closed()) return ends && near(a.at(0.5), b.at(0.5));
   if (const auto* circle = std::get_if<CircularArc>(&a.form())) {
     const auto& other = std::get<CircularArc>(b.form());
@@ -56,11 +56,8 @@ std::optional<SpaceCurve> flattened(const Edge& edge, const Plane& plane) {
 
 std::vector<NamedCurve> flatOutline(const Shape& shape, const Face& face, const Plane& plane) {
   return kernelCall("flattening a face", [&] {
-    ShapeMap<int> around;
-    for (TopExp_Explorer it(face.body().face, TopAbs_EDGE); it.More(); it.Next()) around.emplace(it.Current(), 0);
     std::vector<NamedCurve> curves;
-    for (const Edge& edge : edgesOf(shape)) {
-      if (!around.contains(edge.body().edge)) continue;
+    for (const Edge& edge : edgesAround(shape, face)) {
       const auto& beside = edge.firstOrigins() == face.origins() ? edge.secondOrigins() : edge.firstOrigins();
       if (auto flat = flatCurveOf(edge.body().edge, plane))
         addOnce(curves, {beside.empty() ? std::string() : beside.front(), std::move(*flat)});
@@ -95,8 +92,7 @@ std::vector<NamedCurve> flatSection(const Shape& shape, const Plane& plane, Prog
       if (section.HasAncestorFaceOn1(edge, face)) name = factsOf(shape, face).origins->front();
       if (auto flat = flatCurveOf(edge, plane)) addOnce(curves, {std::move(name), std::move(*flat)});
     }
-    curves = withMetEnds(std::move(curves),
-                         std::max(looseness(shape.body().topology), looseness(section.Shape())));
+    curves = withMetEnds(std::move(curves), std::max(looseness(shape.body().topology), looseness(section.Shape())));
   });
   return curves;
 }

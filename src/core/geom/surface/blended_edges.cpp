@@ -21,10 +21,10 @@ struct Words {
   std::string help;
 };
 
-/// One of the kernel's two ways. It takes edges that continue a chosen one tangentially along.
-template <class Make>
+/// One of the kernel's two ways. It takes edges that continue a chosen one tangentially along. `size`: the largest.
+template <class Make, class Add>
 BlendedEdges blended(const std::string& name, const Shape& solid, const std::vector<Edge>& edges, double size,
-                     const Words& words, Progress& progress) {
+                     const Words& words, Progress& progress, Add&& add) {
   progress.throwIfStopped();
   const auto doesNotFit = [&](const std::string& why) {
     return Error(say("%1 %2 mm does not fit here (%3)", words.what, formatNumber(size), why), "", words.help);
@@ -32,7 +32,7 @@ BlendedEdges blended(const std::string& name, const Shape& solid, const std::vec
   return kernelCall(words.doing, [&] {
     Make make(solid.body().topology);
     for (const Edge& edge : edges)
-      if (make.Contour(edge.body().edge) == 0) make.Add(size, edge.body().edge);
+      if (make.Contour(edge.body().edge) == 0) add(make, edge.body().edge);
     if (make.NbContours() == 0) throw doesNotFit(say("no edge can be blended"));
     Handle(KernelProgress) indicator = new KernelProgress(progress);
     make.Build(indicator->Start());
@@ -83,24 +83,58 @@ BlendedEdges blended(const std::string& name, const Shape& solid, const std::vec
   });
 }
 
-}  // namespace
+using FacesBeside = TopTools_IndexedDataMapOfShapeListOfShape;
 
-BlendedEdges roundEdges(const std::string& name, const Shape& solid, const std::vector<Edge>& edges, double radius,
-                        Progress& progress) {
-  requireSize("radius", radius);
-  return blended<BRepFilletAPI_MakeFillet>(
-      name, solid, edges, radius,
-      {"rounding", say("a round of radius"), "blend", say("Use a smaller radius, or round fewer edges at once")},
-      progress);
+/// The face on which the first distance of a chamfer is.
+TopoDS_Face firstBeside(const Shape& solid, const TopoDS_Edge& edge, const FacesBeside& beside,
+                        const ShapeMap<int>& uses, bool flip) {
+  std::vector<TopoDS_Face> faces;
+  for (const TopoDS_Shape& face : beside.FindFromKey(edge)) faces.push_back(TopoDS::Face(face));
+  if (faces.size() < 2) throw Error(say("an edge has a face on one side only"), "", say("Take that edge out"));
+  const auto rank = [&](const TopoDS_Face& face) {
+    return std::pair(-uses.at(face), factsOf(solid, face).origins->front());
+  };
+  const bool second = rank(faces[1]) < rank(faces[0]);
+  return faces[second != flip ? 1 : 0];
 }
 
-BlendedEdges chamferEdges(const std::string& name, const Shape& solid, const std::vector<Edge>& edges, double distance,
+}  // namespace
+
+BlendedEdges roundEdges(const std::string& name, const Shape& solid, const std::vector<Edge>& edges, RoundSize size,
+                        Progress& progress) {
+  requireSize("radius", size.radius);
+  if (size.end) requireSize("radius", *size.end);
+  const double from = size.flip ? size.end.value_or(size.radius) : size.radius;
+  const double to = size.flip ? size.radius : size.end.value_or(size.radius);
+  return blended<BRepFilletAPI_MakeFillet>(
+      name, solid, edges, std::max(from, to),
+      {"rounding", say("a round of radius"), "blend", say("Use a smaller radius, or round fewer edges at once")},
+      progress, [&](BRepFilletAPI_MakeFillet& make, const TopoDS_Edge& edge) {
+        if (from == to)
+          make.Add(from, edge);
+        else
+          make.Add(from, to, edge);
+      });
+}
+
+BlendedEdges chamferEdges(const std::string& name, const Shape& solid, const std::vector<Edge>& edges, ChamferSize size,
                           Progress& progress) {
-  requireSize("distance", distance);
+  requireSize("distance", size.first);
+  if (size.second) requireSize("distance", *size.second);
+  FacesBeside beside;
+  TopExp::MapShapesAndUniqueAncestors(solid.body().topology, TopAbs_EDGE, TopAbs_FACE, beside);
+  ShapeMap<int> uses;
+  for (const Edge& edge : edges)
+    for (const TopoDS_Shape& face : beside.FindFromKey(edge.body().edge)) ++uses[face];
   return blended<BRepFilletAPI_MakeChamfer>(
-      name, solid, edges, distance,
+      name, solid, edges, std::max(size.first, size.second.value_or(0)),
       {"chamfering", say("a chamfer of"), "chamfer", say("Use a smaller distance, or chamfer fewer edges at once")},
-      progress);
+      progress, [&](BRepFilletAPI_MakeChamfer& make, const TopoDS_Edge& edge) {
+        if (size.second)
+          make.Add(size.first, *size.second, edge, firstBeside(solid, edge, beside, uses, size.flip));
+        else
+          make.Add(size.first, edge);
+      });
 }
 
 }  // namespace kervo

@@ -1,8 +1,12 @@
 // The kinds of step that blend edges of bodies: rounds and chamfers.
 #pragma once
 
+#include <map>
+
 #include "base/say.h"
 #include "fields/edges_field.h"
+#include "fields/faces_field.h"
+#include "fields/step_field.h"
 #include "geom/surface/blended_edges.h"
 #include "model/step_inputs.h"
 
@@ -29,11 +33,20 @@ class EdgeBlend : public StepKind {
                                Progress& progress) const = 0;
 
  private:
+  std::map<BodyId, std::vector<Edge>> chosen(StepInputs& inputs) const;
+
   const EdgesField edges_{*this,
                           {.key = "edges",
                            .label = "Edges",
                            .well = Well::Stock,
                            .help = "Edges that continue one of them tangentially go along"}};
+  const FacesField around_{
+      *this, {.key = "around", .label = "Around", .well = Well::Stock, .help = "All edges around these faces as well"}};
+  const StepField rims_{*this,
+                        {.key = "rims_of",
+                         .label = "Rims of",
+                         .well = Well::Stock,
+                         .help = "All edges at which faces that this step made meet others, as well"}};
 };
 
 }  // namespace kervo

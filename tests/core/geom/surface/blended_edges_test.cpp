@@ -25,7 +25,7 @@ std::vector<Edge> edgesBetween(const Shape& shape, const std::string& a, const s
 TEST(Round, OneEdgeLosesItsCornerStrip) {
   Progress progress;
   const Shape block = makeBlock("b", {}, 20, 30, 40);
-  const Shape rounded = roundEdges("r", block, edgesBetween(block, "b:top", "b:left"), 3, progress).solid;
+  const Shape rounded = roundEdges("r", block, edgesBetween(block, "b:top", "b:left"), {3}, progress).solid;
   EXPECT_NEAR(rounded.volume(), 24000 - (9 - 9 * pi / 4) * 30, 1e-6);
   EXPECT_EQ(rounded.faceCount(), 7);
   bool named = false;
@@ -36,7 +36,7 @@ TEST(Round, OneEdgeLosesItsCornerStrip) {
 TEST(Round, AllEdgesOfABlock) {
   Progress progress;
   const Shape block = makeBlock("b", {}, 20, 30, 40);
-  const Shape rounded = roundEdges("r", block, edgesOf(block), 2, progress).solid;
+  const Shape rounded = roundEdges("r", block, edgesOf(block), {2}, progress).solid;
   // Box of the rolling ball's centres, six slabs, twelve quarter cylinders, eight octants (Steiner's formula).
   const double a = 16, b = 26, c = 36, r = 2;
   EXPECT_NEAR(rounded.volume(),
@@ -49,13 +49,13 @@ TEST(Round, RefusesARadiusThatDoesNotFit) {
   Progress progress;
   const Shape block = makeBlock("b", {}, 20, 30, 40);
   for (double radius : {25.0, 1000.0, 0.0, -1.0, std::nan("")})
-    EXPECT_THROW(roundEdges("r", block, edgesBetween(block, "b:top", "b:left"), radius, progress), Error) << radius;
+    EXPECT_THROW(roundEdges("r", block, edgesBetween(block, "b:top", "b:left"), {radius}, progress), Error) << radius;
 }
 
 TEST(Chamfer, OneEdgeLosesItsCornerPrism) {
   Progress progress;
   const Shape block = makeBlock("b", {}, 20, 30, 40);
-  const BlendedEdges chamfered = chamferEdges("c", block, edgesBetween(block, "b:top", "b:left"), 3, progress);
+  const BlendedEdges chamfered = chamferEdges("c", block, edgesBetween(block, "b:top", "b:left"), {3}, progress);
   EXPECT_EQ(chamfered.edges, 1);
   EXPECT_NEAR(chamfered.solid.volume(), 24000 - 4.5 * 30, 1e-9);
   EXPECT_EQ(chamfered.solid.faceCount(), 7);
@@ -67,7 +67,7 @@ TEST(Chamfer, OneEdgeLosesItsCornerPrism) {
 TEST(Chamfer, RoundEdgeLosesARingOfPappus) {
   Progress progress;
   const Shape rod = makeCylinder("r", {}, 10, 40);
-  const BlendedEdges chamfered = chamferEdges("c", rod, edgesBetween(rod, "r:top", "r:side"), 2, progress);
+  const BlendedEdges chamfered = chamferEdges("c", rod, edgesBetween(rod, "r:top", "r:side"), {2}, progress);
   // The triangle of 2 mm² turned about the axis on its centroid's circle.
   EXPECT_NEAR(rod.volume() - chamfered.solid.volume(), 2 * 2 * pi * (10 - 2.0 / 3), 1e-6);
 }
@@ -75,7 +75,7 @@ TEST(Chamfer, RoundEdgeLosesARingOfPappus) {
 TEST(Chamfer, CornersOfABlockBecomeTriangles) {
   Progress progress;
   const Shape block = makeBlock("b", {}, 20, 30, 40);
-  const BlendedEdges chamfered = chamferEdges("c", block, edgesOf(block), 2, progress);
+  const BlendedEdges chamfered = chamferEdges("c", block, edgesOf(block), {2}, progress);
   EXPECT_EQ(chamfered.edges, 12);
   EXPECT_TRUE(chamfered.solid.valid());
   EXPECT_EQ(chamfered.solid.faceCount(), 6 + 12 + 8);
@@ -87,7 +87,7 @@ TEST(Chamfer, RefusesADistanceThatDoesNotFit) {
   Progress progress;
   const Shape block = makeBlock("b", {}, 20, 30, 40);
   for (double distance : {25.0, 1000.0, 0.0, -1.0, std::nan("")})
-    EXPECT_THROW(chamferEdges("c", block, edgesBetween(block, "b:top", "b:left"), distance, progress), Error)
+    EXPECT_THROW(chamferEdges("c", block, edgesBetween(block, "b:top", "b:left"), {distance}, progress), Error)
         << distance;
 }
 
