@@ -10,7 +10,7 @@ namespace kervo::app {
 
 ConstrainCard::ConstrainCard(Desk& desk, QWidget* parent)
     : WellCard(tr("Constrain"), tr("what is selected"), &Look::violet, parent), desk_(desk) {
-  setShare(16);
+  setShare(17);
   hint_ = new QLabel;
   hint_->setObjectName("dim");
   hint_->setWordWrap(true);
@@ -25,14 +25,13 @@ ConstrainCard::ConstrainCard(Desk& desk, QWidget* parent)
 }
 
 QToolButton* ConstrainCard::word(const QString& text, const QString& help, int cell) {
-  constexpr int columns = 3;
   auto* button = new QToolButton;
   button->setObjectName("segment");
   button->setFocusPolicy(Qt::StrongFocus);
   button->setText(text);
   button->setToolTip(help);
-  button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
-  words_->addWidget(button, cell / columns, cell % columns);
+  button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  words_->addWidget(button, cell, 0);
   return button;
 }
 
@@ -117,6 +116,24 @@ void ConstrainCard::refresh() {
         &QToolButton::clicked, this, [this] { desk_.drawing.switchConstruction(); });
   connect(word(tr("remove"), tr("Del in the view does the same"), cell++), &QToolButton::clicked, this,
           [this] { desk_.drawing.removeSelected(); });
+  layOut();
+}
+
+void ConstrainCard::layOut() {
+  // As many beside each other as there is room for.
+  std::vector<QWidget*> all;
+  int widest = 1;
+  while (QLayoutItem* item = words_->takeAt(0)) {
+    all.push_back(item->widget());
+    widest = std::max(widest, item->widget()->sizeHint().width());
+    delete item;
+  }
+  constexpr int most = 3;
+  // They may get a little narrower than they want to be.
+  constexpr int give = 12;
+  const int columns = std::clamp((width() - 20) / (widest - give + words_->spacing()), 1, most);
+  for (std::size_t i = 0; i < all.size(); ++i)
+    words_->addWidget(all[i], static_cast<int>(i) / columns, static_cast<int>(i) % columns);
 }
 
 void ConstrainCard::add(const ConstraintKind& kind) {

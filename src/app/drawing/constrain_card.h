@@ -16,6 +16,7 @@ class ConstrainCard : public WellCard {
 
  private:
   void refresh();
+  void layOut();
   void add(const ConstraintKind& kind);
   QToolButton* word(const QString& text, const QString& help, int cell);
 

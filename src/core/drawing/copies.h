@@ -58,9 +58,9 @@ class CopyKind {
   Table table_;
 };
 
-/// offset (distance; ways out, in, both, each also with sharp corners), row (count, distance, angle), ring (count, whole
-/// angle; about a point), mirror (about a line). Copies in a row and a ring are called ID:2:CURVE and so on, the curve
-/// itself is the first; mirrored ones ID:CURVE.
+/// offset (distance; ways out, in, both, each also with sharp corners), row (count, distance, angle), ring (count,
+/// whole angle; about a point), mirror (about a line). Copies in a row and a ring are called ID:2:CURVE and so on, the
+/// curve itself is the first; mirrored ones ID:CURVE.
 const std::vector<const CopyKind*>& copyKinds();
 /// The kind of that name, or null.
 const CopyKind* findCopyKind(const std::string& name);

@@ -242,7 +242,8 @@ bool mayCross(const PlaneCurve& a, const PlaneCurve& b) {
   const auto ofA = a.carrier(), ofB = b.carrier();
   if (!ofA || !ofB) {
     const auto inside = [](const PlaneCurve& curve, double t) {
-      return curve.closed() || (distance(curve.at(t), curve.at(0)) > 2 * near && distance(curve.at(t), curve.at(1)) > 2 * near);
+      return curve.closed() ||
+             (distance(curve.at(t), curve.at(0)) > 2 * near && distance(curve.at(t), curve.at(1)) > 2 * near);
     };
     const std::vector<Crossing> found = crossings(a, b);
     if (std::any_of(found.begin(), found.end(),

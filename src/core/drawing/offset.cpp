@@ -63,7 +63,8 @@ std::vector<Chain> chainsOf(const std::vector<PlanarCurve>& curves) {
     if (!chain.closed) {
       while (const auto next = nextAt(chain.links.back().end(), chain.links.back().curve->id))
         chain.links.push_back(*next);
-      chain.closed = chain.links.size() > 1 && distance(chain.links.back().end(), chain.links.front().start()) <= touching;
+      chain.closed =
+          chain.links.size() > 1 && distance(chain.links.back().end(), chain.links.front().start()) <= touching;
     }
     if (!chain.closed)
       while (const auto next = nextAt(chain.links.front().start(), chain.links.front().curve->id))
@@ -89,8 +90,7 @@ double areaOf(const Chain& chain) {
 }
 
 bool isNear(const PlaneBox& box, PlanePoint at, double reach) {
-  return at.u > box.low.u - reach && at.u < box.high.u + reach && at.v > box.low.v - reach &&
-         at.v < box.high.v + reach;
+  return at.u > box.low.u - reach && at.u < box.high.u + reach && at.v > box.low.v - reach && at.v < box.high.v + reach;
 }
 
 class Beside {
@@ -257,8 +257,9 @@ std::vector<PlanarCurve> offset(const std::string& id, const std::vector<PlanarC
     const auto add = [&](double left, const std::string& prefix) {
       std::vector<PlanarCurve> kept = Beside(chain, prefix, left, corners).kept();
       if (kept.empty())
-        throw Error(say("nothing is left at %1 mm beside \"%2\"", formatNumber(distance), chain.links.front().curve->id),
-                    "", say("Choose a smaller distance, or the other side"));
+        throw Error(
+            say("nothing is left at %1 mm beside \"%2\"", formatNumber(distance), chain.links.front().curve->id), "",
+            say("Choose a smaller distance, or the other side"));
       std::move(kept.begin(), kept.end(), std::back_inserter(result));
     };
     if (side != OffsetSide::In) add(out, id + ".");

@@ -19,7 +19,8 @@ enum class OffsetCorners { Round, Sharp };
 /// own, or go on straight until they meet; where they turn inwards, and where they get too narrow, what is nearer than
 /// the distance is left out. Ids are `id`.CURVE, with .corner for what is put in at the end of a curve, and a number
 /// behind it where a curve is left in several stretches. An open chain runs as its first curve does; on both sides of
-/// it there are two chains. Throws Error where more than two curves meet, nothing is left, or a curve bends too sharply.
+/// it there are two chains. Throws Error where more than two curves meet, nothing is left, or a curve bends too
+/// sharply.
 std::vector<PlanarCurve> offset(const std::string& id, const std::vector<PlanarCurve>& curves, double distance,
                                 OffsetSide side, OffsetCorners corners);
 

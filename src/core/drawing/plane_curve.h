@@ -62,9 +62,9 @@ class PlaneCurve {
   virtual std::shared_ptr<const PlaneCurve> moved(const PlaneMotion& motion) const = 0;
   /// The stretch from one parameter to a larger one.
   virtual std::shared_ptr<const PlaneCurve> part(double from, double to) const = 0;
-  /// The curve at that distance to its left, in mm; below zero to its right. Null where nothing is left of it, as inside
-  /// of a small circle. Ellipses and splines come as splines that are off by less than 1e-6 mm. Throws Error where they
-  /// bend more sharply than that.
+  /// The curve at that distance to its left, in mm; below zero to its right. Null where nothing is left of it, as
+  /// inside of a small circle. Ellipses and splines come as splines that are off by less than 1e-6 mm. Throws Error
+  /// where they bend more sharply than that.
   virtual std::shared_ptr<const PlaneCurve> beside(double left) const = 0;
 
  protected:

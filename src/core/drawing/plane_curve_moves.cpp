@@ -159,14 +159,14 @@ std::shared_ptr<const PlaneCurve> planeCurveOf(const SpaceCurve& curve, const Pl
   if (const auto* arc = std::get_if<EllipticalArc>(&curve.form())) {
     const PlanePoint centre = flat(arc->axes.origin);
     return std::make_shared<const EllipseCurve>(centre, centre + along(arc->axes.x) * arc->large, arc->small,
-                                                arc->fromAngle, curve.closed() ? arc->fromAngle + turnAround
-                                                                               : arc->toAngle);
+                                                arc->fromAngle,
+                                                curve.closed() ? arc->fromAngle + turnAround : arc->toAngle);
   }
   const auto& arc = std::get<SplineArc>(curve.form());
   std::vector<PlanePoint> poles;
   for (const PlanePoint& pole : arc.spline.poles()) poles.push_back(flat(arc.plane.at(pole.u, pole.v)));
-  return std::make_shared<const SplineCurve>(Spline::of(arc.spline.degree(), arc.spline.knots(), std::move(poles),
-                                                        arc.spline.weights(), arc.spline.closed()));
+  return std::make_shared<const SplineCurve>(
+      Spline::of(arc.spline.degree(), arc.spline.knots(), std::move(poles), arc.spline.weights(), arc.spline.closed()));
 }
 
 }  // namespace kervo

@@ -1,19 +1,15 @@
 #include "drawing/text_font.h"
 
-#ifndef KERVO_TEXT_FONT
-#error "the font's file is given by the build"
-#endif
-
-asm(".pushsection .rodata\n"
-    ".balign 16\n"
-    ".global kervoTextFontBegin\n"
-    "kervoTextFontBegin:\n"
+asm(".pushsection .rodata\n"        // for the machine
+    ".balign 16\n"                  // for the machine
+    ".global kervoTextFontBegin\n"  // for the machine
+    "kervoTextFontBegin:\n"         // for the machine
     ".incbin \"" KERVO_TEXT_FONT
-    "\"\n"
-    ".global kervoTextFontEnd\n"
-    "kervoTextFontEnd:\n"
-    ".byte 0\n"
-    ".popsection\n");
+    "\"\n"                        // for the machine
+    ".global kervoTextFontEnd\n"  // for the machine
+    "kervoTextFontEnd:\n"         // for the machine
+    ".byte 0\n"                   // for the machine
+    ".popsection\n");             // for the machine
 
 extern "C" {
 extern const unsigned char kervoTextFontBegin[], kervoTextFontEnd[];

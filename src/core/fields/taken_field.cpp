@@ -171,7 +171,8 @@ std::vector<TakenCurve> TakenField::on(Inputs& inputs, const Plane& plane, Progr
 }
 
 std::string TakenField::allowed() const {
-  return say("a list of {\"id\": …, KIND: …}, where KIND is edge, outline (of a face), silhouette or section (of a body)");
+  return say(
+      "a list of {\"id\": …, KIND: …}, where KIND is edge, outline (of a face), silhouette or section (of a body)");
 }
 
 json TakenField::print(const std::vector<TakenAlong>& value) const {

@@ -252,8 +252,10 @@ Spline Spline::part(double from, double to) const {
     }
   }
   const auto isBefore = [](double knot, double end) { return knot < end - tolerance::rounding; };
-  const auto first = static_cast<std::size_t>(std::lower_bound(knots.begin(), knots.end(), from, isBefore) - knots.begin());
-  const auto last = static_cast<std::size_t>(std::lower_bound(knots.begin(), knots.end(), to, isBefore) - knots.begin());
+  const auto first =
+      static_cast<std::size_t>(std::lower_bound(knots.begin(), knots.end(), from, isBefore) - knots.begin());
+  const auto last =
+      static_cast<std::size_t>(std::lower_bound(knots.begin(), knots.end(), to, isBefore) - knots.begin());
   // At the spline's own ends knots count once more than the degree.
   const std::size_t start = from <= tolerance::rounding ? first : first - 1;
   const std::size_t poles = last - start;

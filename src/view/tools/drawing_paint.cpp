@@ -81,12 +81,17 @@ void DrawingTool::paintGrid(QPainter& painter) const {
   painter.setRenderHint(QPainter::Antialiasing);
   // The axes of the plane.
   for (int axis = 0; axis < 2; ++axis) {
-    QPen pen(space_.colors().axes[static_cast<std::size_t>(axis)], 1);
+    const std::string id = axis == 0 ? uAxisId : vAxisId;
+    const bool meant = hot_ == id || isSelected(id);
+    QPen pen(meant ? space_.colors().teal : space_.colors().axes[static_cast<std::size_t>(axis)], meant ? 2.4 : 1);
     pen.setStyle(Qt::DashDotLine);
     painter.setPen(pen);
     axis == 0 ? painter.drawLine(seen(low[0], 0), seen(high[0], 0))
               : painter.drawLine(seen(0, low[1]), seen(0, high[1]));
   }
+  if (hot_ != originId && !isSelected(originId)) return;
+  painter.setPen(QPen(space_.colors().teal, 2.4));
+  painter.drawEllipse(seen(0, 0), pointRadius + 2, pointRadius + 2);
 }
 
 void DrawingTool::paintCurves(QPainter& painter) const {

@@ -109,8 +109,13 @@ std::string DrawingTool::partAt(QPointF position) const {
     if (mark->rect.contains(position)) return mark->constraint;
   const auto at = seenOn(drawn().plane, space_, position);
   if (!at || !snapper_) return {};
-  const auto curve = snapper_->curveAt(*at, reach * pixelSize());
-  return curve ? partOf(drawn(), *curve) : std::string();
+  const double near = reach * pixelSize();
+  if (length(*at) < near) return originId;
+  if (const auto curve = snapper_->curveAt(*at, near)) return partOf(drawn(), *curve);
+  // The axes of the plane, where there is nothing else.
+  if (std::abs(at->v) < near / 2) return uAxisId;
+  if (std::abs(at->u) < near / 2) return vAxisId;
+  return {};
 }
 
 const RegionShape* DrawingTool::regionAt(QPointF position) const {
@@ -281,7 +286,7 @@ void DrawingTool::step(int direction) {
   for (const TakenCurve& each : drawn().values.taken) all.push_back(each.curve.id);
   for (const DrawnCopies& copies : drawn().drawing.copies) all.push_back(copies.id);
   for (const DrawnConstraint& constraint : drawn().drawing.constraints) all.push_back(constraint.id);
-  if (all.empty()) return;
+  for (const char* id : {originId, uAxisId, vAxisId}) all.emplace_back(id);
   const auto now = std::find(all.begin(), all.end(), hot_);
   const auto count = static_cast<std::ptrdiff_t>(all.size());
   std::ptrdiff_t next =
@@ -299,6 +304,7 @@ void DrawingTool::step(int direction) {
     }
   for (const DrawingMark& mark : marks())
     if (mark.constraint == hot_) at_ = mark.rect.center();
+  if (hot_ == originId || hot_ == uAxisId || hot_ == vAxisId) at_ = space_.toWidget(drawn().plane.at(0, 0));
   space_.redraw();
 }
 

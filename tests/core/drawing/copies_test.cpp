@@ -90,7 +90,8 @@ TEST(Copies, AnOffsetOfCopiesAndOfWhatWasTakenAlong) {
   made.values.copies = {{0.2}};
   Progress progress;
   requireSound(made.drawing, made.values.taken);
-  const DrawingResult result = DrawingResult::of({}, made.drawing, made.values, solve(made.drawing, made.values), progress);
+  const DrawingResult result =
+      DrawingResult::of({}, made.drawing, made.values, solve(made.drawing, made.values), progress);
   ASSERT_EQ(result.regions.size(), 1u);
   EXPECT_EQ(result.regions.front().name(), "offset1+");
   EXPECT_NEAR(result.regions.front().area(), pi * 8.2 * 8.2, 1e-9);

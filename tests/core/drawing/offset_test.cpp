@@ -48,7 +48,8 @@ TEST(Offset, GrowsByTheFormulaOfParallelBodies) {
 }
 
 TEST(Offset, OnBothSidesTheNamesTellInsideFromOutside) {
-  const auto both = offset("o", polygon({{0, 0}, {30, 0}, {30, 20}, {0, 20}}), 1, OffsetSide::Both, OffsetCorners::Sharp);
+  const auto both =
+      offset("o", polygon({{0, 0}, {30, 0}, {30, 20}, {0, 20}}), 1, OffsetSide::Both, OffsetCorners::Sharp);
   std::vector<std::string> ids;
   for (const PlanarCurve& curve : both) ids.push_back(curve.id);
   EXPECT_THAT(ids, testing::IsSupersetOf({"o.l1", "o.l1.corner", "o.in.l1", "o.in.l4"}));
@@ -61,8 +62,8 @@ TEST(Offset, OnBothSidesTheNamesTellInsideFromOutside) {
 
 TEST(Offset, WhatGetsTooNarrowFallsApartOrVanishes) {
   // Two squares of 10 joined by a neck of 2.
-  const auto bone = polygon({{0, 0}, {10, 0}, {10, 4}, {20, 4}, {20, 0}, {30, 0}, {30, 10}, {20, 10}, {20, 6}, {10, 6},
-                             {10, 10}, {0, 10}});
+  const auto bone = polygon(
+      {{0, 0}, {10, 0}, {10, 4}, {20, 4}, {20, 0}, {30, 0}, {30, 10}, {20, 10}, {20, 6}, {10, 6}, {10, 10}, {0, 10}});
   Progress progress;
   const auto regions = findRegions({}, offset("o", bone, 2, OffsetSide::In, OffsetCorners::Sharp), progress);
   ASSERT_EQ(regions.size(), 2u);
@@ -111,9 +112,8 @@ TEST(Offset, OpenChainsGoToTheirLeftAndRight) {
   const auto right = offset("o", corner, 2, OffsetSide::In, OffsetCorners::Round);
   ASSERT_EQ(right.size(), 3u);
   EXPECT_NEAR(distance(right[0].geometry->at(0), {0, -2}), 0, 1e-9);
-  const std::vector<PlanarCurve> star{{"a", LineCurve({0, 0}, {10, 0})},
-                                      {"b", LineCurve({0, 0}, {0, 10})},
-                                      {"c", LineCurve({0, 0}, {-10, 0})}};
+  const std::vector<PlanarCurve> star{
+      {"a", LineCurve({0, 0}, {10, 0})}, {"b", LineCurve({0, 0}, {0, 10})}, {"c", LineCurve({0, 0}, {-10, 0})}};
   EXPECT_THROW(offset("o", star, 1, OffsetSide::Out, OffsetCorners::Round), Error);
 }
 

@@ -102,7 +102,12 @@ TEST(Spline, APartRunsAsTheWholeDoes) {
   for (const Spline& whole :
        {Spline::through(points, false), Spline::through(points, true), Spline::controlled(2, points, {}, false),
         Spline::controlled(3, points, {1, 2, 0.5, 1, 3}, true), Spline::controlled(1, points, {}, false)})
-    for (const auto& [from, to] : {std::pair(0.1, 0.9), {0.0, 0.4}, {0.45, 1.0}, {0.5, 0.55}, {0.25, 0.75}, {0.0, 1.0},
+    for (const auto& [from, to] : {std::pair(0.1, 0.9),
+                                   {0.0, 0.4},
+                                   {0.45, 1.0},
+                                   {0.5, 0.55},
+                                   {0.25, 0.75},
+                                   {0.0, 1.0},
                                    {whole.knots()[4], 0.98}}) {
       if (to <= from) continue;
       const Spline part = whole.part(from, to);

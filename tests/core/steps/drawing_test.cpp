@@ -142,8 +142,8 @@ TEST(DrawingStep, EdgesOutlinesSilhouettesAndSectionsComeAlong) {
   EXPECT_NEAR(areaOf(R"([{"id": "t", "silhouette": "ball"}, {"id": "s", "silhouette": "foot"}])"), 600, 1e-6);
   std::string edges;
   for (const char* side : {"left", "right", "front", "back"})
-    edges += std::string(edges.empty() ? "[" : ", ") + R"({"id": ")" + side + R"(", "edge": {"between": ["foot:top", "foot:)" +
-             side + R"("]}})";
+    edges += std::string(edges.empty() ? "[" : ", ") + R"({"id": ")" + side +
+             R"(", "edge": {"between": ["foot:top", "foot:)" + side + R"("]}})";
   EXPECT_NEAR(areaOf(edges + "]"), 600, 1e-9);
 }
 

@@ -80,32 +80,33 @@ void DrawingEquations::splineContact(int constraint, const SplineShape& spline, 
       const std::optional<SplineShape> other = second ? std::optional(*second) : std::nullopt;
       const bool isLine = named.element == Element::Line;
       const double size = extent;
-      computed(constraint, std::move(scalars), smooth ? 2 : 1,
-               [&drawing = drawing_, spline, other, first, atEnd, end, isLine, smooth, size](const double* x, double* r) {
-                 const auto read = [&](std::size_t from, std::size_t count) {
-                   std::vector<PlanePoint> result;
-                   for (std::size_t i = from; i < from + count; ++i) result.push_back({x[2 * i], x[2 * i + 1]});
-                   return result;
-                 };
-                 const Spline::Frame own = spline.through(drawing, read(0, first)).frame(atEnd ? 1 : 0);
-                 PlanePoint along;
-                 double bend = 0;
-                 if (other) {
-                   const Spline::Frame frame =
-                       other->through(drawing, read(first, other->points.size())).frame(end == 1 ? 1 : 0);
-                   along = frame.tangent();
-                   bend = frame.curvature();
-                 } else {
-                   const std::vector<PlanePoint> ends = read(first, 2);
-                   const PlanePoint way = ends[1] - ends[0];
-                   along = (isLine ? way : PlanePoint{-way.v, way.u}) * (1 / length(way));
-                   if (!isLine) bend = 1 / x[2 * (first + 2)];
-                 }
-                 const PlanePoint tangent = own.tangent();
-                 r[0] = cross(along, tangent) * size;
-                 // Seen along the same way.
-                 if (smooth) r[1] = (own.curvature() - bend * sign(dot(along, tangent))) * size * size;
-               });
+      computed(
+          constraint, std::move(scalars), smooth ? 2 : 1,
+          [&drawing = drawing_, spline, other, first, atEnd, end, isLine, smooth, size](const double* x, double* r) {
+            const auto read = [&](std::size_t from, std::size_t count) {
+              std::vector<PlanePoint> result;
+              for (std::size_t i = from; i < from + count; ++i) result.push_back({x[2 * i], x[2 * i + 1]});
+              return result;
+            };
+            const Spline::Frame own = spline.through(drawing, read(0, first)).frame(atEnd ? 1 : 0);
+            PlanePoint along;
+            double bend = 0;
+            if (other) {
+              const Spline::Frame frame =
+                  other->through(drawing, read(first, other->points.size())).frame(end == 1 ? 1 : 0);
+              along = frame.tangent();
+              bend = frame.curvature();
+            } else {
+              const std::vector<PlanePoint> ends = read(first, 2);
+              const PlanePoint way = ends[1] - ends[0];
+              along = (isLine ? way : PlanePoint{-way.v, way.u}) * (1 / length(way));
+              if (!isLine) bend = 1 / x[2 * (first + 2)];
+            }
+            const PlanePoint tangent = own.tangent();
+            r[0] = cross(along, tangent) * size;
+            // Seen along the same way.
+            if (smooth) r[1] = (own.curvature() - bend * sign(dot(along, tangent))) * size * size;
+          });
       return;
     }
   throw Error(say("a spline is tangent or smooth only at an end that it shares with the other curve"), "",

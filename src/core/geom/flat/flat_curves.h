@@ -28,8 +28,8 @@ std::vector<NamedCurve> flatSection(const Shape& shape, const Plane& plane, Prog
 /// Error for a shape that is seen as a line; Stopped on request.
 std::vector<NamedCurve> flatSilhouette(const Shape& shape, const Plane& plane, Progress& progress);
 
-/// The curves with ends that are nearer to each other than `gap` put into one place. Edges of bodies from other programs
-/// end only near their corners.
+/// The curves with ends that are nearer to each other than `gap` put into one place. Edges of bodies from other
+/// programs end only near their corners.
 std::vector<NamedCurve> withMetEnds(std::vector<NamedCurve> curves, double gap);
 
 /// The same curve, from either end.

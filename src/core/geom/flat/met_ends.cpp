@@ -52,7 +52,9 @@ SpaceCurve between(const SpaceCurve& curve, Point from, Point to) {
   std::vector<PlanePoint> points;
   Plane plane = std::get<EllipticalArc>(curve.form()).axes;
   for (int i = 0; i < count; ++i) {
-    const Vector at = plane.coordinates(i == 0 ? from : i + 1 == count ? to : curve.at(static_cast<double>(i) / (count - 1)));
+    const Vector at = plane.coordinates(i == 0           ? from
+                                        : i + 1 == count ? to
+                                                         : curve.at(static_cast<double>(i) / (count - 1)));
     points.push_back({at.x, at.y});
   }
   return SplineArc{plane, Spline::through(points, false)};

@@ -136,9 +136,8 @@ std::optional<SpaceCurve> seenSpline(const Handle(Geom_Curve) & curve, double fr
   });
   if (distance(poles.front(), *far) < thin) return std::nullopt;
   const PlanePoint along = (*far - poles.front()) * (1 / distance(poles.front(), *far));
-  const bool straight = std::all_of(poles.begin(), poles.end(), [&](PlanePoint pole) {
-    return std::abs(cross(along, pole - poles.front())) < thin;
-  });
+  const bool straight = std::all_of(
+      poles.begin(), poles.end(), [&](PlanePoint pole) { return std::abs(cross(along, pole - poles.front())) < thin; });
   const bool closed = distance(poles.front(), poles.back()) < thin;
   Spline flat = Spline::of(spline->Degree(), std::move(knots), std::move(poles), std::move(weights), closed);
   if (!straight) return SpaceCurve(SplineArc{plane, std::move(flat)});

@@ -72,8 +72,7 @@ TEST(FlatCurves, ACircleSeenAslantIsAnEllipseAndFromItsEdgeALine) {
 
 TEST(FlatCurves, PartsOfCirclesKeepTheirEndsAndMiddlesFromAnySide) {
   Progress progress;
-  const Shape quarter =
-      intersect({makeCylinder("c", {}, 10, 2), makeBlock("b", at(0, 0, -1), 20, 20, 10)}, progress);
+  const Shape quarter = intersect({makeCylinder("c", {}, 10, 2), makeBlock("b", at(0, 0, -1), 20, 20, 10)}, progress);
   for (const Plane& plane : {Plane{}, Plane{{}, {1, 0, 0}, {0, -1, 0}, {0, 0, -1}},
                              Plane::through({1, 2, 3}, {1, 2, 5}), Plane::through({0, 0, 1}, {0, 1, 0})})
     for (const Edge& edge : edgesOf(quarter)) {
@@ -137,8 +136,7 @@ TEST(FlatCurves, SilhouettesHaveTheAreaOfTheShadow) {
 TEST(FlatCurves, ASilhouetteTakesWhatIsBehindAlong) {
   Progress progress;
   // A plate with a narrower one below that sticks out on one side, and a hole through both.
-  const Shape joined =
-      unite({makeBlock("a", {}, 20, 20, 5), makeBlock("b", at(5, -6, -5), 10, 20, 5)}, progress).shape;
+  const Shape joined = unite({makeBlock("a", {}, 20, 20, 5), makeBlock("b", at(5, -6, -5), 10, 20, 5)}, progress).shape;
   const Shape pierced = divide(joined, {makeCylinder("c", at(10, 5, -10), 2, 20)}, progress).outside;
   const auto shadow = flatSilhouette(pierced, at(0, 0, 5), progress);
   EXPECT_NEAR(areaOf(shadow, at(0, 0, 5)), 400 + 60 - pi * 4, 1e-6);
