@@ -279,9 +279,7 @@ void DrawingDesk::addCopies(const CopyKind& kind) {
     for (const std::string& id : selected_) {
       const bool last = id == selected_.back() && selected_.size() > 1;
       const bool point = drawing().point(id) || id == originId;
-      if (kind.about() == CopyKind::About::Point && point)
-        about = id;
-      else if (kind.about() == CopyKind::About::Line && last)
+      if ((kind.about() == CopyKind::About::Point && point) || (kind.about() == CopyKind::About::Line && last))
         about = id;
       else if (!point)
         of.push_back(id);

@@ -112,6 +112,10 @@ std::size_t Drawing::curveAt(const std::string& id) const {
   throw std::out_of_range(id);
 }
 
+void requireSound(const Drawing& drawing) {
+  requireSound(drawing, {});
+}
+
 void requireSound(const Drawing& drawing, const std::vector<TakenCurve>& taken) {
   std::set<std::string> ids;
   for (const DrawnPoint& point : drawing.points) requireId(point.id, say("point \"%1\"", point.id), ids);

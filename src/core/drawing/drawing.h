@@ -87,6 +87,8 @@ struct TakenCurve;
 
 /// Throws Error that names the point, curve or constraint: an id that comes twice or cannot be one, a name of something
 /// that is neither there nor `taken`, points that do not make a curve, a constraint on what it cannot hold.
-void requireSound(const Drawing& drawing, const std::vector<TakenCurve>& taken = {});
+void requireSound(const Drawing& drawing, const std::vector<TakenCurve>& taken);
+/// … with nothing taken along.
+void requireSound(const Drawing& drawing);
 
 }  // namespace kervo

@@ -81,9 +81,10 @@ void DrawingEquations::addStill(const PlanarCurve& curve) {
       lines_.push_back({ends[0], ends[1]});
       break;
     case Element::Round: {
-      const Carrier carrier = geometry.carrier().value();
+      const std::optional<Carrier> carrier = geometry.carrier();
+      if (!carrier) break;
       name(Element::Round, rounds_.size());
-      rounds_.push_back({place(curve.id + ".centre", carrier.centre), equations.known(carrier.radius), ends});
+      rounds_.push_back({place(curve.id + ".centre", carrier->centre), equations.known(carrier->radius), ends});
       break;
     }
     case Element::Ellipse: {

@@ -62,9 +62,10 @@ std::optional<SpaceCurve> seenFromItsEdge(const Turning& turning, PlanePoint alo
   add(turning.from);
   add(turning.to);
   const double furthest = std::atan2(dot(turning.b, along), dot(turning.a, along));
-  for (double t = furthest + std::ceil((turning.from - furthest) / (turn / 2)) * (turn / 2); t < turning.to;
-       t = t + turn / 2)
-    add(t);
+  // A turn has two such places; an arc is at most one turn long.
+  const double first = furthest + std::ceil((turning.from - furthest) / (turn / 2)) * (turn / 2);
+  for (const double t : {first, first + turn / 2, first + turn})
+    if (t < turning.to) add(t);
   return lineBetween(plane, turning.centre + along * span.low, turning.centre + along * span.high);
 }
 
