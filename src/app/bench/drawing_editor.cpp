@@ -12,6 +12,12 @@
 
 namespace kervo::app {
 
+namespace {
+
+constexpr int columns = 4;  // of the palette
+
+}  // namespace
+
 DrawingEditor::DrawingEditor(const DrawingField& field, Desk& desk, QWidget* parent)
     : FieldEditor(field, desk, parent) {
   auto* all = new QVBoxLayout(this);
@@ -19,7 +25,6 @@ DrawingEditor::DrawingEditor(const DrawingField& field, Desk& desk, QWidget* par
   all->setSpacing(2);
   auto* palette = new QGridLayout;
   palette->setSpacing(2);
-  constexpr int columns = 4;
   int count = 0;
   QHBoxLayout* variants = nullptr;
   for (const StrokeKind& kind : strokeKinds()) {
@@ -30,13 +35,14 @@ DrawingEditor::DrawingEditor(const DrawingField& field, Desk& desk, QWidget* par
     tool->setIcon(icon(kind.name));
     const QString label = QString::fromStdString(say(kind.label));
     tool->setText(QString::fromStdString(say(kind.brief)));
-    tool->setToolButtonStyle(kind.variant ? Qt::ToolButtonIconOnly : Qt::ToolButtonTextBesideIcon);
+    tool->setToolButtonStyle(Qt::ToolButtonIconOnly);
+    tool->setProperty("variant", kind.variant);
     tool->setAccessibleName(tr("Draw: %1").arg(label));
     tool->setToolTip(kind.more ? tr("%1: click its points in the view, double-click the last").arg(label)
                                : tr("%1: click or drag in the view, or type numbers there").arg(label));
     tool->setProperty("stroke", QString(kind.name));
     tool->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    tool->setMinimumWidth(kind.variant ? 30 : QFontMetrics(fontOf()).horizontalAdvance("rectangle") + 26);
+    tool->setMinimumWidth(30);
     tool->setFixedHeight(QFontMetrics(fontOf()).height() + 5);
     connect(tool, &QToolButton::clicked, this, [this, &kind] {
       desk_.drawing.draw(desk_.drawing.kind() == &kind ? nullptr : &kind);
@@ -69,6 +75,15 @@ std::vector<WellCard*> DrawingEditor::cards() {
   auto* trim = new TrimCard(desk_);
   connect(trim, &TrimCard::viewWanted, this, &DrawingEditor::viewWanted);
   return {new ConstrainCard(desk_), trim, new RegionsCard(desk_)};
+}
+
+void DrawingEditor::resizeEvent(QResizeEvent* event) {
+  FieldEditor::resizeEvent(event);
+  // Words beside the pictures where there is room for all of them.
+  const bool words = width() >= columns * (QFontMetrics(fontOf()).horizontalAdvance("rectangle") + 26);
+  for (QToolButton* tool : strokes_)
+    tool->setToolButtonStyle(words && !tool->property("variant").toBool() ? Qt::ToolButtonTextBesideIcon
+                                                                          : Qt::ToolButtonIconOnly);
 }
 
 void DrawingEditor::refresh() {

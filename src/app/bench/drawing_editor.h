@@ -21,6 +21,7 @@ class DrawingEditor : public FieldEditor {
 
  protected:
   void changeEvent(QEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
 
  signals:
   /// Something is drawn in the view now.

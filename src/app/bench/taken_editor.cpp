@@ -19,6 +19,9 @@ TakenEditor::TakenEditor(const Field& field, Desk& desk, QWidget* parent) : Fiel
     button->setText(text);
     button->setToolTip(help);
     button->setAccessibleName(tr("Take along: %1").arg(text));
+    // They get narrower where there is less room.
+    button->setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Preferred);
+    button->setMinimumWidth(36);
     button->setFixedHeight(QFontMetrics(fontOf()).height() + 5);
     connect(button, &QToolButton::clicked, this, [this, what] {
       if (armed_ && what_ == what) return emit armWanted(this);

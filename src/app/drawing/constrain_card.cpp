@@ -10,7 +10,7 @@ namespace kervo::app {
 
 ConstrainCard::ConstrainCard(Desk& desk, QWidget* parent)
     : WellCard(tr("Constrain"), tr("what is selected"), &Look::violet, parent), desk_(desk) {
-  setShare(17);
+  setShare(15);
   hint_ = new QLabel;
   hint_->setObjectName("dim");
   hint_->setWordWrap(true);

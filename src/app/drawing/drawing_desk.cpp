@@ -15,15 +15,14 @@
 
 namespace kervo::app {
 
-namespace {
-
-/// Positions as they were last.
 Solution standing(const Drawing& drawing) {
   Solution there;
   for (const DrawnPoint& point : drawing.points) there.points.push_back(point.last);
   for (const DrawnCurve& curve : drawing.curves) there.sizes.push_back(curve.sizes);
   return there;
 }
+
+namespace {
 
 bool sameCurves(const std::vector<TakenCurve>& a, const std::vector<TakenCurve>& b) {
   return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const TakenCurve& one, const TakenCurve& other) {

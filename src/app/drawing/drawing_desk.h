@@ -19,6 +19,9 @@
 
 namespace kervo::app {
 
+/// Where everything was last.
+Solution standing(const Drawing& drawing);
+
 class DrawingDesk : public QObject {
   Q_OBJECT
  public:

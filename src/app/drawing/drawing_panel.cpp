@@ -122,10 +122,10 @@ void DrawingPanel::addCurve(const CurveKind& kind) {
   const std::vector<double> numbers = kind.about(middle);
   for (std::size_t i = 0; i < numbers.size(); ++i)
     curve.numbers.push_back(written(numbers[i], kind.numbers[i].dimension));
-  const std::string id = curve.id;
   drawing.curves.push_back(std::move(curve));
   desk_.drawing.set(drawing, tr("Add a %1").arg(kind.name));
-  desk_.drawing.select({id});
+  // Nothing is selected: the numbers of all are listed.
+  desk_.drawing.select({});
   focusNumbers();
 }
 

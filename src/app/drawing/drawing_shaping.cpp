@@ -14,18 +14,6 @@
 
 namespace kervo::app {
 
-namespace {
-
-/// Positions as they were last.
-Solution standing(const Drawing& drawing) {
-  Solution there;
-  for (const DrawnPoint& point : drawing.points) there.points.push_back(point.last);
-  for (const DrawnCurve& curve : drawing.curves) there.sizes.push_back(curve.sizes);
-  return there;
-}
-
-}  // namespace
-
 std::vector<DrawingDesk::Feature> DrawingDesk::features() const {
   std::vector<Feature> result;
   if (!open() || solution_.points.size() != drawing().points.size()) return result;
@@ -310,8 +298,6 @@ std::vector<const CopyKind*> DrawingDesk::fittingCopies() const {
 
 void DrawingDesk::showRegions(const DrawingResult& made) {
   // Shapes are found once for each result.
-  std::vector<std::string> names;
-  for (const Region& region : made.regions) names.push_back(region.name());
   if (regionsOf_ == trial_.result()) return;
   regionsOf_ = trial_.result();
   const std::vector<std::string> before = pickedRegions();

@@ -11,7 +11,7 @@ namespace kervo::app {
 
 RegionsCard::RegionsCard(Desk& desk, QWidget* parent)
     : WellCard(tr("Regions"), tr("what it encloses"), &Look::vermilion, parent), desk_(desk) {
-  setShare(10);
+  setShare(11);
   lines_ = new QVBoxLayout;
   lines_->setSpacing(2);
   content()->addLayout(lines_);

@@ -10,6 +10,7 @@
 #include <IntTools_Context.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <algorithm>
+#include <mutex>
 
 #include "base/say.h"
 #include "geom/flat/flat_curves.h"
@@ -44,6 +45,24 @@ TopoDS_Shape bends(const Shape& shape, const Plane& plane) {
   return lines.OutLineVCompound3d();
 }
 
+/// Curves whose meetings are to be found.
+CurveNet netOf(const std::vector<NamedCurve>& curves, const Plane& plane, double fuzzy) {
+  CurveNet net;
+  net.plane = plane;
+  net.fuzzy = fuzzy;
+  for (const NamedCurve& curve : curves) {
+    CurveNet::Link link{curve};
+    if (!curve.curve.closed()) {
+      link.from = net.nodes.size();
+      link.to = link.from + 1;
+      net.nodes.push_back(curve.curve.at(0));
+      net.nodes.push_back(curve.curve.at(1));
+    }
+    net.links.push_back(std::move(link));
+  }
+  return net;
+}
+
 class Flat {
  public:
   Flat(const Plane& plane, double fuzzy) : plane_(plane), fuzzy_(fuzzy) {}
@@ -64,22 +83,7 @@ class Flat {
     curves_.push_back({name, std::move(*curve)});
   }
 
-  CurveNet net() const {
-    CurveNet net;
-    net.fuzzy = fuzzy_;
-    net.plane = plane_;
-    for (const NamedCurve& curve : curves_) {
-      CurveNet::Link link{curve};
-      if (!curve.curve.closed()) {
-        link.from = net.nodes.size();
-        link.to = link.from + 1;
-        net.nodes.push_back(curve.curve.at(0));
-        net.nodes.push_back(curve.curve.at(1));
-      }
-      net.links.push_back(std::move(link));
-    }
-    return net;
-  }
+  CurveNet net() const { return netOf(curves_, plane_, fuzzy_); }
 
  private:
   Plane plane_;
@@ -154,21 +158,8 @@ std::vector<NamedCurve> withoutSpurs(std::vector<NamedCurve> border) {
 
 /// The area that a border goes round, islands taken off: of all shadows together.
 double areaWithin(const std::vector<NamedCurve>& border, const Plane& plane, Progress& progress) {
-  CurveNet net;
-  net.plane = plane;
-  net.fuzzy = tolerance::samePlace;
-  for (const NamedCurve& curve : border) {
-    CurveNet::Link link{curve};
-    if (!curve.curve.closed()) {
-      link.from = net.nodes.size();
-      link.to = link.from + 1;
-      net.nodes.push_back(curve.curve.at(0));
-      net.nodes.push_back(curve.curve.at(1));
-    }
-    net.links.push_back(std::move(link));
-  }
   double area = 0;
-  for (const Region& region : regionsOf(net, progress)) area += region.area();
+  for (const Region& region : regionsOf(netOf(border, plane, tolerance::samePlace), progress)) area += region.area();
   return area;
 }
 
@@ -219,10 +210,38 @@ std::optional<std::vector<NamedCurve>> attempted(const Shape& shape, const TopoD
   return border;
 }
 
-}  // namespace
+/// The last ones that were found: a drawing is made again with every edit, and its bodies stay the same.
+class Recent {
+ public:
+  std::optional<std::vector<NamedCurve>> find(const Shape& shape, const Plane& plane) {
+    const std::lock_guard lock(mutex_);
+    for (const Found& each : found_)
+      if (&each.shape.body() == &shape.body() && each.plane == plane) return each.border;
+    return std::nullopt;
+  }
+  void add(const Shape& shape, const Plane& plane, const std::vector<NamedCurve>& border) {
+    constexpr std::size_t most = 8;
+    const std::lock_guard lock(mutex_);
+    if (found_.size() == most) found_.erase(found_.begin());
+    found_.push_back({shape, plane, border});
+  }
 
-std::vector<NamedCurve> flatSilhouette(const Shape& shape, const Plane& plane, Progress& progress) {
-  if (shape.empty()) return {};
+ private:
+  struct Found {
+    Shape shape;
+    Plane plane;
+    std::vector<NamedCurve> border;
+  };
+  std::mutex mutex_;
+  std::vector<Found> found_;
+};
+
+Recent& recent() {
+  static Recent all;
+  return all;
+}
+
+std::vector<NamedCurve> found(const Shape& shape, const Plane& plane, Progress& progress) {
   return kernelCall("finding a silhouette", [&] {
     const TopoDS_Shape bending = bends(shape, plane);
     progress.throwIfStopped();
@@ -237,6 +256,16 @@ std::vector<NamedCurve> flatSilhouette(const Shape& shape, const Plane& plane, P
     throw Error(say("the silhouette of the body could not be found"), "",
                 say("Take edges, the outline of a face or a section along instead"));
   });
+}
+
+}  // namespace
+
+std::vector<NamedCurve> flatSilhouette(const Shape& shape, const Plane& plane, Progress& progress) {
+  if (shape.empty()) return {};
+  if (auto known = recent().find(shape, plane)) return std::move(*known);
+  std::vector<NamedCurve> border = found(shape, plane, progress);
+  recent().add(shape, plane, border);
+  return border;
 }
 
 }  // namespace kervo
