@@ -10,7 +10,7 @@ namespace kervo::app {
 
 ConstrainCard::ConstrainCard(Desk& desk, QWidget* parent)
     : WellCard(tr("Constrain"), tr("what is selected"), &Look::violet, parent), desk_(desk) {
-  setShare(15);
+  setShare(16);
   hint_ = new QLabel;
   hint_->setObjectName("dim");
   hint_->setWordWrap(true);
@@ -130,7 +130,7 @@ void ConstrainCard::layOut() {
   }
   constexpr int most = 3;
   // They may get a little narrower than they want to be.
-  constexpr int give = 12;
+  constexpr int give = 18;
   const int columns = std::clamp((width() - 20) / (widest - give + words_->spacing()), 1, most);
   for (std::size_t i = 0; i < all.size(); ++i)
     words_->addWidget(all[i], static_cast<int>(i) / columns, static_cast<int>(i) % columns);

@@ -6,7 +6,7 @@ namespace kervo::app {
 
 TrimCard::TrimCard(Desk& desk, QWidget* parent)
     : WellCard(tr("Trim"), tr("curves by curves"), &Look::text, parent), desk_(desk) {
-  setShare(12);
+  setShare(11);
   content()->setSpacing(2);
   connect(word(tr("split where they meet"), tr("The selected curves, or all, where other curves meet them")),
           &QToolButton::clicked, this, [this] { desk_.drawing.splitSelected(); });
