@@ -40,7 +40,7 @@ QString spoken(const Drawing& drawing, const std::string& id) {
     if (copies.id == id && id.starts_with(copies.kind))
       return DrawingWords::tr("%1 %2").arg(QString::fromStdString(say(copies.kind.c_str())),
                                            QString::fromStdString(id.substr(copies.kind.size())));
-  // "taken2.lid_top" was taken along; what it comes from stands beside it.
+  // "taken2.lid_top" is a curve that was taken along: the second thing, where it meets the face "lid:top".
   constexpr std::string_view prefix = "taken";
   const std::string count = head.starts_with(prefix) ? head.substr(prefix.size()) : std::string();
   if (!count.empty() && std::all_of(count.begin(), count.end(), [](char c) { return c >= '0' && c <= '9'; }))
