@@ -9,6 +9,7 @@
 #include <QSettings>
 #include <QStandardPaths>
 
+#include "app/file_filters.h"
 #include "app/texts.h"
 #include "base/say.h"
 #include "exchange/formats.h"
@@ -21,24 +22,6 @@ namespace kervo::app {
 namespace {
 
 constexpr int mostRecent = 9;
-
-QString patternsOf(const Format& format) {
-  QStringList patterns;
-  for (const std::string& extension : format.extensions) patterns << "*" + QString::fromStdString(extension);
-  return patterns.join(' ');
-}
-
-/// For a file dialog: one entry a format, and before them one for all together where a text for it is given.
-QString filters(Direction direction, std::optional<Format::Holds> holds, const QString& together = {}) {
-  QStringList all, each;
-  for (const Format* format : allFormats()) {
-    if (!allows(*format, direction) || (holds && format->holds != *holds)) continue;
-    all << patternsOf(*format);
-    each << QStringLiteral("%1 (%2)").arg(QString::fromStdString(say(format->name.c_str())), patternsOf(*format));
-  }
-  if (!together.isEmpty()) each.prepend(QStringLiteral("%1 (%2)").arg(together, all.join(' ')));
-  return each.join(";;");
-}
 
 QString withEnding(const QString& path, const Format& format) {
   return QFileInfo(path).suffix().isEmpty() ? path + QString::fromStdString(format.extensions.front()) : path;
@@ -164,12 +147,19 @@ void Files::open() {
   leave([this] {
     const QString path = QFileDialog::getOpenFileName(
         window_, tr("Open"), lastFolder(), filters(Direction::Read, std::nullopt, tr("All that Kervo opens")));
-    if (!path.isEmpty()) read(path, isDocument(path));
+    if (!path.isEmpty()) openNow(path);
   });
 }
 
 void Files::open(const QString& path) {
-  leave([this, path] { read(path, isDocument(path)); });
+  leave([this, path] { openNow(path); });
+}
+
+void Files::openNow(const QString& path) {
+  if (!isCurveFile(path.toStdString())) return read(path, isDocument(path));
+  // What of it is wanted is asked first.
+  start({}, {}, true);
+  bringIn(path);
 }
 
 void Files::openDemo(const QString& name) {
@@ -254,13 +244,14 @@ void Files::readDocumentAt(const QString& path, const QString& activity,
 }
 
 void Files::bringIn() {
-  const QString path = QFileDialog::getOpenFileName(window_, tr("Bring in"), lastFolder(),
-                                                    filters(Direction::Read, Format::Holds::Bodies, tr("Bodies")));
+  const QString path = QFileDialog::getOpenFileName(window_, tr("Bring in"), lastFolder(), bringInFilters());
   if (!path.isEmpty()) bringIn(path);
 }
 
 void Files::bringIn(const QString& path) {
   QSettings().setValue("folder", QFileInfo(path).absolutePath());
+  if (isCurveFile(path.toStdString()))
+    return readCurves(path, {}, [this, path](const Document& drawings) { emit curvesRead(path, drawings); });
   reader_.read(path, [this, path](const QString& converted) {
     desk_.worker.run(
         tr("Bringing in %1").arg(QFileInfo(path).fileName()),

@@ -26,6 +26,15 @@ class Files : public QObject {
   void openDemo(const QString& name);
   void bringIn();
   void bringIn(const QString& path);
+  /// Curves of a file, as a person wants them.
+  struct CurvesWanted {
+    QString unit;                        ///< empty: what the file says
+    QString gap;                         ///< ends that are nearer become one point, mm
+    bool middle = false;                 ///< their middle comes to the origin
+    std::vector<QString> drawings = {};  ///< of which layers, by the names of the drawings they become
+  };
+  /// They come into the drawing on the Bench, or as new ones.
+  void bringInCurves(const QString& path, const CurvesWanted& wanted);
   /// Opens a document, or brings bodies in, whichever the file is.
   void take(const QString& path);
   void save();
@@ -53,11 +62,14 @@ class Files : public QObject {
   /// `then` is to be called when the person has seen them.
   void compared(const QString& name, const std::vector<kervo::DocumentDifference>& differences,
                 const std::function<void()>& then);
+  /// A file of curves was read: what is wanted of it is to be asked.
+  void curvesRead(const QString& path, const kervo::Document& drawings);
   void told(const QString& text);
   void recentChanged();
   void loaded();  ///< another document is on the desk
 
  private:
+  void openNow(const QString& path);
   void read(const QString& path, bool isOurs);
   /// Reads a document and hands it on, in the worker; the reader's process reads it first if it has shapes that are not
   /// known. Otherwise `failed` is called, after what went wrong was told; `stopped` tells if the person stopped it.
@@ -70,6 +82,8 @@ class Files : public QObject {
   void start(const Document& document, const QString& path, bool saved);
   /// Puts the Bring in step of another document into this one.
   void addBrought(const Document& brought, const QString& what);
+  /// Reads a file of curves into a document of drawings, and hands that on.
+  void readCurves(const QString& path, const QStringList& options, const std::function<void(const Document&)>& then);
   /// Of the file that was read last: what was mended in it, and where its bodies cannot be trusted.
   void tellNotes();
   void remember(const QString& path);

@@ -47,13 +47,14 @@ ForeignReader::~ForeignReader() {
   process_->waitForFinished(longestEndMs);
 }
 
-void ForeignReader::read(const QString& path, std::function<void(const QString&)> then) {
+void ForeignReader::read(const QString& path, std::function<void(const QString&)> then, const QStringList& options) {
   if (busy()) return emit failed(alreadyReading());
   folder_ = std::make_unique<QTemporaryDir>();
   if (!folder_->isValid())
     return fail(errorOf(tr("there is no room for a temporary folder"), folder_->path(), tr("Free some space")));
   const QString converted = folder_->filePath("converted.kervo");
-  run(path, {"convert", path, converted}, [then = std::move(then), converted] { then(converted); }, {});
+  run(path, QStringList{"convert", path, converted} + options, [then = std::move(then), converted] { then(converted); },
+      {});
 }
 
 void ForeignReader::check(const QString& path, std::function<void()> then, std::function<void()> otherwise) {
@@ -107,9 +108,12 @@ void ForeignReader::ended(int code, QProcess::ExitStatus status) {
   notes_.clear();
   flaws_.clear();
   const QString note = "kervo-cli: note: ", flaw = "kervo-cli: damaged: ";  // for the machine
+  const QString unit = "kervo-cli: unit: ", size = "kervo-cli: size: ";     // for the machine
   for (const QString& line : said.split('\n')) {
     if (line.startsWith(note)) notes_ << line.mid(note.size());
     if (line.startsWith(flaw)) flaws_ << line.mid(flaw.size());
+    if (line.startsWith(unit)) unit_ = line.mid(unit.size());
+    if (line.startsWith(size)) size_ = line.mid(size.size());
   }
   const QString name = QFileInfo(path_).fileName();
   if (stopped_) return fail(std::nullopt);

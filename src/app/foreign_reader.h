@@ -27,7 +27,8 @@ class ForeignReader : public QObject {
   ~ForeignReader() override;
 
   bool busy() const { return process_ != nullptr; }
-  void read(const QString& path, std::function<void(const QString& converted)> then);
+  /// `options`: more arguments of the conversion.
+  void read(const QString& path, std::function<void(const QString& converted)> then, const QStringList& options = {});
   /// Reads a document, or the shapes of a journal's folder, to see that it can be read. One of the two is called, after
   /// failed() if that is emitted.
   void check(const QString& path, std::function<void()> then, std::function<void()> otherwise);
@@ -38,6 +39,10 @@ class ForeignReader : public QObject {
   QStringList notes() const { return notes_; }
   /// Where its bodies cannot be trusted.
   QStringList flaws() const { return flaws_; }
+  /// Of curves: what their coordinates were taken for, "px" or "px: the file does not say its unit", and how large
+  /// they are.
+  QString unit() const { return unit_; }
+  QString size() const { return size_; }
 
  signals:
   void started(const QString& path);
@@ -54,6 +59,7 @@ class ForeignReader : public QObject {
 
   QString path_;
   QStringList notes_, flaws_;
+  QString unit_, size_;
   int limitSeconds_;
   int limitMegabytes_;
   bool stopped_ = false;

@@ -149,6 +149,7 @@ QLabel#dim { color: @dim; }
 QLabel#good { color: @teal; }
 QLabel#caution { color: @ochre; }
 QLabel#bad { color: @vermilion; }
+QDialogButtonBox { dialogbuttonbox-buttons-have-icons: 0; }
 QCheckBox { color: @text; spacing: 6px; }
 QCheckBox:focus { color: @teal; }
 QProgressBar { background: @line; border: none; border-radius: 3px; height: 6px; }

@@ -59,6 +59,7 @@ class MainWindow : public QMainWindow {
   void quit();
   void showAbout();
   /// Asks for the thickness below which Kervo warns about walls.
+  void askForCurves(const QString& path, const Document& drawings);
   void askWallLimit();
   void showKeys();
   void showFirstTrouble();

@@ -8,6 +8,7 @@
 #include <QTableWidget>
 #include <QVBoxLayout>
 
+#include "app/curves_dialog.h"
 #include "app/main_window.h"
 #include "app/texts.h"
 
@@ -52,6 +53,11 @@ void MainWindow::showDifferences(const QString& name, const std::vector<Document
   if (!differences.empty()) dialog.resize(720, 420);
   dialog.exec();
   then();
+}
+
+void MainWindow::askForCurves(const QString& path, const Document& drawings) {
+  CurvesDialog dialog(path, drawings, files_->reader().unit(), files_->reader().size(), this);
+  if (dialog.exec() == QDialog::Accepted) files_->bringInCurves(path, dialog.wanted());
 }
 
 void MainWindow::askWallLimit() {

@@ -88,6 +88,8 @@ void MainWindow::connectParts() {
   connect(files_.get(), &Files::asked, message_, &MessageBar::ask);
   connect(files_.get(), &Files::noticed, message_, &MessageBar::tell);
   connect(files_.get(), &Files::compared, this, &MainWindow::showDifferences);
+  connect(files_.get(), &Files::curvesRead, this, &MainWindow::askForCurves);
+  connect(drawing_, &DrawingPanel::fileWanted, files_.get(), [this] { files_->bringIn(); });
   connect(files_.get(), &Files::told, this, &MainWindow::tell);
   connect(files_.get(), &Files::loaded, this, [this] {
     message_->close();

@@ -1,12 +1,17 @@
 #include <filesystem>
 #include <iostream>
 #include <memory>
+#include <set>
 
+#include "base/say.h"
 #include "cli/commands.h"
 #include "cli/report.h"
 #include "cli/terminal.h"
+#include "exchange/curve_file.h"
+#include "exchange/formats.h"
 #include "exchange/kervo_file.h"
 #include "exchange/mending.h"
+#include "geom/tolerances.h"
 #include "model/rebuild.h"
 #include "steps/registry.h"
 
@@ -18,7 +23,31 @@ struct Options {
   std::string input;
   std::string output;
   std::string unit;
+  double gap = tolerance::samePlace;
+  bool middle = false;
 };
+
+/// A document with the outlines of a file as drawings.
+int drawCurves(const Options& options) {
+  if (!isDocumentFile(options.output))
+    throw UsageError("curves go into a document: write " + endings(Format::Holds::Document, Direction::Write));
+  if (!(options.gap > 0)) throw UsageError("--gap must be above zero");
+  const InterruptEndsProcess whileReading;
+  FileCurves curves = readCurves(options.input, options.unit, progress());
+  if (options.middle) curves = inTheMiddle(std::move(curves));
+  for (const std::string& text : curves.notes) note(text);
+  note(curves.unitNamed ? curves.unit : say("%1: the file does not say its unit", curves.unit), "unit");
+  const PlaneBox box = boxOf(curves);
+  note(formatNumber(box.high.u - box.low.u, 7) + " x " + formatNumber(box.high.v - box.low.v, 7) + " mm", "size");
+  writeDocument(
+      options.output,
+      withDrawings({}, curves, std::filesystem::path(options.input).filename().string(), options.gap, allStepKinds()),
+      progress());
+  clearProgress();
+  out() << curves.count() << (curves.count() == 1 ? " curve" : " curves") << " on " << curves.layers.size()
+        << (curves.layers.size() == 1 ? " layer" : " layers") << " written to " << options.output << "\n";
+  return done;
+}
 
 /// Bodies from a body file, or from a document that is rebuilt.
 FileContents contentsOf(const Options& options) {
@@ -32,6 +61,12 @@ FileContents contentsOf(const Options& options) {
   return {bodiesOf(model), document.made.unit};
 }
 
+/// That STEP files are written in.
+const std::set<std::string>& toUnits() {
+  static const std::set<std::string> units{"mm", "cm", "m", "in", "ft"};
+  return units;
+}
+
 int run(const Options& options) {
   requireWritable(options.output);
   const bool toDocument = isDocumentFile(options.output);
@@ -41,6 +76,9 @@ int run(const Options& options) {
     writeDocument(options.output, document, progress());
     return done;
   }
+  if (isCurveFile(options.input)) return drawCurves(options);
+  if (!options.unit.empty() && !toUnits().contains(options.unit))
+    throw UsageError("--unit must be mm, cm, m, in or ft");
   const FileContents contents = contentsOf(options);
   if (toDocument) {
     for (const FileBody& body : contents.bodies)
@@ -66,11 +104,16 @@ int run(const Options& options) {
 
 Command convertCommand(CLI::App& app) {
   auto options = std::make_shared<Options>();
-  CLI::App* parser = app.add_subcommand("convert", "Write the bodies of a file in another format");
+  CLI::App* parser = app.add_subcommand(
+      "convert", "Write the bodies of a file in another format, or its curves as drawings of a document");
   parser->add_option("IN", options->input, endings(Direction::Read))->required();
   parser->add_option("OUT", options->output, endings(Direction::Write))->required();
-  parser->add_option("--unit", options->unit, "Length unit of a STEP file; that of IN if not given")
-      ->check(CLI::IsMember({"mm", "cm", "m", "in", "ft"}));
+  parser->add_option(
+      "--unit", options->unit,
+      "Length unit of a STEP file that is written; that of IN if not given. Of a DXF or SVG file that is "
+      "read: what one unit of its coordinates is, also px or pt");
+  parser->add_option("--gap", options->gap, "Ends of curves of a DXF or SVG file nearer than this, in mm, are joined");
+  parser->add_flag("--middle", options->middle, "Put the middle of a DXF or SVG file's curves at the origin");
   return {parser, [options] { return run(*options); }};
 }
 

@@ -581,6 +581,24 @@ TEST_F(Cli, DoGoesOnWithADocument) {
   EXPECT_THAT(nobody.err, HasSubstr("there is no body and no file \"clamp/front,nobody\""));
 }
 
+TEST_F(Cli, ConvertMakesDrawingsOfCurvesThatCanBeExtruded) {
+  const std::string file = std::string(KERVO_SOURCE_DIR) + "/tests/data/curves/R12.dxf";
+  const Outcome read = run("convert " + file + " " + at("hole.kervo") + " --unit in --middle --gap 0.001");
+  ASSERT_EQ(read.code, 0) << read.err;
+  EXPECT_THAT(read.out, HasSubstr("4 curves on 2 layers"));
+  EXPECT_THAT(read.err, HasSubstr("unit: in\n"));
+  EXPECT_THAT(read.err, HasSubstr("the layer \"Off\" is off and was left out"));
+  const Outcome extruded = run("do extrude " + at("hole.kervo") + " --profiles drawing2 --height 10 --json");
+  ASSERT_EQ(extruded.code, 0) << extruded.err;
+  const json bodies = extruded.parsed()["bodies"];
+  double volume = 0;
+  for (const json& body : bodies) volume += body["volume_mm3"].get<double>();
+  // A circle and an ellipse that touch nothing else.
+  EXPECT_NEAR(volume, 10 * pi * (12.7 * 12.7 + 25.4 * 12.7), 1e-6);
+  EXPECT_THAT(run("convert " + file + " " + at("hole.kervo") + " --unit furlong").err, HasSubstr("no unit of a file"));
+  EXPECT_EQ(run("convert " + file + " " + at("hole.step")).code, 2);
+}
+
 TEST_F(Cli, DoSaysWhatIsWrong) {
   ASSERT_EQ(run("do block --out " + at("b.step")).code, 0);
   const Outcome choice = run("do split " + at("b.step") + " --keep middle");

@@ -61,6 +61,8 @@ class DrawingDesk : public QObject {
   /// `action`: for people, what it is called when it is undone; edits in a row of the same `value` are one.
   void set(const Drawing& drawing, const QString& action, const std::string& value = {});
   void addStroke(const Stroke& stroke);
+  /// The curves of drawings, as they are in those steps; they are selected.
+  void addCurvesOf(const std::vector<std::shared_ptr<const Step>>& drawings, const QString& action);
   /// The kinds of constraint that can be on what is selected.
   std::vector<const ConstraintKind*> fitting() const;
   /// Adds one on these; a dimension begins with what it measures, so that nothing moves. What contradicts is refused.

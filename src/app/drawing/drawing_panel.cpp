@@ -67,6 +67,13 @@ void DrawingPanel::addSettings() {
   row->addWidget(new QLabel(tr("sides")));
   row->addWidget(sides_);
   row->addStretch();
+  auto* file = new QToolButton;
+  file->setObjectName("link");
+  file->setFocusPolicy(Qt::StrongFocus);
+  file->setText(tr("file …"));
+  file->setToolTip(tr("Bring in outlines of a DXF or SVG file; they follow nothing"));
+  connect(file, &QToolButton::clicked, this, &DrawingPanel::fileWanted);
+  row->addWidget(file);
   content()->addLayout(row);
   auto* adding = new QHBoxLayout;
   adding->setSpacing(3);

@@ -25,6 +25,10 @@ class DrawingPanel : public Panel {
   bool eventFilter(QObject* watched, QEvent* event) override;
   void changeEvent(QEvent* event) override;
 
+ signals:
+  /// Curves of a file are to come into the drawing.
+  void fileWanted();
+
  private:
   void refresh();
   void showSelected();

@@ -284,6 +284,18 @@ void DrawingDesk::addCopies(const CopyKind& kind) {
   }
 }
 
+void DrawingDesk::addCurvesOf(const std::vector<std::shared_ptr<const Step>>& drawings, const QString& action) {
+  if (!open()) return;
+  Drawing changed = drawing();
+  std::vector<std::string> added;
+  for (const auto& step : drawings)
+    for (const Field* field : step->kind().fields())
+      if (dynamic_cast<const DrawingField*>(field))
+        changed = withAdded(std::move(changed), step->value(*field).as<Drawing>(), added);
+  set(changed, action);
+  select(added);
+}
+
 std::vector<const CopyKind*> DrawingDesk::fittingCopies() const {
   std::vector<const CopyKind*> result;
   const auto isCurve = [&](const std::string& id) { return drawing().curve(id) || isTakenOrCopies(id); };

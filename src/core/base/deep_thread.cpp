@@ -1,5 +1,6 @@
 #include "base/deep_thread.h"
 
+#include <cerrno>
 #include <system_error>
 
 namespace kervo {
@@ -15,7 +16,9 @@ DeepThread::DeepThread(std::function<void()> work) : work_(std::move(work)) {
     pthread_attr_destroy(&attributes);
     if (code == 0) return;
   }
-  throw std::system_error(code, std::generic_category(), "a thread cannot be started");
+  const char* const why =
+      code == EAGAIN ? "there is not enough memory to start a thread, or too many run" : "a thread cannot be started";
+  throw std::system_error(code, std::generic_category(), why);
 }
 
 void DeepThread::join() {

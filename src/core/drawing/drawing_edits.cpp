@@ -1,6 +1,7 @@
 #include "drawing/drawing_edits.h"
 
 #include <algorithm>
+#include <map>
 #include <set>
 
 #include "drawing/copies.h"
@@ -97,6 +98,34 @@ Drawing withCopies(Drawing drawing, const std::string& kind, std::vector<std::st
   }
   drawing.copies.push_back(std::move(copies));
   requireSound(drawing, taken);
+  return drawing;
+}
+
+Drawing withAdded(Drawing drawing, const Drawing& other, std::vector<std::string>& added) {
+  std::set<std::string> known;
+  for (const DrawnPoint& point : drawing.points) known.insert(point.id);
+  for (const DrawnCurve& curve : drawing.curves) known.insert(curve.id);
+  for (const DrawnConstraint& constraint : drawing.constraints) known.insert(constraint.id);
+  for (const DrawnCopies& copies : drawing.copies) known.insert(copies.id);
+  std::map<std::string, int> last;
+  const auto fresh = [&](const std::string& id) {
+    const std::string prefix = id.substr(0, id.find_last_not_of("0123456789") + 1);
+    for (int& number = last[prefix];;)
+      if (std::string free = prefix + std::to_string(++number); known.insert(free).second) return free;
+  };
+  std::map<std::string, std::string> renamed;
+  for (DrawnPoint point : other.points) {
+    const std::string id = fresh(point.id);
+    renamed[point.id] = id;
+    point.id = id;
+    drawing.points.push_back(std::move(point));
+  }
+  for (DrawnCurve curve : other.curves) {
+    curve.id = fresh(curve.id);
+    for (std::string& point : curve.points) point = renamed.at(point);
+    added.push_back(curve.id);
+    drawing.curves.push_back(std::move(curve));
+  }
   return drawing;
 }
 

@@ -12,6 +12,10 @@ std::string freeId(const Drawing& drawing, const std::string& prefix);
 /// of nothing else.
 Drawing withoutCurve(Drawing drawing, const std::string& id);
 
+/// With the points and curves of another drawing, under ids that are free, and without its constraints and copies.
+/// `added`: the new ids of those curves.
+Drawing withAdded(Drawing drawing, const Drawing& other, std::vector<std::string>& added);
+
 /// Two points as one: whatever is on `gone` is on `stays`. What then says nothing, like a line of no length or a
 /// constraint that names one point twice, goes.
 Drawing withJoined(Drawing drawing, const std::string& gone, const std::string& stays);

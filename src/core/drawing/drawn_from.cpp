@@ -14,7 +14,7 @@ namespace {
 
 /// How far a spline through points may be off what it stands for, mm.
 constexpr double splineError = 1e-4;
-constexpr int mostPoints = 1000;
+constexpr std::size_t mostPoints = 1000;
 
 class Drawer {
  public:
@@ -78,7 +78,24 @@ class Drawer {
     result.curves.push_back(std::move(curve));
   }
 
+  /// Knots at which it may have a corner: they come as often as its degree.
+  static std::vector<double> corners(const Spline& spline) {
+    const auto degree = static_cast<std::size_t>(spline.degree());
+    const std::vector<double>& knots = spline.knots();
+    std::vector<double> found;
+    for (std::size_t i = degree + 1; i + 1 < spline.poles().size() + 1; ++i)
+      if (knots[i] > 0 && knots[i] < 1 && knots[i] == knots[i + degree - 1] &&
+          (found.empty() || found.back() != knots[i]))
+        found.push_back(knots[i]);
+    return found;
+  }
+
   void addSpline(const Spline& spline) {
+    if (const std::vector<double> at = corners(spline); !at.empty()) {
+      double from = 0;
+      for (const double to : at) addSpline(spline.part(std::exchange(from, to), to));
+      return addSpline(spline.part(from, 1));
+    }
     const bool oneSpan = spline.poles().size() == static_cast<std::size_t>(spline.degree()) + 1;
     if (oneSpan && spline.degree() <= Spline::highestDegree && !spline.closed()) {
       std::vector<std::string> points{end(spline.poles().front())};
@@ -92,24 +109,40 @@ class Drawer {
         curve.weights = spline.weights();
       return;
     }
-    for (int count = 9;; count = 2 * count - 1) {
-      std::vector<PlanePoint> at;
-      for (int i = 0; i < count - (spline.closed() ? 1 : 0); ++i)
-        at.push_back(spline.at(static_cast<double>(i) / (count - 1)));
-      const Spline through = Spline::through(at, spline.closed());
-      double off = 0;
-      for (int i = 0; i + 1 < count; ++i) {
-        const PlanePoint wanted = spline.at((i + 0.5) / (count - 1));
-        off = std::max(off, distance(through.at(through.nearest(wanted)), wanted));
+    // At its own knots first, where one through points comes back as it was; then between them, where it is off.
+    std::vector<double> at(spline.knots().begin() + spline.degree(), spline.knots().end() - spline.degree());
+    at.erase(std::unique(at.begin(), at.end()), at.end());
+    for (;;) {
+      const std::vector<PlanePoint> through = placesAt(spline, at);
+      const Spline made = Spline::through(through, spline.closed());
+      std::vector<double> finer;
+      for (std::size_t i = 0; i + 1 < at.size(); ++i) {
+        finer.push_back(at[i]);
+        const double middle = (at[i] + at[i + 1]) / 2;
+        const PlanePoint wanted = spline.at(middle);
+        if (at.size() < (spline.closed() ? 4U : 3U) || distance(made.at(made.nearest(wanted)), wanted) > splineError)
+          finer.push_back(middle);
       }
-      if (off > splineError && count < mostPoints) continue;
+      finer.push_back(1);
+      if (finer.size() > at.size() && at.size() < mostPoints) {
+        at = std::move(finer);
+        continue;
+      }
       std::vector<std::string> points;
-      for (std::size_t i = 0; i < at.size(); ++i)
-        points.push_back(!spline.closed() && (i == 0 || i + 1 == at.size()) ? end(at[i]) : inner(at[i]));
+      for (std::size_t i = 0; i < through.size(); ++i)
+        points.push_back(!spline.closed() && (i == 0 || i + 1 == through.size()) ? end(through[i]) : inner(through[i]));
       put("spline", std::move(points));
       result.curves.back().closed = spline.closed();
       return;
     }
+  }
+
+  /// A closed one comes back to its first point.
+  static std::vector<PlanePoint> placesAt(const Spline& spline, const std::vector<double>& parameters) {
+    std::vector<PlanePoint> places;
+    for (const double at : parameters)
+      if (!spline.closed() || at < 1) places.push_back(spline.at(at));
+    return places;
   }
 
   double gap_;

@@ -107,6 +107,8 @@ class ArcCurve : public PlaneCurve {
   std::shared_ptr<const PlaneCurve> moved(const PlaneMotion& motion) const override;
   std::shared_ptr<const PlaneCurve> part(double from, double to) const override;
   std::shared_ptr<const PlaneCurve> beside(double left) const override;
+  double fromAngle() const { return fromAngle_; }
+  double toAngle() const { return toAngle_; }
 
  protected:
   PlanePoint centre_;
@@ -144,6 +146,9 @@ class EllipseCurve : public PlaneCurve {
   /// The end of its first half axis, and the length of the other.
   PlanePoint end() const { return centre_ + axis_; }
   double other() const { return other_; }
+  /// Its parameters, where it starts and ends.
+  double from() const { return from_; }
+  double to() const { return to_; }
   /// The parameter of a point on the ellipse.
   double angleAt(PlanePoint point) const;
 

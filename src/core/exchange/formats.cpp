@@ -7,15 +7,17 @@
 #include "base/error.h"
 #include "base/say.h"
 #include "exchange/brep_file.h"
+#include "exchange/dxf_file.h"
 #include "exchange/kervo_file.h"
 #include "exchange/step_file.h"
 #include "exchange/stl_file.h"
+#include "exchange/svg_file.h"
 
 namespace kervo {
 
 const std::vector<const Format*>& allFormats() {
   static const std::vector<const Format*> formats{&kervoFormat(), &documentTextFormat(), &stepFormat(), &brepFormat(),
-                                                  &stlFormat()};
+                                                  &stlFormat(),   &dxfFormat(),          &svgFormat()};
   return formats;
 }
 
@@ -30,7 +32,7 @@ const Format* formatOf(const std::filesystem::path& path) {
 }
 
 bool allows(const Format& format, Direction direction) {
-  if (direction == Direction::Read) return format.holds == Format::Holds::Document || format.read;
+  if (direction == Direction::Read) return format.holds == Format::Holds::Document || format.read || format.readCurves;
   return format.holds == Format::Holds::Document ? format.documentsWritten : format.write != nullptr;
 }
 

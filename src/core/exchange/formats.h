@@ -7,12 +7,13 @@
 #include <vector>
 
 #include "exchange/body_file.h"
+#include "exchange/curve_file.h"
 
 namespace kervo {
 
 /// A kind of file. Each has a file pair of its own, and one line in formats.cpp.
 struct Format {
-  enum class Holds { Bodies, Document };
+  enum class Holds { Bodies, Curves, Document };
 
   std::string name;                      ///< "STEP"
   std::vector<std::string> extensions;   ///< in small letters, with their dot; the usual one first
@@ -21,6 +22,8 @@ struct Format {
   std::string carries;  ///< what bodies keep in it besides their shape: "names, colours and layers"
   /// Null where bodies are not read from it. Throws FileError: nothing comes in half.
   FileContents (*read)(const std::filesystem::path& path, Progress& progress) = nullptr;
+  /// Null where curves are not read from it. `unit`: as in readCurves(). Throws FileError.
+  FileCurves (*readCurves)(const std::filesystem::path& path, const std::string& unit, Progress& progress) = nullptr;
   /// Null where bodies are not written to it. Whole or not at all; `unit`: mm, cm, m, in or ft. Throws FileError.
   void (*write)(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
                 ReadBack readBack, Progress& progress) = nullptr;

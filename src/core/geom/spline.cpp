@@ -54,7 +54,9 @@ Spline::Spline(int degree, std::vector<double> knots, std::vector<PlanePoint> po
   if (weights_.empty()) weights_.assign(poles_.size(), 1);
   const double from = knots_[static_cast<std::size_t>(degree_)], length = knots_[poles_.size()] - from;
   for (double& knot : knots_) knot = (knot - from) / length;
-  if (closed_) clamp();
+  if (!closed_) return;
+  clamp();
+  poles_.back() = poles_.front();
 }
 
 /// Knots are inserted where the curve begins and ends (Boehm) until it goes through poles there.
@@ -86,20 +88,20 @@ void Spline::clamp() {
       knots_.insert(knots_.begin() + static_cast<std::ptrdiff_t>(span) + 1, end);
     }
   }
-  const auto first = static_cast<std::size_t>(std::find(knots_.begin(), knots_.end(), 0.0) - knots_.begin());
-  const auto last = static_cast<std::size_t>(std::find(knots_.begin(), knots_.end(), 1.0) - knots_.begin());
-  std::vector<double> knots(1, 0.0);
-  knots.insert(knots.end(), knots_.begin() + static_cast<std::ptrdiff_t>(first),
-               knots_.begin() + static_cast<std::ptrdiff_t>(last + degree));
-  knots.push_back(1);
+  const auto inner = std::upper_bound(knots_.begin(), knots_.end(), 0.0);
+  const auto last = std::find(knots_.begin(), knots_.end(), 1.0);
+  std::vector<double> knots(degree + 1, 0.0);
+  knots.insert(knots.end(), inner, last);
+  knots.insert(knots.end(), degree + 1, 1.0);
+  const auto start = static_cast<std::size_t>(inner - knots_.begin()) - 1 - degree;
+  const auto end = static_cast<std::size_t>(last - knots_.begin());
   knots_ = std::move(knots);
   poles_.clear();
   weights_.clear();
-  for (std::size_t i = first - 1; i < last; ++i) {
+  for (std::size_t i = start; i < end; ++i) {
     poles_.push_back({heavy[i].u / heavy[i].w, heavy[i].v / heavy[i].w});
     weights_.push_back(heavy[i].w);
   }
-  poles_.back() = poles_.front();
 }
 
 Spline Spline::controlled(int degree, const std::vector<PlanePoint>& points, const std::vector<double>& weights,
@@ -122,9 +124,12 @@ Spline Spline::controlled(int degree, const std::vector<PlanePoint>& points, con
 
 Spline Spline::of(int degree, std::vector<double> knots, std::vector<PlanePoint> poles, std::vector<double> weights,
                   bool closed) {
-  if (closed) poles.back() = poles.front();
   Spline spline(degree, std::move(knots), std::move(poles), std::move(weights), false);
+  const auto order = static_cast<std::size_t>(degree) + 1;
+  if (spline.knots_[0] != spline.knots_[order - 1] || spline.knots_.back() != spline.knots_[spline.poles_.size()])
+    spline.clamp();
   spline.closed_ = closed;
+  if (closed) spline.poles_.back() = spline.poles_.front();
   return spline;
 }
 

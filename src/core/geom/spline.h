@@ -21,8 +21,9 @@ class Spline {
   /// three. Neighbours must not coincide.
   static Spline through(const std::vector<PlanePoint>& points, bool closed);
 
-  /// Of a geometry kernel: it starts at its first and ends at its last control point; knots come as often as they
-  /// count, at both ends degree + 1 times. Any degree. `closed`: it ends where it starts.
+  /// Of a geometry kernel or a file: knots come as often as they count, degree + 1 more than there are control points,
+  /// each at least the one before. Any degree. Where it does not start at its first and end at its last control point,
+  /// it gets others that say the same. `closed`: it ends where it starts.
   static Spline of(int degree, std::vector<double> knots, std::vector<PlanePoint> poles, std::vector<double> weights,
                    bool closed);
 

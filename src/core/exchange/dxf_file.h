@@ -1,0 +1,15 @@
+// DXF files: outlines on layers (ASCII, R12 to R2018).
+#pragma once
+
+#include "exchange/formats.h"
+
+namespace kervo {
+
+const Format& dxfFormat();
+
+/// Lines, arcs, circles, ellipses, splines and polylines of the model space, in blocks too, seen along z. Text,
+/// hatches, dimensions and layers that are off are left out, with a note. Throws FileError for a file that is binary,
+/// cut off or has a number that is none.
+FileCurves readDxf(const std::filesystem::path& path, const std::string& unit, Progress& progress);
+
+}  // namespace kervo

@@ -1,0 +1,91 @@
+// Outlines of files in the real window.
+#include <QCheckBox>
+#include <QDialog>
+#include <QListWidget>
+#include <QTimer>
+#include <numbers>
+
+#include "app/drawing_driver.h"
+
+namespace kervo::test {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+class DrawingFiles : public DrawingTest {
+ protected:
+  /// Brings a file in; `answer` is given the dialog when it asks.
+  template <class Answer>
+  void bringIn(const std::string& file, Answer&& answer) {
+    bool asked = false;
+    QTimer wait;
+    QObject::connect(&wait, &QTimer::timeout, window.get(), [&] {
+      auto* dialog = qobject_cast<QDialog*>(QApplication::activeModalWidget());
+      if (!dialog || asked) return;
+      asked = true;
+      answer(*dialog);
+    });
+    wait.start(20);
+    window->files().bringIn(QString::fromStdString(std::string(KERVO_SOURCE_DIR) + "/tests/data/curves/" + file));
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return asked && !QApplication::activeModalWidget() && !window->files().reader().busy(); }, 20'000));
+    settle();
+  }
+};
+
+TEST_F(DrawingFiles, LayersThatAreWantedComeInAsDrawings) {
+  bringIn("R2000.dxf", [&](QDialog& dialog) {
+    auto* layers = dialog.findChild<QListWidget*>();
+    ASSERT_EQ(layers->count(), 2);
+    EXPECT_EQ(layers->item(0)->text(), "Cut of R2000.dxf · 10 curves");
+    // Down to the second layer and Space, as without a mouse.
+    layers->setFocus();
+    layers->setCurrentRow(0);
+    QTest::keyClick(layers, Qt::Key_Space);
+    EXPECT_EQ(layers->item(0)->checkState(), Qt::Unchecked);
+    QTest::keyClick(layers, Qt::Key_Return);
+    if (dialog.isVisible()) dialog.accept();
+  });
+  ASSERT_EQ(window->desk().session.document().made.steps.size(), 1u);
+  EXPECT_EQ(model().steps.front().drawing()->regions.size(), 2u);
+  key(Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_TRUE(window->desk().session.document().made.steps.empty());
+}
+
+TEST_F(DrawingFiles, CurvesComeIntoTheDrawingInTheUnitThatIsChosen) {
+  drawOnABlock();
+  bringIn("R12.dxf", [&](QDialog& dialog) {
+    // It does not say its unit: the size follows what is chosen.
+    auto* unit = dialog.findChild<QComboBox*>();
+    EXPECT_EQ(unit->currentText(), "mm");
+    const auto shows = [&](const QString& text) {
+      for (const QLabel* label : dialog.findChildren<QLabel*>())
+        if (label->text() == text) return true;
+      return false;
+    };
+    EXPECT_TRUE(shows("14.45 × 15.5 mm"));
+    unit->setFocus();
+    QTest::keyClicks(unit, "in");
+    EXPECT_EQ(unit->currentText(), "in");
+    EXPECT_TRUE(shows("367.1 × 393.7 mm"));
+    auto* middle = dialog.findChild<QCheckBox*>();
+    middle->setFocus();
+    QTest::keyClick(middle, Qt::Key_Space);
+    QTest::keyClick(&dialog, Qt::Key_Return);
+  });
+  ASSERT_EQ(drawing().curves.size(), 4u);
+  EXPECT_EQ(drawing().curves[0].snapshotOf, "R12.dxf");
+  // They are selected, and their circle has half an inch.
+  EXPECT_EQ(window->desk().drawing.selected().size(), 4u);
+  double area = 0;
+  for (const Region& region : window->desk().trial.result()->report().drawing()->regions)
+    area = std::max(area, region.area());
+  EXPECT_NEAR(area, pi * 25.4 * 12.7, 1e-6);
+  // One undo takes all of it away.
+  key(Qt::Key_Z, Qt::ControlModifier);
+  settle();
+  EXPECT_TRUE(drawing().curves.empty());
+}
+
+}  // namespace
+}  // namespace kervo::test
