@@ -1,5 +1,8 @@
 // Drawing with points and constraints in the real window, with the mouse and with keys.
+#include <gmock/gmock.h>
+
 #include "app/drawing_driver.h"
+#include "fields/regions_field.h"
 #include "geom/planes.h"
 #include "support/document_builder.h"
 
@@ -386,6 +389,18 @@ TEST_F(DrawingTest, ARingOfHolesIsMadeWithKeysAndItsCountTyped) {
   settle();
   EXPECT_EQ(drawing().copies.front().numbers.front().text(), "4");
   EXPECT_EQ(window->desk().drawing.regions().size(), 4u);
+  // All are taken and cut with: more of them later are cut, too.
+  std::vector<std::string> names;
+  for (const RegionShape& region : window->desk().drawing.regions()) names.push_back(region.name);
+  window->desk().drawing.pickRegions(names);
+  click(button("Cut with them"));
+  settle();
+  EXPECT_THAT(window->desk().trial.step().value("profiles").as<RegionPick>().regions,
+              testing::UnorderedElementsAre(circle + "+", "ring1:*:" + circle + "+"));
+  key(Qt::Key_Escape);
+  settle();
+  window->desk().trial.edit(window->desk().session.document().made.steps.back()->id());
+  settle();
   // Removed with what it was made of, and back again.
   window->desk().drawing.select({circle});
   window->view().setFocus();

@@ -10,6 +10,7 @@
 #include "app/look.h"
 #include "app/selected.h"
 #include "app/step_verbs.h"
+#include "drawing/region_names.h"
 #include "fields/regions_field.h"
 #include "model/names_for_people.h"
 #include "steps/registry.h"
@@ -251,7 +252,9 @@ void BeforeYouCut::offerToCut(const Tried& tried) {
   button->setObjectName("offer");
   button->setToolTip(tr("Leaves the drawing and puts a cut on the Bench"));
   connect(button, &QPushButton::clicked, this, [this, kind = *cut] {
-    const std::vector<std::string> picked = desk_.drawing.pickedRegions();
+    const DrawingResult* made = desk_.trial.result() ? desk_.trial.result()->report().drawing() : nullptr;
+    const std::vector<std::string> picked =
+        made ? picksOf(desk_.drawing.pickedRegions(), made->regions) : desk_.drawing.pickedRegions();
     const StepId drawing = desk_.trial.step().id();
     desk_.trial.makeItAnd([desk = &desk_, kind, picked, drawing] {
       startStep(*desk, *kind, SelectedNow(*desk).get());

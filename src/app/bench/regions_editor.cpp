@@ -3,6 +3,9 @@
 #include <QHBoxLayout>
 #include <QLineEdit>
 #include <algorithm>
+#include <set>
+
+#include "drawing/region_names.h"
 
 namespace kervo::app {
 
@@ -96,7 +99,7 @@ void RegionsEditor::showRegions(const RegionPick& pick) {
         for (std::size_t k = 0; k < boxes_.size(); ++k)
           if (boxes_[k]->isChecked()) now.regions.push_back(names_[k]);
         now.all = now.regions.size() == names_.size();
-        if (now.all) now.regions.clear();
+        now.regions = now.all ? std::vector<std::string>() : picksOf(now.regions, regionsOf(desk_, now.drawing));
         set(now);
       });
       auto* line = new QHBoxLayout;
@@ -121,9 +124,11 @@ void RegionsEditor::showRegions(const RegionPick& pick) {
       depths_.push_back(depth);
     }
   }
+  std::set<std::size_t> meant;
+  for (const std::string& name : pick.regions)
+    for (const std::size_t i : regionsMeant(name, regions)) meant.insert(i);
   for (std::size_t i = 0; i < boxes_.size(); ++i) {
-    const bool chosen =
-        pick.all || std::find(pick.regions.begin(), pick.regions.end(), names_[i]) != pick.regions.end();
+    const bool chosen = pick.all || meant.contains(i);
     boxes_[i]->setChecked(chosen);
     const auto depth = pick.depths.find(names_[i]);
     const QString text = depth == pick.depths.end() ? QString() : QString::fromStdString(depth->second.text());

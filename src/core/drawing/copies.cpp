@@ -17,8 +17,8 @@ constexpr double turn = 2 * std::numbers::pi;
 /// How many there are with the first one.
 int countOf(double number) {
   const double count = std::round(number);
-  if (std::abs(number - count) > tolerance::samePlace || count < 2)
-    throw Error(say("the count is %1", formatNumber(number)), "", say("Type a whole number from 2 on"));
+  if (std::abs(number - count) > tolerance::samePlace || count < 1)
+    throw Error(say("the count is %1", formatNumber(number)), "", say("Type a whole number from 1 on"));
   if (count > mostCopies)
     throw Error(say("%1 copies are too many", formatNumber(count)), "", say("Type %1 at most", mostCopies));
   return static_cast<int>(count);

@@ -213,12 +213,20 @@ double lengthBetween(const PlaneCurve& curve, double from, double to) {
     if (sweep <= 0 || curve.closed()) sweep += 2 * std::acos(-1.0);
     return carrier->radius * sweep * (to - from);
   }
+  // Never across a knot, where a spline may have a corner.
+  std::vector<double> breaks{from};
+  if (const auto* spline = dynamic_cast<const SplineCurve*>(&curve))
+    for (const double knot : spline->spline().knots())
+      if (knot > breaks.back() && knot < to) breaks.push_back(knot);
+  breaks.push_back(to);
+  const int steps = breaks.size() > 4 ? 24 : 64;
   double sum = 0;
-  constexpr int steps = 64;
-  const double half = (to - from) / steps / 2;
-  for (int i = 0; i < steps; ++i)
-    for (std::size_t j = 0; j < places.size(); ++j)
-      sum += weights[j] * half * length(speed(curve, from + (2 * i + 1 + places[j]) * half));
+  for (std::size_t span = 1; span < breaks.size(); ++span) {
+    const double half = (breaks[span] - breaks[span - 1]) / steps / 2;
+    for (int i = 0; i < steps; ++i)
+      for (std::size_t j = 0; j < places.size(); ++j)
+        sum += weights[j] * half * length(speed(curve, breaks[span - 1] + (2 * i + 1 + places[j]) * half));
+  }
   return sum;
 }
 

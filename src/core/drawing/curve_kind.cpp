@@ -192,10 +192,32 @@ class ControlSplineKind : public CurveKind {
     if (!curve.weights.empty() && curve.weights.size() != curve.points.size())
       throw Error(say("there are %1 weights for %2 points", curve.weights.size(), curve.points.size()), place,
                   say("Give one for each, or none"));
+    if (!curve.knots.empty()) requireKnots(curve, place);
     for (const double weight : curve.weights)
       if (!(weight >= 1e-6 && weight <= 1e6))
         throw Error(say("the weight %1 is not between 1e-6 and 1e6", formatNumber(weight)), place,
                     say("Type another weight"));
+  }
+
+ private:
+  static void requireKnots(const DrawnCurve& curve, const std::string& place) {
+    const std::vector<double>& knots = curve.knots;
+    const auto order = static_cast<std::size_t>(curve.degree) + 1;
+    if (curve.closed)
+      throw Error(say("a closed spline cannot have knots of its own"), place,
+                  say("End it at its first point instead, or leave the knots out"));
+    if (knots.size() != curve.points.size() + order)
+      throw Error(say("there are %1 knots for %2 points", knots.size(), curve.points.size()), place,
+                  say("Give as many as points and the degree and one more, or none"));
+    const std::size_t last = knots.size() - order;
+    const bool clamped = knots.front() == knots[order - 1] && knots.back() == knots[last] &&
+                         (last == order || (knots[order - 1] < knots[order] && knots[last - 1] < knots[last]));
+    // Inside, as often as the degree is a corner; once more would be a gap.
+    bool gap = false;
+    for (std::size_t i = order; i + order <= last; ++i) gap = gap || knots[i] == knots[i + order - 1];
+    if (!clamped || gap || !std::is_sorted(knots.begin(), knots.end()) || !(knots.back() > knots.front()))
+      throw Error(say("the knots do not grow from end to end"), place,
+                  say("Give the first and the last once more than the degree, and none so often in between"));
   }
 };
 
@@ -242,8 +264,10 @@ std::vector<double> CurveKind::about(PlanePoint) const {
 }
 
 Spline splineOf(const DrawnCurve& curve, const std::vector<PlanePoint>& points) {
-  return curve.kind == "spline" ? Spline::through(points, curve.closed)
-                                : Spline::controlled(curve.degree, points, curve.weights, curve.closed);
+  if (curve.kind == "spline") return Spline::through(points, curve.closed);
+  if (curve.knots.empty()) return Spline::controlled(curve.degree, points, curve.weights, curve.closed);
+  const bool closes = curve.points.front() == curve.points.back();
+  return Spline::of(curve.degree, curve.knots, points, curve.weights, closes);
 }
 
 const std::vector<const CurveKind*>& curveKinds() {

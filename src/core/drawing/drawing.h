@@ -27,6 +27,7 @@ struct DrawnCurve {
   std::vector<double> sizes = {};    ///< of one with points: its own sizes as they were last, mm
   int degree = 0;                    ///< of a spline by control points
   std::vector<double> weights = {};  ///< of a spline by control points; empty: all are 1
+  std::vector<double> knots = {};    ///< of a spline by control points; empty: uniform ones
   bool closed = false;               ///< of a spline
   std::string text = {};             ///< of a text
   bool construction = false;         ///< helps to draw, bounds nothing

@@ -109,6 +109,7 @@ DrawingResult DrawingResult::of(const Plane& plane, const Drawing& drawing, cons
                                 const Solution& solution, Progress& progress) {
   const Curves curves(drawing, values, solution);
   DrawingResult result{plane, findRegions(plane, curves.bounding, progress), {}, {}, {}, values, solution};
+  for (const DrawnCopies& copies : drawing.copies) result.copies.push_back(copies.id);
   result.paths = findPaths(plane, curves.bounding, result.regions);
   std::set<std::string> bounding;
   for (const PlanarCurve& curve : curves.bounding) bounding.insert(curve.id);

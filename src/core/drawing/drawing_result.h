@@ -17,11 +17,12 @@ struct DrawnAxis {
 struct DrawingResult {
   Plane plane;
   std::vector<Region> regions;
-  std::vector<Path> paths;           ///< open lines
-  std::vector<Polyline> lines;       ///< in the order of the drawing, construction curves too
-  std::vector<DrawnAxis> axes = {};  ///< its straight lines
-  DrawingValues values = {};         ///< of its expressions
-  Solution solution = {};            ///< of its constraints
+  std::vector<Path> paths;               ///< open lines
+  std::vector<Polyline> lines;           ///< in the order of the drawing, construction curves too
+  std::vector<DrawnAxis> axes = {};      ///< its straight lines
+  DrawingValues values = {};             ///< of its expressions
+  Solution solution = {};                ///< of its constraints
+  std::vector<std::string> copies = {};  ///< ids of what is copied, however many copies there are
 
   /// Of a drawing on a plane. Curves are where the solution has their points; those for construction bound nothing.
   /// Throws as findRegions() does.

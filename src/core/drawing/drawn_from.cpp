@@ -29,14 +29,14 @@ class Drawer {
     const PlaneCurve& shape = *curve.geometry;
     curve.geometry->require(say("curve \"%1\"", curve.id));
     if (const auto carrier = shape.carrier()) {
-      if (carrier->radius == 0) return put("line", {end(shape.at(0)), end(shape.at(1))});
-      if (shape.closed()) return put("circle", {inner(carrier->centre)}, {carrier->radius});
-      return put("arc", {inner(carrier->centre), end(shape.at(0)), end(shape.at(1))});
+      if (carrier->radius == 0) return void(put("line", {end(shape.at(0)), end(shape.at(1))}));
+      if (shape.closed()) return void(put("circle", {inner(carrier->centre)}, {carrier->radius}));
+      return void(put("arc", {inner(carrier->centre), end(shape.at(0)), end(shape.at(1))}));
     }
     if (const auto* ellipse = dynamic_cast<const EllipseCurve*>(&shape)) {
       const std::vector<std::string> axes{inner(ellipse->centre()), inner(ellipse->end())};
-      if (shape.closed()) return put("ellipse", axes, {ellipse->other()});
-      return put("elliptical_arc", {axes[0], axes[1], end(shape.at(0)), end(shape.at(1))}, {ellipse->other()});
+      if (shape.closed()) return void(put("ellipse", axes, {ellipse->other()}));
+      return void(put("elliptical_arc", {axes[0], axes[1], end(shape.at(0)), end(shape.at(1))}, {ellipse->other()}));
     }
     if (const auto* spline = dynamic_cast<const SplineCurve*>(&shape)) addSpline(spline->spline());
   }
@@ -66,16 +66,17 @@ class Drawer {
     return id;
   }
 
-  void put(const std::string& kind, std::vector<std::string> points, std::vector<double> sizes = {}) {
+  bool put(const std::string& kind, std::vector<std::string> points, std::vector<double> sizes = {}) {
     // Shorter than the gap: its ends became one.
     for (std::size_t i = 1; i < points.size(); ++i)
-      if (points[i] == points[i - 1]) return;
+      if (points[i] == points[i - 1]) return false;
     DrawnCurve curve = like_;
     curve.id = freeId(kind.substr(0, 1));
     curve.kind = kind;
     curve.points = std::move(points);
     curve.sizes = std::move(sizes);
     result.curves.push_back(std::move(curve));
+    return true;
   }
 
   /// Knots at which it may have a corner: they come as often as its degree.
@@ -96,25 +97,12 @@ class Drawer {
       for (const double to : at) addSpline(spline.part(std::exchange(from, to), to));
       return addSpline(spline.part(from, 1));
     }
-    const bool oneSpan = spline.poles().size() == static_cast<std::size_t>(spline.degree()) + 1;
-    if (oneSpan && spline.degree() <= Spline::highestDegree && !spline.closed()) {
-      std::vector<std::string> points{end(spline.poles().front())};
-      for (std::size_t i = 1; i + 1 < spline.poles().size(); ++i) points.push_back(inner(spline.poles()[i]));
-      points.push_back(end(spline.poles().back()));
-      put("control_spline", std::move(points));
-      if (result.curves.empty()) return;
-      DrawnCurve& curve = result.curves.back();
-      curve.degree = spline.degree();
-      if (std::any_of(spline.weights().begin(), spline.weights().end(), [](double weight) { return weight != 1; }))
-        curve.weights = spline.weights();
-      return;
-    }
-    // At its own knots first, where one through points comes back as it was; then between them, where it is off.
-    std::vector<double> at(spline.knots().begin() + spline.degree(), spline.knots().end() - spline.degree());
-    at.erase(std::unique(at.begin(), at.end()), at.end());
+    if (isThroughItsKnots(spline)) return putThrough(spline, knotsOf(spline));
+    if (spline.degree() <= Spline::highestDegree) return putControlled(spline);
+    // Through points at its knots, then between them, where it is off.
+    std::vector<double> at = knotsOf(spline);
     for (;;) {
-      const std::vector<PlanePoint> through = placesAt(spline, at);
-      const Spline made = Spline::through(through, spline.closed());
+      const Spline made = Spline::through(placesAt(spline, at), spline.closed());
       std::vector<double> finer;
       for (std::size_t i = 0; i + 1 < at.size(); ++i) {
         finer.push_back(at[i]);
@@ -124,17 +112,51 @@ class Drawer {
           finer.push_back(middle);
       }
       finer.push_back(1);
-      if (finer.size() > at.size() && at.size() < mostPoints) {
-        at = std::move(finer);
-        continue;
-      }
-      std::vector<std::string> points;
-      for (std::size_t i = 0; i < through.size(); ++i)
-        points.push_back(!spline.closed() && (i == 0 || i + 1 == through.size()) ? end(through[i]) : inner(through[i]));
-      put("spline", std::move(points));
-      result.curves.back().closed = spline.closed();
-      return;
+      if (finer.size() == at.size() || at.size() >= mostPoints) break;
+      at = std::move(finer);
     }
+    putThrough(spline, at);
+  }
+
+  /// Different ones, from 0 to 1.
+  static std::vector<double> knotsOf(const Spline& spline) {
+    std::vector<double> at(spline.knots().begin() + spline.degree(), spline.knots().end() - spline.degree());
+    at.erase(std::unique(at.begin(), at.end()), at.end());
+    return at;
+  }
+
+  /// Whether the smooth curve through its points at the knots is the spline itself.
+  static bool isThroughItsKnots(const Spline& spline) {
+    const std::vector<double> at = knotsOf(spline);
+    if (spline.degree() != 3 || at.size() < (spline.closed() ? 4U : 3U)) return false;
+    const Spline made = Spline::through(placesAt(spline, at), spline.closed());
+    for (std::size_t i = 0; i + 1 < at.size(); ++i) {
+      const PlanePoint wanted = spline.at((at[i] + at[i + 1]) / 2);
+      if (distance(made.at(made.nearest(wanted)), wanted) > tolerance::point) return false;
+    }
+    return true;
+  }
+
+  void putThrough(const Spline& spline, const std::vector<double>& at) {
+    const std::vector<PlanePoint> through = placesAt(spline, at);
+    std::vector<std::string> points;
+    for (std::size_t i = 0; i < through.size(); ++i)
+      points.push_back(!spline.closed() && (i == 0 || i + 1 == through.size()) ? end(through[i]) : inner(through[i]));
+    if (put("spline", std::move(points))) result.curves.back().closed = spline.closed();
+  }
+
+  void putControlled(const Spline& spline) {
+    const std::vector<PlanePoint>& poles = spline.poles();
+    std::vector<std::string> points{end(poles.front())};
+    for (std::size_t i = 1; i + 1 < poles.size(); ++i) points.push_back(inner(poles[i]));
+    points.push_back(end(poles.back()));
+    if (!put("control_spline", std::move(points))) return;
+    DrawnCurve& curve = result.curves.back();
+    curve.degree = spline.degree();
+    if (std::any_of(spline.weights().begin(), spline.weights().end(), [](double weight) { return weight != 1; }))
+      curve.weights = spline.weights();
+    // One span has no others than uniform ones.
+    if (poles.size() > static_cast<std::size_t>(spline.degree()) + 1) curve.knots = spline.knots();
   }
 
   /// A closed one comes back to its first point.

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <numbers>
 #include <optional>
+#include <set>
 
 #include "base/error.h"
 #include "base/say.h"
@@ -32,7 +33,7 @@ struct Cut {
 class Cutting {
  public:
   Cutting(const Drawing& drawing, const DrawingValues& values, const Solution& solution, const std::string& id)
-      : result_{moved(drawing, solution)}, id_(id), where_(say("curve \"%1\"", id)) {
+      : result_{moved(drawing, solution)}, id_(id), where_(say("curve \"%1\"", id)), taken_(values.taken) {
     const auto index = drawing.curve(id);
     if (!index) throw Error(say("the drawing has no curve \"%1\"", id), "", say("Choose another one"));
     drawn_ = drawing.curves[*index];
@@ -41,8 +42,6 @@ class Cutting {
                   say("Draw it with the mouse instead, or change its numbers"));
     if (drawn_.kind == "text")
       throw Error(say("a text cannot be cut by other curves"), where_, say("Cut with its regions instead"));
-    if (drawn_.kind == "spline" || drawn_.kind == "control_spline")
-      throw Error(say("splines cannot be cut by other curves yet"), where_, say("Move its points instead"));
     for (PlanarCurve& each : curvesOf(drawing, values, solution, true))
       if (each.id == id)
         curve_ = each.geometry;
@@ -81,7 +80,9 @@ class Cutting {
       DrawnCurve piece = drawn_;
       piece.id = ids.empty() ? id_ : freeId(result_.drawing, std::string(1, drawn_.kind[0]));
       const std::string start = pointOf(from, before), end = pointOf(to, before);
-      if (drawn_.kind == "line") {
+      if (isSpline()) {
+        makeStretch(piece, from, to, start, end);
+      } else if (drawn_.kind == "line") {
         piece.points = {start, end};
       } else if (drawn_.kind == "arc" || drawn_.kind == "circle") {
         piece.kind = "arc";
@@ -96,17 +97,19 @@ class Cutting {
       ids.push_back(piece.id);
     }
     holdOn(before);
+    if (isSpline()) letGo(ids);
     for (std::size_t i = 1; i < ids.size(); ++i)
       if (drawn_.kind == "line") hold("parallel", {ids.front(), ids[i]});
-    dropUnused(before);
+    dropUnused(isSpline() ? drawn_.points : before);
     return std::move(result_);
   }
 
   /// The end at 0 or 1 goes to a place on another curve.
-  Trimmed lengthenedTo(bool last, PlanePoint place, const std::string& other, const std::string& point) {
-    const std::vector<std::string> before = endsOf(drawn_);
-    const Cut cut{0, place, point, {other}};
+  Trimmed lengthenedTo(bool last, PlanePoint place, const std::string& other, const std::string& point,
+                       std::shared_ptr<const PlaneCurve> longer = nullptr) {
+    const Cut cut{longer ? nearestOn(*longer, place) : 0, place, point, {other}};
     const End own{nullptr, !last}, gone{&cut, false};
+    if (longer) curve_ = std::move(longer);
     return last ? with({{own, gone}}) : with({{gone, own}});
   }
 
@@ -129,6 +132,63 @@ class Cutting {
   }
 
  private:
+  bool isSpline() const { return drawn_.kind == "spline" || drawn_.kind == "control_spline"; }
+
+  /// A stretch of a spline has control points of its own, whatever it was drawn by: they say it exactly.
+  void makeStretch(DrawnCurve& piece, const End& from, const End& to, const std::string& start,
+                   const std::string& end) {
+    const double first = from.cut ? from.cut->at : from.last ? 1 : 0;
+    double last = to.cut ? to.cut->at : to.last ? 1 : 0;
+    if (last <= first) last += 1;
+    const auto stretch = curve_->part(first, last);
+    const Spline& spline = dynamic_cast<const SplineCurve&>(*stretch).spline();
+    piece.kind = "control_spline";
+    piece.closed = false;
+    piece.degree = spline.degree();
+    piece.weights = spline.weights();
+    if (std::all_of(piece.weights.begin(), piece.weights.end(), [](double weight) { return weight == 1; }))
+      piece.weights.clear();
+    piece.knots = spline.knots();
+    piece.points = {start};
+    for (std::size_t i = 1; i + 1 < spline.poles().size(); ++i) piece.points.push_back(controlPoint(spline.poles()[i]));
+    piece.points.push_back(end);
+  }
+
+  /// One of the spline's own that is there, or a new one.
+  std::string controlPoint(PlanePoint place) {
+    for (const std::string& id : drawn_.points)
+      if (drawn_.kind == "control_spline" && !kept_.contains(id) &&
+          distance(result_.drawing.points[result_.drawing.pointAt(id)].last, place) < tolerance::point) {
+        kept_.insert(id);
+        return id;
+      }
+    result_.drawing.points.push_back({freeId(result_.drawing, "p"), place});
+    return result_.drawing.points.back().id;
+  }
+
+  /// Constraints that the stretches cannot have any more, since they end elsewhere.
+  void letGo(const std::vector<std::string>& stretches) {
+    std::erase_if(result_.drawing.constraints, [&](const DrawnConstraint& constraint) {
+      const bool named = std::any_of(stretches.begin(), stretches.end(), [&](const std::string& id) {
+        return std::find(constraint.on.begin(), constraint.on.end(), id) != constraint.on.end();
+      });
+      if (!named || canHold(constraint)) return false;
+      result_.lost.push_back(constraint.id);
+      return true;
+    });
+  }
+  bool canHold(const DrawnConstraint& constraint) const {
+    Drawing alone = result_.drawing;
+    alone.constraints = {constraint};
+    alone.copies.clear();
+    try {
+      requireSound(alone, taken_);
+      return true;
+    } catch (const Error&) {
+      return false;
+    }
+  }
+
   void add(std::vector<Cut>& found, double at, PlanePoint place, const std::string& other) const {
     for (Cut& cut : found)
       if (distance(cut.place, place) < samePlace) {
@@ -241,10 +301,12 @@ class Cutting {
   DrawnCurve drawn_;
   std::shared_ptr<const PlaneCurve> curve_;
   std::vector<PlanarCurve> others_;
+  std::vector<TakenCurve> taken_;
+  std::set<std::string> kept_;  ///< control points that go on to be some
   std::vector<std::pair<const Cut*, std::string>> made_;
 };
 
-/// Where the curve goes on beyond one of its ends.
+/// Where the curve goes on beyond one of its ends; splines go on differently.
 std::shared_ptr<const PlaneCurve> beyond(const PlaneCurve& curve, bool last, double size) {
   const PlanePoint end = curve.at(last ? 1 : 0), way = curve.tangentAt(last ? 1 : 0) * (last ? 1.0 : -1.0);
   const auto carrier = curve.carrier();
@@ -257,6 +319,9 @@ std::shared_ptr<const PlaneCurve> beyond(const PlaneCurve& curve, bool last, dou
     while (to <= from) to += 2 * std::numbers::pi;
     return std::make_shared<ArcCurve>(carrier->centre, carrier->radius, from, to);
   }
+  if (const auto* ellipse = dynamic_cast<const EllipseCurve*>(&curve))
+    return std::make_shared<EllipseCurve>(ellipse->centre(), ellipse->end(), ellipse->other(), ellipse->to(),
+                                          ellipse->from() + 2 * std::numbers::pi);
   return nullptr;
 }
 
@@ -316,6 +381,43 @@ Trimmed trimmed(const Drawing& drawing, const DrawingValues& values, const Solut
   return cutting.with(kept);
 }
 
+namespace {
+
+/// The crossing that is met first when going on from the end of a curve, and with which one.
+std::optional<std::pair<Crossing, std::string>> firstMet(const Cutting& cutting, const PlaneCurve& further,
+                                                         PlanePoint end, PlanePoint otherEnd, bool backwards) {
+  const auto wayTo = [&](const Crossing& crossing) { return backwards ? 1 - crossing.onA : crossing.onA; };
+  std::optional<std::pair<Crossing, std::string>> nearest;
+  for (const PlanarCurve& other : cutting.others())
+    for (const Crossing& each : crossings(further, *other.geometry)) {
+      if (distance(each.at, end) < samePlace || distance(each.at, otherEnd) < samePlace) continue;
+      if (!nearest || wayTo(each) < wayTo(nearest->first)) nearest.emplace(each, other.id);
+    }
+  return nearest;
+}
+
+[[noreturn]] void meetsNothing(const Cutting& cutting) {
+  throw Error(say("beyond its end it meets no other curve"), cutting.where(), say("Draw one that it can go to"));
+}
+
+/// A spline goes on as its last span runs, further and further until it meets something or is far away.
+Trimmed lengthenedSpline(Cutting& cutting, const Spline& spline, bool last, double size) {
+  const PlanePoint end = spline.at(last ? 1 : 0), otherEnd = spline.at(last ? 0 : 1);
+  for (double by = 1.0 / 16; by < 1e6; by *= 2) {
+    const auto longer = std::make_shared<const SplineCurve>(spline.lengthened(last, by));
+    // What was added, as shares of the longer one.
+    const double share = by / (1 + by);
+    const auto further = last ? longer->part(1 - share, 1) : longer->part(0, share);
+    if (const auto met = firstMet(cutting, *further, end, otherEnd, !last))
+      return cutting.lengthenedTo(last, met->first.at, met->second, cutting.pointAt(met->second, met->first.at),
+                                  longer);
+    if (distance(longer->at(last ? 1 : 0), end) > size) break;
+  }
+  meetsNothing(cutting);
+}
+
+}  // namespace
+
 Trimmed lengthened(const Drawing& drawing, const DrawingValues& values, const Solution& solution,
                    const std::string& curve, PlanePoint place) {
   Cutting cutting(drawing, values, solution, curve);
@@ -329,25 +431,13 @@ Trimmed lengthened(const Drawing& drawing, const DrawingValues& values, const So
     const PlaneBox box = other.geometry->box();
     for (const PlanePoint corner : {box.low, box.high}) size = std::max(size, 2 * distance(corner, end) + 1);
   }
+  if (const auto* spline = dynamic_cast<const SplineCurve*>(&shape))
+    return lengthenedSpline(cutting, spline->spline(), last, size);
   const auto further = beyond(shape, last, size);
-  if (!further)
-    throw Error(say("a part of an ellipse cannot be lengthened yet"), cutting.where(), say("Drag its end instead"));
-  const auto wayTo = [&](const Crossing& crossing) {
-    const bool backwards = further->carrier()->radius > 0 && !last;
-    return backwards ? 1 - crossing.onA : crossing.onA;
-  };
-  std::optional<Crossing> nearest;
-  std::string met;
-  for (const PlanarCurve& other : cutting.others())
-    for (const Crossing& each : crossings(*further, *other.geometry)) {
-      if (distance(each.at, end) < samePlace || distance(each.at, shape.at(last ? 0 : 1)) < samePlace) continue;
-      if (nearest && wayTo(each) >= wayTo(*nearest)) continue;
-      nearest = each;
-      met = other.id;
-    }
-  if (!nearest)
-    throw Error(say("beyond its end it meets no other curve"), cutting.where(), say("Draw one that it can go to"));
-  return cutting.lengthenedTo(last, nearest->at, met, cutting.pointAt(met, nearest->at));
+  const bool isLine = shape.carrier() && shape.carrier()->radius == 0;
+  const auto met = firstMet(cutting, *further, end, shape.at(last ? 0 : 1), !isLine && !last);
+  if (!met) meetsNothing(cutting);
+  return cutting.lengthenedTo(last, met->first.at, met->second, cutting.pointAt(met->second, met->first.at));
 }
 
 Trimmed joined(const Drawing& drawing, const DrawingValues& values, const Solution& solution, double gap) {

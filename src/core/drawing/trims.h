@@ -22,7 +22,7 @@ struct CurvePiece {
 };
 
 /// The stretches into which the other curves divide one, in its order. A closed one that is met once or never is one
-/// stretch. Throws Error for a curve that is given by numbers, or a spline.
+/// stretch. Throws Error for a curve that is given by numbers.
 std::vector<CurvePiece> piecesOf(const Drawing& drawing, const DrawingValues& values, const Solution& solution,
                                  const std::string& curve);
 

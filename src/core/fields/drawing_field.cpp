@@ -60,7 +60,7 @@ DrawnPoint drawnPointFrom(const json& value, const std::string& place) {
 }
 
 void readThrough(DrawnCurve& curve, const json& value, const std::string& place) {
-  requireOnly(value, {"points", "sizes", "degree", "weights", "closed", "numbers", "text"}, place);
+  requireOnly(value, {"points", "sizes", "degree", "weights", "knots", "closed", "numbers", "text"}, place);
   curve.text = textAt(value, "text", place, "");
   if (value.contains("numbers"))
     curve.numbers = listFrom<Expression>(value["numbers"], place + ".numbers", expressionFrom);
@@ -68,6 +68,7 @@ void readThrough(DrawnCurve& curve, const json& value, const std::string& place)
   if (curve.points.empty()) throw wrongJson(place + ".points", "a list of points");
   if (value.contains("sizes")) curve.sizes = listFrom<double>(value["sizes"], place + ".sizes", numberFrom);
   if (value.contains("weights")) curve.weights = listFrom<double>(value["weights"], place + ".weights", numberFrom);
+  if (value.contains("knots")) curve.knots = listFrom<double>(value["knots"], place + ".knots", numberFrom);
   curve.closed = flagAt(value, "closed", place);
   if (!value.contains("degree")) return;
   if (!value["degree"].is_number_integer() || value["degree"] < 0 || value["degree"] > 1000)
@@ -172,6 +173,7 @@ json curveJson(const DrawnCurve& curve) {
   if (!curve.sizes.empty()) through["sizes"] = curve.sizes;
   if (curve.degree != 0) through["degree"] = curve.degree;
   if (!curve.weights.empty()) through["weights"] = curve.weights;
+  if (!curve.knots.empty()) through["knots"] = curve.knots;
   if (curve.closed) through["closed"] = true;
   if (!curve.text.empty()) through["text"] = curve.text;
   for (const Expression& number : curve.numbers) through["numbers"].push_back(number.text());
@@ -258,6 +260,7 @@ void DrawingField::hash(Hasher& hasher, const Drawing& value) const {
     texts(curve.points);
     numbers(curve.sizes);
     numbers(curve.weights);
+    numbers(curve.knots);
     count(static_cast<std::size_t>(curve.degree));
     count((curve.closed ? 2 : 0) + (curve.construction ? 1 : 0));
   }

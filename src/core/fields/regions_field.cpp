@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/say.h"
+#include "drawing/region_names.h"
 #include "fields/field_of.h"
 #include "fields/json_parts.h"
 
@@ -63,17 +64,18 @@ std::vector<Region> RegionsField::of(Inputs& inputs) const {
     fail(say("the drawing encloses no region"), say("Close its curves, or draw a circle or rectangle"));
   if (pick.all) return drawing.regions;
   std::vector<Region> chosen;
+  std::set<std::size_t> taken;
   for (const std::string& name : pick.regions) {
-    const auto found = std::find_if(drawing.regions.begin(), drawing.regions.end(),
-                                    [&](const Region& region) { return region.name() == name; });
-    if (found == drawing.regions.end()) {
+    const std::vector<std::size_t> found = regionsMeant(name, drawing.regions);
+    if (found.empty() && !mayBeNone(name, drawing)) {
       std::string present;
       for (std::size_t i = 0; i < drawing.regions.size() && i < 8; ++i)
         present += (i ? ", " : "") + drawing.regions[i].name();
       fail(say("the drawing has no region \"%1\" any more", name),
            say("Pick the regions again; there are: %1", present));
     }
-    chosen.push_back(*found);
+    for (const std::size_t i : found)
+      if (taken.insert(i).second) chosen.push_back(drawing.regions[i]);
   }
   if (chosen.empty()) fail(say("no region is chosen"), say("Pick at least one"));
   return chosen;

@@ -13,7 +13,7 @@ namespace kervo {
 struct RegionPick {
   StepId drawing;
   bool all = true;
-  std::vector<std::string> regions = {};
+  std::vector<std::string> regions = {};          ///< names, or patterns that mean all copies of a row or ring
   std::map<std::string, Expression> depths = {};  ///< of regions that go another depth than the step says
   bool operator==(const RegionPick&) const = default;
 };

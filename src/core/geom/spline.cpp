@@ -42,6 +42,20 @@ std::vector<double> basis(const std::vector<double>& knots, int degree, std::siz
   return values;
 }
 
+/// A value of a span's polar form (Ramshaw): de Boor's recurrence with another argument on each level.
+Heavy polar(const std::vector<Heavy>& poles, const std::vector<double>& knots, std::size_t degree, std::size_t span,
+            const std::vector<double>& at) {
+  std::vector<Heavy> level(poles.begin() + static_cast<std::ptrdiff_t>(span - degree),
+                           poles.begin() + static_cast<std::ptrdiff_t>(span + 1));
+  for (std::size_t k = 1; k <= degree; ++k)
+    for (std::size_t i = 0; i + k <= degree; ++i) {
+      const double low = knots[span - degree + i + k], high = knots[span + 1 + i];
+      const double share = (at[k - 1] - low) / (high - low);
+      level[i] = mixed(level[i], 1 - share, level[i + 1], share);
+    }
+  return level[0];
+}
+
 }  // namespace
 
 Spline::Spline(int degree, std::vector<double> knots, std::vector<PlanePoint> poles, std::vector<double> weights,
@@ -228,7 +242,76 @@ Spline::Frame Spline::frame(double t) const {
   return frame;
 }
 
+Spline Spline::followedBy(const Spline& next, double share, double nextShare) const {
+  const auto order = static_cast<std::ptrdiff_t>(degree_) + 1;
+  std::vector<double> knots;
+  for (const double knot : knots_) knots.push_back(knot * share);
+  knots.pop_back();
+  for (auto knot = next.knots_.begin() + order; knot != next.knots_.end(); ++knot)
+    knots.push_back(share + *knot * nextShare);
+  std::vector<PlanePoint> poles = poles_;
+  poles.insert(poles.end(), next.poles_.begin() + 1, next.poles_.end());
+  std::vector<double> weights = weights_;
+  const double scale = weights_.back() / next.weights_.front();
+  for (std::size_t i = 1; i < next.weights_.size(); ++i) weights.push_back(next.weights_[i] * scale);
+  const Spline both = of(degree_, std::move(knots), std::move(poles), std::move(weights), false);
+  // The knot at the seam comes no more often than it must, so that the curve is as smooth as it looks.
+  const double seam = share / (share + nextShare);
+  for (int times = 1; times < degree_; ++times) {
+    std::vector<double> fewer;
+    int kept = 0;
+    for (const double knot : both.knots_)
+      if (std::abs(knot - seam) > tolerance::rounding || ++kept <= times) fewer.push_back(knot);
+    const Spline smooth = both.withKnots(fewer);
+    constexpr int samples = 64;
+    double off = 0;
+    for (int i = 0; i <= samples; ++i)
+      off = std::max(off, distance(smooth.at(i / double{samples}), both.at(i / double{samples})));
+    if (off < tolerance::direction) return smooth;
+  }
+  return both;
+}
+
+Spline Spline::reversed() const {
+  std::vector<double> knots;
+  for (auto knot = knots_.rbegin(); knot != knots_.rend(); ++knot) knots.push_back(1 - *knot);
+  return of(degree_, std::move(knots), {poles_.rbegin(), poles_.rend()}, {weights_.rbegin(), weights_.rend()}, closed_);
+}
+
+Spline Spline::withKnots(std::vector<double> knots) const {
+  const auto degree = static_cast<std::size_t>(degree_);
+  std::vector<Heavy> heavy;
+  for (std::size_t i = 0; i < poles_.size(); ++i)
+    heavy.push_back({poles_[i].u * weights_[i], poles_[i].v * weights_[i], weights_[i]});
+  std::vector<PlanePoint> poles;
+  std::vector<double> weights;
+  for (std::size_t pole = 0; pole + degree + 1 < knots.size(); ++pole) {
+    // Any span under a pole says where it is.
+    std::size_t under = pole;
+    while (knots[under + 1] - knots[under] < tolerance::rounding) ++under;
+    const double middle = std::min((knots[under] + knots[under + 1]) / 2, 1.0);
+    const std::size_t span = spanAt(knots_, degree, poles_.size(), middle);
+    std::vector<double> at;
+    for (std::size_t k = 1; k <= degree; ++k) at.push_back(knots[pole + k]);
+    const Heavy value = polar(heavy, knots_, degree, span, at);
+    poles.push_back({value.u / value.w, value.v / value.w});
+    weights.push_back(value.w);
+  }
+  return of(degree_, std::move(knots), std::move(poles), std::move(weights), false);
+}
+
+Spline Spline::lengthened(bool atEnd, double by) const {
+  if (!atEnd) return reversed().lengthened(true, by).reversed();
+  std::vector<double> knots = knots_;
+  std::fill(knots.end() - degree_ - 1, knots.end(), 1 + by);
+  return withKnots(std::move(knots));
+}
+
 Spline Spline::part(double from, double to) const {
+  if (to > 1 + tolerance::rounding) {
+    if (from > 1 - tolerance::rounding) return part(0, to - 1);
+    return part(from, 1).followedBy(part(0, to - 1), 1 - from, to - 1);
+  }
   // Knots are put in (Boehm) until both ends count as often as the degree: the poles between are the stretch's own.
   const auto degree = static_cast<std::size_t>(degree_);
   std::vector<double> knots = knots_;

@@ -36,8 +36,12 @@ class Spline {
   };
   Frame frame(double t) const;
   PlanePoint at(double t) const { return frame(t).at; }
-  /// The stretch from one parameter to a larger one, as a spline of its own.
+  /// The stretch from one parameter to a larger one, as a spline of its own. A closed one may be followed past its end:
+  /// `to` above 1 goes on from its start.
   Spline part(double from, double to) const;
+  /// With its first or last span going on as it runs there, `by` (a share of the whole parameter) further. The rest
+  /// stays where it is.
+  Spline lengthened(bool atEnd, double by) const;
   /// The parameter of the nearest point.
   double nearest(PlanePoint point) const;
 
@@ -53,6 +57,11 @@ class Spline {
   Spline(int degree, std::vector<double> knots, std::vector<PlanePoint> poles, std::vector<double> weights,
          bool closed);
   void clamp();
+  /// Of the same degree, from where this one ends; the shares are what of the parameter each has.
+  Spline followedBy(const Spline& next, double share, double nextShare) const;
+  Spline reversed() const;
+  /// The same curve on other knots, as far as it can be one on them: its spans go on where the knots reach further.
+  Spline withKnots(std::vector<double> knots) const;
 
   int degree_;
   std::vector<double> knots_;

@@ -133,7 +133,7 @@ TEST(Copies, WhatCannotBeIsRefusedWithItsPlace) {
   EXPECT_THROW(withCopies(made.drawing, "spiral", {"c1"}, originId), Error);
   made.drawing = withCopies(made.drawing, "ring", {"c1"}, originId);
   for (const std::vector<double>& numbers :
-       std::vector<std::vector<double>>{{1, 2 * pi}, {2.5, 2 * pi}, {1e6, 2 * pi}, {4, 0}, {4, 7}}) {
+       std::vector<std::vector<double>>{{0, 2 * pi}, {2.5, 2 * pi}, {1e6, 2 * pi}, {4, 0}, {4, 7}}) {
     made.values.copies = {numbers};
     try {
       curvesOf(made.drawing, made.values, made.solved(), true);
@@ -142,6 +142,9 @@ TEST(Copies, WhatCannotBeIsRefusedWithItsPlace) {
       EXPECT_NE(std::string(error.what()).find("ring1"), std::string::npos);
     }
   }
+  // One is only the curve itself.
+  made.values.copies = {{1, 2 * pi}};
+  EXPECT_EQ(curvesOf(made.drawing, made.values, made.solved(), true).size(), 1U);
   // Constraints cannot be put on copies, and say so.
   EXPECT_THROW(withConstraint(made.drawing, "radius", {"ring1:2:c1"}, Expression("1 mm")), Error);
   // Copies go with what they were made of.

@@ -144,6 +144,90 @@ TEST_F(TrimsTest, AnEndGoesOnToTheNextCurve) {
   EXPECT_NEAR(lengthOf(longer), 10 + 5 * (pi + std::asin(3.0 / 5)), 1e-9);
 }
 
+TEST_F(TrimsTest, StretchesOfSplinesAreExact) {
+  const std::string spline =
+      made.curve("spline", {made.point(0, 0), made.point(10, 8), made.point(20, -6), made.point(30, 3)});
+  made.segment(5, -20, 5, 20);
+  made.segment(25, -20, 25, 20);
+  const Solution solution = made.solved();
+  const auto before = curvesOf(made.drawing, made.values, solution, true).front().geometry;
+  const Trimmed two = trimmed(made.drawing, made.values, solution, spline, {15, 0});
+  const Solution there = settled(two);
+  const auto curves = curvesOf(two.drawing, values, there, true);
+  ASSERT_EQ(curves.size(), 4u);
+  EXPECT_EQ(two.drawing.curves[0].id, spline);
+  EXPECT_EQ(two.drawing.curves[0].kind, "control_spline");
+  EXPECT_THAT(kinds(two), ElementsAre("on", "on"));
+  for (const PlanarCurve& curve : {curves[0], curves[3]})
+    for (int i = 0; i <= 50; ++i) {
+      const PlanePoint at = curve.geometry->at(i / 50.0);
+      EXPECT_LT(distance(before->at(nearestOn(*before, at)), at), 1e-9);
+    }
+  EXPECT_NEAR(distance(curves[0].geometry->at(1), curves[3].geometry->at(0)),
+              distance(before->at(piecesOf(made.drawing, made.values, solution, spline)[1].from),
+                       before->at(piecesOf(made.drawing, made.values, solution, spline)[1].to)),
+              1e-9);
+}
+
+TEST_F(TrimsTest, AClosedSplineOpensAndStaysSmooth) {
+  std::vector<std::string> points;
+  for (int k = 0; k < 6; ++k) points.push_back(made.point(10 * std::cos(k), 10 * std::sin(k)));
+  const std::string spline = made.curve("control_spline", points);
+  made.drawing.curves.back().degree = 3;
+  made.drawing.curves.back().closed = true;
+  made.segment(-20, 1, 20, 1);
+  const Solution solution = made.solved();
+  const auto before = curvesOf(made.drawing, made.values, solution, true).front().geometry;
+  for (const double v : {9.0, -9.0}) {
+    const Trimmed open = trimmed(made.drawing, made.values, solution, spline, {0, v});
+    const Solution there = settled(open);
+    const auto curve = curvesOf(open.drawing, values, there, true).front().geometry;
+    EXPECT_FALSE(curve->closed());
+    for (int i = 0; i <= 50; ++i) {
+      const PlanePoint at = curve->at(i / 50.0);
+      EXPECT_LT(distance(before->at(nearestOn(*before, at)), at), 1e-9);
+    }
+    // No knot comes twice inside: it is as smooth as it was, where its start was too.
+    const std::vector<double>& knots = open.drawing.curves.front().knots;
+    for (std::size_t i = 4; i + 4 < knots.size(); ++i) EXPECT_LT(knots[i - 1], knots[i] - 1e-9);
+  }
+}
+
+TEST_F(TrimsTest, ASplineGoesOnAsItRuns) {
+  // v = u² from u = 0 to 2, to the lines u = 3 and u = −1.
+  const std::string parabola = made.curve("control_spline", {made.point(0, 0), made.point(1, 0), made.point(2, 4)});
+  made.drawing.curves.back().degree = 2;
+  made.segment(3, -20, 3, 20);
+  made.segment(-1, -20, -1, 20);
+  made.segment(50, -20, 50, 20);
+  const Solution solution = made.solved();
+  const auto check = [&](PlanePoint near, PlanePoint reached) {
+    const Trimmed longer = lengthened(made.drawing, made.values, solution, parabola, near);
+    const Solution there = settled(longer);
+    const auto curve = curvesOf(longer.drawing, values, there, true).front().geometry;
+    EXPECT_LT(std::min(distance(curve->at(0), reached), distance(curve->at(1), reached)), 1e-9);
+    for (int i = 0; i <= 20; ++i) EXPECT_NEAR(curve->at(i / 20.0).v, std::pow(curve->at(i / 20.0).u, 2), 1e-9);
+    EXPECT_EQ(longer.drawing.curves.front().points.size(), 3u);
+  };
+  check({2, 4}, {3, 9});
+  check({0, 0}, {-1, 1});
+}
+
+TEST_F(TrimsTest, PartOfAnEllipseGoesOnAlongIt) {
+  const std::string arc =
+      made.curve("elliptical_arc", {made.point(0, 0), made.point(10, 0), made.point(10, 0), made.point(0, 5)}, {5});
+  made.segment(-20, -2, 20, -2);
+  const Solution solution = made.solved();
+  for (const PlanePoint near : {PlanePoint{0, 5}, PlanePoint{10, 0}}) {
+    const Trimmed longer = lengthened(made.drawing, made.values, solution, arc, near);
+    const Solution there = settled(longer);
+    const auto curve = curvesOf(longer.drawing, values, there, true).front().geometry;
+    const bool atStart = near.u > 5;
+    const PlanePoint reached{(atStart ? 10 : -10) * std::sqrt(1 - 4.0 / 25), -2};
+    EXPECT_LT(distance(curve->at(atStart ? 0 : 1), reached), 1e-9);
+  }
+}
+
 TEST_F(TrimsTest, EndsWithAGapAreJoined) {
   made.segment(0, 0, 10, 0);
   made.segment(10.3, 0, 10, 8);
@@ -156,7 +240,7 @@ TEST_F(TrimsTest, EndsWithAGapAreJoined) {
 
 TEST_F(TrimsTest, WhatCannotBeCutSaysWhy) {
   const std::string fixed = made.fixedLine(0, 0, 10, 0);
-  const std::string spline = made.curve("spline", {made.point(0, 0), made.point(5, 5), made.point(10, 0)});
+  const std::string spline = made.curve("spline", {made.point(0, 1), made.point(5, 5), made.point(10, 1)});
   const Solution solution = made.solved();
   EXPECT_THROW(split(made.drawing, made.values, solution, fixed), Error);
   EXPECT_THROW(split(made.drawing, made.values, solution, spline), Error);
@@ -173,7 +257,7 @@ TEST_F(TrimsTest, RandomTrimsTakeExactlyTheirStretch) {
     made = {};
     for (int i = 0; i < 6; ++i) {
       const double u = at(random), v = at(random), r = radius(random);
-      switch (random() % 4) {
+      switch (random() % 6) {
         case 0:
           made.circle(made.point(u, v), r);
           break;
@@ -188,6 +272,18 @@ TEST_F(TrimsTest, RandomTrimsTakeExactlyTheirStretch) {
         case 2: {
           const std::string centre = made.point(u, v);
           made.curve("ellipse", {centre, made.point(u + r, v + r / 3)}, {r / 2});
+          break;
+        }
+        case 3: {
+          // A spline about a place, through its points or controlled by them, open or closed.
+          const bool controlled = random() % 2 == 0;
+          std::vector<std::string> points;
+          for (int k = 0; k < 5; ++k)
+            points.push_back(made.point(u + r * std::cos(1.2 * k), v + r * std::sin(1.2 * k) * (1 + 0.1 * k)));
+          made.curve(controlled ? "control_spline" : "spline", points);
+          if (controlled) made.drawing.curves.back().degree = 1 + static_cast<int>(random() % 4);
+          if (controlled && random() % 2 == 0) made.drawing.curves.back().weights = {1, 2, 0.5, 1, 3};
+          made.drawing.curves.back().closed = random() % 2 == 0;
           break;
         }
         default:

@@ -2,6 +2,7 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <numbers>
 
 #include "geom/space_curve.h"
@@ -23,6 +24,45 @@ double areaOf(const Spline& spline) {
   for (int i = 0; i < steps; ++i)
     area += cross(spline.at(static_cast<double>(i) / steps), spline.at(static_cast<double>(i + 1) / steps)) / 2;
   return area;
+}
+
+TEST(Spline, GoesOnAsItsLastSpanRuns) {
+  const Spline spline = Spline::controlled(3, {{0, 0}, {1, 5}, {6, 5}, {7, 0}, {9, 1}}, {1, 2, 1, 3, 1}, false);
+  const Spline longer = spline.lengthened(true, 0.25);
+  EXPECT_EQ(longer.poles().size(), 5u);
+  for (int i = 0; i <= 40; ++i) EXPECT_LT(distance(longer.at(i / 40.0 / 1.25), spline.at(i / 40.0)), 1e-12);
+  const Spline before = spline.lengthened(false, 0.25);
+  for (int i = 0; i <= 40; ++i) EXPECT_LT(distance(before.at((i / 40.0 + 0.25) / 1.25), spline.at(i / 40.0)), 1e-12);
+  // Shortened again it is what it was.
+  const Spline back = longer.part(0, 1 / 1.25);
+  for (std::size_t i = 0; i < 5; ++i) EXPECT_LT(distance(back.poles()[i], spline.poles()[i]), 1e-11);
+}
+
+TEST(Spline, AClosedOneIsFollowedPastItsStart) {
+  for (const bool through : {true, false}) {
+    const std::vector<PlanePoint> points{{0, 0}, {8, -1}, {9, 6}, {3, 9}, {-2, 5}};
+    const Spline spline = through ? Spline::through(points, true) : Spline::controlled(3, points, {}, true);
+    const Spline part = spline.part(0.7, 1.4);
+    for (int i = 0; i <= 40; ++i) {
+      double at = 0.7 + 0.7 * i / 40.0;
+      if (at > 1) at -= 1;
+      EXPECT_LT(distance(part.at(i / 40.0), spline.at(at)), 1e-9);
+    }
+    EXPECT_EQ(std::count_if(part.knots().begin(), part.knots().end(),
+                            [](double knot) { return std::abs(knot - 3.0 / 7) < 1e-9; }),
+              1);
+  }
+}
+
+TEST(Spline, StartsAndEndsOnThePolesWhateverItsKnots) {
+  // The unclamped form of a uniform one.
+  const Spline open = Spline::of(2, {0, 1, 2, 3, 4, 5, 6}, {{0, 0}, {2, 4}, {4, 0}, {6, 4}}, {}, false);
+  expectAt(open.poles().front(), 1, 2);
+  expectAt(open.poles().back(), 5, 2);
+  expectAt(open.at(0.5), 3, 2);
+  const Spline half = Spline::of(2, {0, 0, 0, 1, 2, 3, 4}, {{0, 0}, {2, 4}, {4, 0}, {6, 4}}, {}, false);
+  expectAt(half.poles().front(), 0, 0);
+  expectAt(half.poles().back(), 5, 2);
 }
 
 TEST(Spline, OfDegreeOneIsAChainOfLines) {

@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 #include <numbers>
 
+#include "drawing/region_names.h"
 #include "fields/drawing_field.h"
 #include "support/document_builder.h"
 
@@ -74,6 +75,60 @@ TEST(DrawingStep, SaysWhichValueCannotHold) {
 TEST(DrawingStep, NamesWhatIsNotSound) {
   EXPECT_THAT(errorOf(made(documentOf({drawn(R"({"curves": [{"id": "l", "line": {"points": ["p", "q"]}}]})")})), "d"),
               HasSubstr("the drawing has no point \"p\""));
+}
+
+/// A plate 100 × 60 with `n` holes of radius 2 in a ring about its middle, as drawn curves.
+constexpr const char* ring = R"({
+  "curves": [{"id": "plate", "rectangle": ["-50", "-30", "100", "60"]}, {"id": "c", "circle": ["20", "0", "2"]}],
+  "copies": [{"id": "ring1", "ring": ["c"], "about": "origin", "count": "n", "angle": "360 deg"}]
+})";
+
+TEST(DrawingStep, PicksOfCopiesMeanAsManyAsThereAre) {
+  for (const int n : {1, 2, 3, 8}) {
+    const auto picked = [&](std::vector<std::string> regions, bool asCutters) {
+      const RegionPick pick{"d", false, std::move(regions)};
+      std::vector<Step> steps{drawn(ring)};
+      if (asCutters) {
+        steps.insert(steps.begin(), block("b", "100", "60", "5", {"-50", "-30", "-2"}));
+        steps.push_back(step("e", "split", {{"cutters", std::vector<CutterPick>{CutterPick::of(pick)}}}));
+      } else {
+        steps.push_back(step("e", "extrude", {{"profiles", pick}, {"height", expression("5 mm")}}));
+      }
+      Document document = documentOf(steps);
+      document.made.dimensions = {{"n", Expression(std::to_string(n))}};
+      return made(document);
+    };
+    SCOPED_TRACE(n);
+    const Model holes = picked({"c+", "ring1:*:c+"}, false);
+    ASSERT_EQ(errorOf(holes, "e"), "no error");
+    double sum = 0;
+    for (const Body& body : holes.bodies) sum += body.shape().volume();
+    EXPECT_NEAR(sum, n * 5 * 4 * pi, 1e-7);
+    // The region around them is the same pick, too.
+    const Model plate = picked({"c-.plate.bottom+.plate.left+.plate.right+.plate.top+.ring1:*:c-"}, false);
+    ASSERT_EQ(errorOf(plate, "e"), "no error");
+    EXPECT_NEAR(plate.bodies.front().shape().volume(), 5 * (6000 - n * 4 * pi), 1e-6);
+    const Model split = picked({"c+", "ring1:*:c+", "c+"}, true);
+    ASSERT_EQ(errorOf(split, "e"), "no error");
+    EXPECT_EQ(split.bodies.size(), static_cast<std::size_t>(n) + 1);
+  }
+}
+
+TEST(DrawingStep, APickOfCopiesThatAreNoneFails) {
+  const RegionPick pick{"d", false, {"ring2:*:c+"}};
+  Document document = documentOf({drawn(ring), step("e", "extrude", {{"profiles", pick}})});
+  document.made.dimensions = {{"n", Expression("3")}};
+  EXPECT_THAT(errorOf(made(document), "e"), HasSubstr("the drawing has no region \"ring2:*:c+\" any more"));
+}
+
+TEST(DrawingStep, AllCopiesThatAreTakenBecomeOnePick) {
+  Document document = documentOf({drawn(ring)});
+  document.made.dimensions = {{"n", Expression("3")}};
+  const Model model = made(document);
+  const std::vector<Region>& regions = report(model, "d").drawing()->regions;
+  EXPECT_THAT(picksOf({"c+", "ring1:2:c+", "ring1:3:c+"}, regions), ElementsAre("c+", "ring1:*:c+"));
+  EXPECT_THAT(picksOf({"c+", "ring1:3:c+"}, regions), ElementsAre("c+", "ring1:3:c+"));
+  EXPECT_EQ(patternOf("a.b+.row1:2:ring1:13:c-.x:y#2"), "a.b+.row1:*:ring1:*:c-");
 }
 
 TEST(DrawingStep, EllipsesAndSplinesAreExtruded) {

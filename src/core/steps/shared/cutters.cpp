@@ -3,7 +3,9 @@
 #include "geom/display/outline.h"
 
 #include <algorithm>
+#include <set>
 
+#include "drawing/region_names.h"
 #include "fields/bodies_field.h"
 #include "fields/reference_parts.h"
 #include "geom/motion.h"
@@ -98,6 +100,7 @@ class Resolving {
     const DrawingResult drawing = drawingFor(inputs_, pick, field_);
     std::vector<Path> paths;
     std::vector<Region> regions;
+    std::set<std::size_t> taken;
     if (pick.all) {
       paths = drawing.paths;
       if (paths.empty()) regions = joined(drawing.regions);
@@ -106,13 +109,14 @@ class Resolving {
       if (pick.all) break;
       const auto path = std::find_if(drawing.paths.begin(), drawing.paths.end(),
                                      [&](const Path& each) { return each.name() == name; });
-      const auto region = std::find_if(drawing.regions.begin(), drawing.regions.end(),
-                                       [&](const Region& each) { return each.name() == name; });
-      if (path != drawing.paths.end())
+      const std::vector<std::size_t> meant = regionsMeant(name, drawing.regions);
+      if (path != drawing.paths.end()) {
         paths.push_back(*path);
-      else if (region != drawing.regions.end())
-        regions.push_back(*region);
-      else
+        continue;
+      }
+      for (const std::size_t i : meant)
+        if (taken.insert(i).second) regions.push_back(drawing.regions[i]);
+      if (meant.empty() && !mayBeNone(name, drawing))
         field_.fail(say("the drawing has no line or region \"%1\" any more", name),
                     say("Pick it again in the drawing"));
     }
