@@ -126,6 +126,8 @@ QToolButton:disabled { color: @dim; }
 QPushButton#offer { text-align: left; color: @vermilion; border: 1px solid @vermilion; padding: 3px 8px; }
 QToolButton#link:checked { background: @tealSoft; }
 QToolButton#link { color: @teal; font-weight: 600; padding: 1px 4px; }
+QToolButton#viewChip { background: @card; color: @text; border: 1px solid @fieldLine; border-radius: 12px; padding: 4px 12px; font-weight: 600; }
+QToolButton#viewChip:hover { border: 1px solid @teal; }
 QToolButton#chip { background: @tealSoft; color: @text; border: 1px solid @teal; border-radius: 10px; padding: 1px 8px; }
 QToolButton#cutterChip { background: @violetSoft; color: @text; border: 1px solid @violet; border-radius: 10px; padding: 1px 8px; }
 QToolButton#segment { background: @card; border: 1px solid @fieldLine; border-radius: 3px; padding: 2px 5px; }

@@ -9,6 +9,7 @@
 #include <QSettings>
 #include <QTimer>
 
+#include "app/drawing/drawing_chip.h"
 #include "app/find_entries.h"
 #include "app/icons.h"
 #include "app/look.h"
@@ -45,6 +46,7 @@ MainWindow::MainWindow(const QString& firstFile) {
   bench_ = new Bench(desk_, verbs_.verbs());
   gaugeFields_ = std::make_unique<GaugeFields>(desk_.trial, *view_);
   drawingFields_ = std::make_unique<DrawingFields>(desk_, *view_);
+  new DrawingChip(desk_, view_);
   stage_ = std::make_unique<Stage>(desk_, *bench_, *view_, *gaugeFields_);
 
   auto* left = new QSplitter(Qt::Vertical);

@@ -36,6 +36,7 @@ Picked picked(const Pick& pick, const Desk& desk) {
     result.what = Picked::What::Face;
     result.face = *face;
     result.plane = picture.faces[index].plane();
+    result.place = pick.place.value_or(picture.faces[index].samplePoint());
     if (result.plane) result.middle = middleOf(*face, desk.shownPictures, *result.plane).value_or(PlanePoint());
     if (desk.shownModel) result.name = faceName(*face, *desk.shownModel);
     for (const std::uint32_t edge : picture.mesh.faceEdges[index])

@@ -45,6 +45,7 @@ Stage::Stage(Desk& desk, Bench& bench, Viewport& view, GaugeFields& gauges)
     desk_.drawing.select(ids);
   });
   connect(&view_, &Viewport::partsSwept, &desk_.drawing, &DrawingDesk::trimAt);
+  connect(&view_, &Viewport::trimKeyed, &desk_.drawing, &DrawingDesk::trimByKey);
   connect(&view_, &Viewport::partsRemoved, this, [this] { desk_.drawing.removeSelected(); });
   connect(&view_, &Viewport::regionsPicked, &desk_.drawing, &DrawingDesk::pickRegions);
   view_.setRegionDescriber([this](const std::string& name) { return desk_.drawing.describeRegion(name); });

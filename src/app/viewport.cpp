@@ -64,6 +64,7 @@ void Viewport::connectTools() {
   };
   drawing_.selected = [this](const std::vector<std::string>& ids, bool add) { emit partsPicked(ids, add); };
   trim_.swept = [this](const std::vector<std::pair<std::string, PlanePoint>>& places) { emit partsSwept(places); };
+  drawing_.trimKeyed = [this](int key) { emit trimKeyed(key); };
   drawing_.removed = [this] { emit partsRemoved(); };
   drawing_.regionsPicked = [this](const std::vector<std::string>& names) { emit regionsPicked(names); };
   drawing_.typed = [this](const std::string& id) { emit partTyped(id); };

@@ -96,6 +96,8 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   void drawingMoved(const kervo::Drawing& drawing, const std::vector<std::string>& together);
   void partsPicked(const std::vector<std::string>& ids, bool add);
   void partsRemoved();
+  /// Trims of the drawing by keys: S, T, L or J.
+  void trimKeyed(int key);
   /// Regions of the drawing were clicked or boxed.
   void regionsPicked(const std::vector<std::string>& names);
   /// Stretches of curves were swept over, or ends pointed at, each at a place.

@@ -56,7 +56,9 @@ struct Pick {
   Kind kind = Kind::Body;
   BodyId body;
   int index = 0;
-  bool operator==(const Pick&) const = default;
+  std::optional<Point> place = {};  ///< where it was clicked, if it was
+  /// The same part, wherever it was clicked.
+  bool operator==(const Pick& other) const { return kind == other.kind && body == other.body && index == other.index; }
 };
 
 }  // namespace kervo

@@ -1,4 +1,4 @@
-// Outlines of files in the real window.
+// Outlines of files, tangent planes and trims by keys in the real window.
 #include <QCheckBox>
 #include <QDialog>
 #include <QListWidget>
@@ -85,6 +85,66 @@ TEST_F(DrawingFiles, CurvesComeIntoTheDrawingInTheUnitThatIsChosen) {
   key(Qt::Key_Z, Qt::ControlModifier);
   settle();
   EXPECT_TRUE(drawing().curves.empty());
+}
+
+TEST_F(DrawingTest, ACurvedFaceIsDrawnOnWhereItIsClicked) {
+  click(button("Cylinder"));
+  key(Qt::Key_Return);
+  settle();
+  click(button("Front"));
+  settle();
+  const app::Made& made = *window->desk().session.made();
+  const Box box = made.model->bodies.front().shape().box();
+  clickAt(&window->view(), window->view().toWidget({box.centre().x, box.low.y, box.centre().z}).toPoint());
+  settle();
+  click(button("Draw on its tangent plane"));
+  settle();
+  ASSERT_TRUE(window->desk().drawing.edited());
+  const Plane plane = window->desk().drawing.edited()->plane;
+  EXPECT_NEAR(plane.normal.y, -1, 0.02) << "it looks at who clicked";
+  EXPECT_NEAR(plane.origin.z, box.centre().z, 1);
+  auto* chip = window->view().findChild<QToolButton*>("viewChip");
+  ASSERT_TRUE(chip && chip->isVisible());
+  EXPECT_EQ(chip->text(), "Drawing on tangent to side of Cylinder  ×");
+  // Something is drawn and cut into it.
+  chooseKind("circle");
+  const auto at = [&](double u, double v) { return window->view().toWidget(plane.at(u, v)).toPoint(); };
+  drag(&window->view(), at(0, 0), at(3, 0));
+  settle();
+  ASSERT_EQ(window->desk().drawing.regions().size(), 1u);
+  click(chip);
+  settle();
+  EXPECT_FALSE(window->desk().trial.active());
+  EXPECT_FALSE(chip->isVisible());
+  EXPECT_EQ(window->desk().session.document().made.steps.size(), 2u);
+}
+
+TEST_F(DrawingTest, KeysSplitSweepAndJoin) {
+  drawOnABlock();
+  chooseKind("line");
+  drag(&window->view(), seen(10, 30), seen(90, 30));
+  drag(&window->view(), seen(50, 10), seen(50, 50));
+  settle();
+  chooseKind("");
+  ASSERT_EQ(drawing().curves.size(), 2u);
+  window->view().setFocus();
+  key(Qt::Key_S);
+  settle();
+  EXPECT_EQ(drawing().curves.size(), 4u);
+  key(Qt::Key_T);
+  EXPECT_EQ(window->desk().drawing.trim(), TrimMode::Sweep);
+  clickAt(&window->view(), seen(50, 40));
+  settle();
+  EXPECT_EQ(drawing().curves.size(), 3u);
+  key(Qt::Key_L);
+  EXPECT_EQ(window->desk().drawing.trim(), TrimMode::Lengthen);
+  key(Qt::Key_L);
+  EXPECT_EQ(window->desk().drawing.trim(), TrimMode::None);
+  // Nothing to join is said, and nothing changes.
+  key(Qt::Key_J);
+  settle();
+  EXPECT_TRUE(window->message().text().contains("no loose ends"));
+  EXPECT_EQ(drawing().curves.size(), 3u);
 }
 
 }  // namespace

@@ -26,6 +26,8 @@ QString planeName(const PlanePick& plane, const Desk& desk) {
       return faceName(desk, plane.face);
     case PlanePick::Kind::Midway:
       return QObject::tr("midway %1 | %2").arg(faceName(desk, plane.face), faceName(desk, plane.other));
+    case PlanePick::Kind::Tangent:
+      return QObject::tr("tangent to %1").arg(faceName(desk, plane.face));
     case PlanePick::Kind::Points:
       return QObject::tr("through %1 corners").arg(plane.points.size());
     case PlanePick::Kind::Across:
@@ -60,7 +62,7 @@ PlaneEditor::PlaneEditor(const Field& field, Desk& desk, QWidget* parent) : Fiel
 
 void PlaneEditor::setArmed(bool armed) {
   FieldEditor::setArmed(armed);
-  hint_->setText(tr("▸ pick a plane or planar face …"));
+  hint_->setText(tr("▸ pick a plane or a face …"));
   hint_->setVisible(armed);
 }
 
@@ -87,10 +89,9 @@ void PlaneEditor::refresh() {
 void PlaneEditor::take(const std::vector<Pick>& picks, bool) {
   for (const Pick& pick : picks) {
     const Picked part = picked(pick, desk_);
-    // A face that is not planar is taken too, so that the step says what is wrong with it.
-    const bool face = part.what == Picked::What::Face;
-    if (!part.asPlane() && !face) continue;
-    set(part.asPlane().value_or(PlanePick::onFace(part.face)));
+    const auto plane = part.asPlaneToDrawOn();
+    if (!plane) continue;
+    set(*plane);
     emit filled(this);
     return;
   }

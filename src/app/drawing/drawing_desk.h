@@ -47,6 +47,8 @@ class DrawingDesk : public QObject {
   /// What presses on curves do instead of selecting them.
   TrimMode trim() const { return trim_; }
   void setTrim(TrimMode mode);
+  /// S splits, T and L begin or end to sweep and to lengthen, J joins ends.
+  void trimByKey(int key);
   int sides() const { return sides_; }
   void setSides(int sides);
   /// From one line of the grid to the next, mm; nothing: no grid.
@@ -133,6 +135,8 @@ class DrawingDesk : public QObject {
   void typeWanted(const std::string& id);
   /// The numbers of copies are to be typed.
   void numbersWanted(const std::string& id);
+  /// Ends are to be joined, as far apart as is typed.
+  void joinWanted();
   /// Something asked for cannot be.
   void failed(const kervo::Error& error);
 

@@ -116,6 +116,14 @@ void DrawingDesk::trimAt(const std::vector<std::pair<std::string, PlanePoint>>& 
   }
 }
 
+void DrawingDesk::trimByKey(int key) {
+  const auto turn = [&](TrimMode mode) { setTrim(trim_ == mode ? TrimMode::None : mode); };
+  if (key == Qt::Key_S) splitSelected();
+  if (key == Qt::Key_T) turn(TrimMode::Sweep);
+  if (key == Qt::Key_L) turn(TrimMode::Lengthen);
+  if (key == Qt::Key_J) emit joinWanted();
+}
+
 void DrawingDesk::joinEnds(double gap) {
   if (!open()) return;
   try {

@@ -8,10 +8,10 @@ TrimCard::TrimCard(Desk& desk, QWidget* parent)
     : WellCard(tr("Trim"), tr("curves by curves"), &Look::text, parent), desk_(desk) {
   setShare(11);
   content()->setSpacing(2);
-  connect(word(tr("split where they meet"), tr("The selected curves, or all, where other curves meet them")),
+  connect(word(tr("split where they meet"), tr("The selected curves, or all, where other curves meet them"), tr("S")),
           &QToolButton::clicked, this, [this] { desk_.drawing.splitSelected(); });
-  sweep_ = word(tr("sweep over what goes"), tr("Click or sweep over stretches in the view"));
-  lengthen_ = word(tr("lengthen to the next"), tr("Click a curve near the end that shall go on"));
+  sweep_ = word(tr("sweep over what goes"), tr("Click or sweep over stretches in the view"), tr("T"));
+  lengthen_ = word(tr("lengthen to the next"), tr("Click a curve near the end that shall go on"), tr("L"));
   const auto mode = [&](QToolButton* button, TrimMode which) {
     button->setCheckable(true);
     connect(button, &QToolButton::clicked, this, [this, which] {
@@ -30,19 +30,32 @@ TrimCard::TrimCard(Desk& desk, QWidget* parent)
   row->addWidget(join);
   row->addWidget(gap_);
   row->addStretch();
+  row->addWidget(keyLabel(tr("J")));
   content()->addLayout(row);
   content()->addStretch();
   connect(join, &QToolButton::clicked, this, &TrimCard::join);
+  connect(&desk_.drawing, &DrawingDesk::joinWanted, this, &TrimCard::join);
   connect(&desk_.drawing, &DrawingDesk::toolChanged, this, &TrimCard::showTool);
 }
 
-QToolButton* TrimCard::word(const QString& text, const QString& help) {
+QLabel* TrimCard::keyLabel(const QString& key) {
+  auto* label = new QLabel(key);
+  label->setObjectName("dim");
+  return label;
+}
+
+QToolButton* TrimCard::word(const QString& text, const QString& help, const QString& key) {
   auto* button = new QToolButton;
   button->setObjectName("link");
   button->setFocusPolicy(Qt::StrongFocus);
   button->setText(text);
   button->setToolTip(help);
-  content()->addWidget(button, 0, Qt::AlignLeft);
+  if (key.isEmpty()) return button;
+  auto* row = new QHBoxLayout;
+  row->addWidget(button);
+  row->addStretch();
+  row->addWidget(keyLabel(key));
+  content()->addLayout(row);
   return button;
 }
 

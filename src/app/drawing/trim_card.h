@@ -19,7 +19,9 @@ class TrimCard : public WellCard {
   void viewWanted();
 
  private:
-  QToolButton* word(const QString& text, const QString& help);
+  static QLabel* keyLabel(const QString& key);
+  /// A word to click, in a line with its key; without one it is put nowhere.
+  QToolButton* word(const QString& text, const QString& help, const QString& key = {});
   void showTool();
   void join();
 

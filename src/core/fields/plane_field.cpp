@@ -27,6 +27,8 @@ json toJson(const PlanePick& pick) {
       for (const PointReference& point : pick.points) points.push_back(toJson(point));
       return {{"points", points}};
     }
+    case PlanePick::Kind::Tangent:
+      return {{"tangent", toJson(pick.face)}, {"near", pointJson(pick.near)}};
     case PlanePick::Kind::Across:
       return {{"across", pick.edge.empty() ? toJson(pick.face) : toJson(pick.edge.front())}};
   }
@@ -56,6 +58,11 @@ PlanePick planeFrom(const json& value, const std::string& place) {
     requireOnly(value, {"points"}, place);
     return PlanePick::through(listFrom<PointReference>(value["points"], place + ".points", pointReferenceFrom));
   }
+  if (value.contains("tangent")) {
+    requireOnly(value, {"tangent", "near"}, place);
+    return PlanePick::tangent(faceFrom(value["tangent"], place + ".tangent"),
+                              pointFrom(value.value("near", json()), place + ".near"));
+  }
   if (value.contains("across")) {
     requireOnly(value, {"across"}, place);
     const json& across = value["across"];
@@ -72,6 +79,7 @@ void addTo(Hasher& hasher, const PlanePick& pick) {
   addTo(hasher, pick.other);
   addTo(hasher, pick.points);
   addTo(hasher, pick.edge);
+  hasher.add(pick.near.x).add(pick.near.y).add(pick.near.z);
 }
 
 void addSteps(std::set<StepId>& steps, const PlanePick& pick) {
@@ -114,6 +122,14 @@ Plane builtPlane(Inputs& inputs, const PlanePick& pick, const Field& field) {
                 c = pointFor(inputs, pick.points[2], field);
     try {
       return planeThrough(a, b, c);
+    } catch (const Error& error) {
+      throw error.within(field.place());
+    }
+  }
+  if (pick.kind == PlanePick::Kind::Tangent) {
+    const Face face = faceFor(inputs, pick.face, field);
+    try {
+      return tangentPlane(face, pick.near);
     } catch (const Error& error) {
       throw error.within(field.place());
     }

@@ -14,14 +14,16 @@ struct PlanePick {
     OnFace,
     Midway,  ///< between two planar faces
     Points,  ///< through three corners
-    Across   ///< an edge, or the axis of a round face
+    Across,  ///< an edge, or the axis of a round face
+    Tangent  ///< to a face, where it is nearest to a point
   };
   Kind kind = Kind::Standard;
   std::string name = "xy";                  ///< Standard: xy, xz or yz; OfStep: the step's id
-  FaceReference face;                       ///< OnFace, Midway: the first one, Across: unless it is an edge
+  FaceReference face;                       ///< OnFace, Tangent, Midway: the first one, Across: unless it is an edge
   FaceReference other = {};                 ///< Midway: the second one
   std::vector<PointReference> points = {};  ///< Points: three
   std::vector<EdgeReference> edge = {};     ///< Across: one, or none for a face
+  Point near = {};                          ///< Tangent
   bool operator==(const PlanePick&) const = default;
 
   static PlanePick standard(std::string name) { return {Kind::Standard, std::move(name), {}}; }
@@ -32,6 +34,9 @@ struct PlanePick {
   }
   static PlanePick through(std::vector<PointReference> points) {
     return {Kind::Points, "", {}, {}, std::move(points), {}};
+  }
+  static PlanePick tangent(FaceReference face, Point near) {
+    return {Kind::Tangent, "", std::move(face), {}, {}, {}, near};
   }
   static PlanePick across(EdgeReference edge) { return {Kind::Across, "", {}, {}, {}, {std::move(edge)}}; }
   static PlanePick across(FaceReference face) { return {Kind::Across, "", std::move(face), {}, {}, {}}; }

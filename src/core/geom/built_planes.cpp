@@ -1,9 +1,14 @@
 #include "geom/built_planes.h"
 
+#include <BRepClass_FaceClassifier.hxx>
+#include <BRepTools.hxx>
+#include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <GeomLProp_SLProps.hxx>
 #include <algorithm>
 
 #include "base/error.h"
 #include "base/say.h"
+#include "geom/kernel/topology_body.h"
 #include "geom/tolerances.h"
 
 namespace kervo {
@@ -42,6 +47,28 @@ Plane planeAcross(const Edge& edge) {
   const Vector along = edge.middle() - axis->point;
   const bool straight = length(cross(along, axis->direction)) < tolerance::direction;
   return Plane::through(straight ? edge.middle() : axis->point, axis->direction);
+}
+
+Plane tangentPlane(const Face& face, Point near) {
+  const TopoDS_Face& topology = face.body().face;
+  return kernelCall("finding a tangent plane", [&] {
+    double u1 = 0, u2 = 0, v1 = 0, v2 = 0;
+    BRepTools::UVBounds(topology, u1, u2, v1, v2);
+    const Handle(Geom_Surface) surface = BRep_Tool::Surface(topology);
+    const GeomAPI_ProjectPointOnSurf nearest(toPnt(near), surface, u1, u2, v1, v2);
+    if (nearest.NbPoints() == 0)
+      throw Error(say("no place of the face is nearest to the point"), "", say("Pick another place on it"));
+    double u = 0, v = 0;
+    nearest.LowerDistanceParameters(u, v);
+    BRepClass_FaceClassifier within(topology, gp_Pnt2d(u, v), tolerance::point);
+    if (within.State() == TopAbs_OUT)
+      throw Error(say("the face is no longer there where the plane touches it"), "", say("Pick another place on it"));
+    GeomLProp_SLProps properties(surface, u, v, 1, tolerance::point);
+    if (!properties.IsNormalDefined())
+      throw Error(say("the face has no normal there"), "", say("Pick another place on it"));
+    const Vector normal = fromDir(properties.Normal());
+    return Plane::through(fromPnt(properties.Value()), topology.Orientation() == TopAbs_REVERSED ? -normal : normal);
+  });
 }
 
 Plane planeAcross(const Face& face) {

@@ -22,6 +22,9 @@ Plane planeThrough(Point a, Point b, Point c);
 
 /// Across a straight edge at its middle, or the plane of a round one. Throws Error for another edge.
 Plane planeAcross(const Edge& edge);
+/// Touches a face where it is nearest to a point, its normal outwards. Throws Error where the face has no normal, as at
+/// the tip of a cone, or if that place of its surface is not on the face.
+Plane tangentPlane(const Face& face, Point near);
 /// Across the axis of a round face, at its middle. Throws Error if it has none.
 Plane planeAcross(const Face& face);
 

@@ -10,6 +10,11 @@ std::optional<PlanePick> Picked::asPlane() const {
   return what == What::Datum ? PlanePick::ofStep(body.step()) : PlanePick::onFace(face);
 }
 
+std::optional<PlanePick> Picked::asPlaneToDrawOn() const {
+  if (plane || what != What::Face) return asPlane();
+  return PlanePick::tangent(face, place);
+}
+
 std::optional<CutterPick> Picked::cutter() const {
   if (what == What::Drawing) return CutterPick::of(RegionPick{body.step()});
   if (what == What::Body || (what == What::Face && bodyKind == BodyKind::Surface)) return CutterPick::ofBody(body);
@@ -52,6 +57,13 @@ std::optional<PlanePick> Selected::plane() const {
   for (const Picked& pick : picks)
     if (pick.what == Picked::What::Datum && pick.plane) return pick.asPlane();
   if (const Picked* face = planarFace()) return face->asPlane();
+  return std::nullopt;
+}
+
+std::optional<PlanePick> Selected::planeToDrawOn() const {
+  if (const auto known = plane()) return known;
+  for (const Picked& pick : picks)
+    if (const auto tangent = pick.asPlaneToDrawOn()) return tangent;
   return std::nullopt;
 }
 

@@ -23,12 +23,15 @@ struct Picked {
   FaceReference face = {};
   std::optional<Plane> plane = {};          ///< of a planar face or a plane
   PlanePoint middle = {};                   ///< of a planar face, on its plane
+  Point place = {};                         ///< of a face: where it was clicked, or some point inside
   std::string name = {};                    ///< of a face, for people
   std::vector<EdgeReference> edges = {};    ///< the edge, or those round a face
   std::vector<PointReference> points = {};  ///< the corner, or the datum that is a point
 
   /// As a plane: a datum, or a planar face.
   std::optional<PlanePick> asPlane() const;
+  /// … or the tangent plane of a curved face, where it was clicked.
+  std::optional<PlanePick> asPlaneToDrawOn() const;
   /// As a cutter: a body, the surface that a face is of, a plane, a face, or a drawing. Nothing for edges and points.
   std::optional<CutterPick> cutter() const;
 };
@@ -57,6 +60,8 @@ struct Selected {
   const Picked* planarFace() const;
   /// The plane that the selection means: the first datum that is one, or else the first planar face.
   std::optional<PlanePick> plane() const;
+  /// … or the tangent plane of the first curved face.
+  std::optional<PlanePick> planeToDrawOn() const;
   std::vector<FaceReference> faces() const;
   /// Those picked and those round picked faces, each once.
   std::vector<EdgeReference> edges() const;

@@ -13,33 +13,38 @@ namespace kervo {
 
 namespace {
 
-enum class Sizes { Equal, Two, Angle };
+enum class Ways { Equal, Two, Angle, Each };
 
 class Chamfer : public EdgeBlend {
  public:
-  Chamfer() : EdgeBlend("chamfer", "Chamfer", "Ctrl+Shift+H", "With one distance, two, or an angle") {}
+  Chamfer()
+      : EdgeBlend("chamfer", "Chamfer", "Ctrl+Shift+H", "With one distance, two, an angle, or one for each edge") {}
 
  protected:
-  BlendedEdges blended(const Inputs& inputs, const Shape& before, const std::vector<Edge>& edges,
+  BlendedEdges blended(const Inputs& inputs, const Shape& before, const ChosenEdges& chosen,
                        Progress& progress) const override {
     ChamferSize size{distance_.of(inputs)};
-    const Sizes sizes = sizes_.of(inputs);
-    if (sizes == Sizes::Two) size.second = second_.of(inputs);
-    if (sizes == Sizes::Angle) {
+    const Ways sizes = sizes_.of(inputs);
+    if (sizes == Ways::Two) size.second = second_.of(inputs);
+    if (sizes == Ways::Angle) {
       const double angle = angle_.of(inputs);
       if (!(angle > 0 && angle < std::numbers::pi / 2 - 1e-3))
         angle_.fail(say("the angle is not between 0° and 90°"),
                     say("Type the angle between the chamfer and the first face"));
       size.second = size.first * std::tan(angle);
     }
-    size.flip = sizes != Sizes::Equal && flip_.of(inputs);
-    return chamferEdges(inputs.id(), before, edges, size, progress);
+    size.flip = (sizes == Ways::Two || sizes == Ways::Angle) && flip_.of(inputs);
+    if (sizes == Ways::Each) {
+      requireEnoughEdges(inputs, each_);
+      size.own = chosen.own(each_.of(inputs));
+    }
+    return chamferEdges(inputs.id(), before, chosen.edges, size, progress);
   }
 
  private:
-  const ChoiceField<Sizes> sizes_{*this,
-                                  {.key = "sizes", .label = "Sizes", .well = Well::Reach},
-                                  {"one distance", "two distances", "distance and angle"}};
+  const ChoiceField<Ways> sizes_{*this,
+                                 {.key = "sizes", .label = "Sizes", .well = Well::Reach},
+                                 {"one distance", "two distances", "distance and angle", "one for each edge"}};
   const LengthField distance_{*this,
                               {.key = "distance",
                                .label = "Distance",
@@ -53,7 +58,7 @@ class Chamfer : public EdgeBlend {
                              .label = "Second",
                              .well = Well::Reach,
                              .help = "The distance on the other face",
-                             .when = sizes_.is(Sizes::Two)},
+                             .when = sizes_.is(Ways::Two)},
                             "2 mm",
                             NumberRule::Positive};
   const AngleField angle_{*this,
@@ -62,14 +67,22 @@ class Chamfer : public EdgeBlend {
                            .well = Well::Reach,
                            .help = "Between the chamfer and the face on which the distance is, where faces meet at a "
                                    "right angle",
-                           .when = sizes_.is(Sizes::Angle)},
+                           .when = sizes_.is(Ways::Angle)},
                           "30 deg"};
   const FlagField flip_{*this,
                         {.key = "flip",
                          .label = "Other face",
                          .well = Well::Reach,
                          .help = "The distance is on the other face",
-                         .when = sizes_.is(Sizes::Two, Sizes::Angle)}};
+                         .when = sizes_.is(Ways::Two, Ways::Angle)}};
+  const SizesField each_{
+      *this,
+      {.key = "each",
+       .label = "For each",
+       .well = Well::Reach,
+       .help = "Distances of the picked edges in their order; edges without one have the distance above",
+       .when = sizes_.is(Ways::Each)},
+      NumberRule::Positive};
 };
 
 }  // namespace

@@ -23,14 +23,15 @@ class DrawingStep : public StepKind {
                   .makes = Makes::Drawing}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
-    const auto plane = selected.plane();
+    const auto plane = selected.planeToDrawOn();
     if (!plane) return;
     start.set(plane_, *plane);
     if (plane->kind == PlanePick::Kind::OnFace) start.name = say("Drawing on %1", selected.planarFace()->name);
   }
   std::optional<std::string> offered(const Selected& selected) const override {
     if (selected.nothing()) return say("Draw on a plane");
-    return selected.plane() ? std::optional<std::string>(say("Draw on it")) : std::nullopt;
+    if (selected.plane()) return say("Draw on it");
+    return selected.planeToDrawOn() ? std::optional(say("Draw on its tangent plane")) : std::nullopt;
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {

@@ -9,26 +9,33 @@ namespace kervo {
 
 namespace {
 
-enum class Radii { One, Changing };
+enum class Radii { One, Changing, Each };
 
 class Round : public EdgeBlend {
  public:
-  Round() : EdgeBlend("round", "Round", "Ctrl+Shift+R", "With one radius, or one that changes along the edge") {}
+  Round()
+      : EdgeBlend("round", "Round", "Ctrl+Shift+R",
+                  "With one radius, one that changes along the edge, or one for each edge") {}
 
  protected:
-  BlendedEdges blended(const Inputs& inputs, const Shape& before, const std::vector<Edge>& edges,
+  BlendedEdges blended(const Inputs& inputs, const Shape& before, const ChosenEdges& chosen,
                        Progress& progress) const override {
     RoundSize size{radius_.of(inputs)};
     if (radii_.of(inputs) == Radii::Changing) {
       size.end = end_.of(inputs);
       size.flip = flip_.of(inputs);
     }
-    return roundEdges(inputs.id(), before, edges, size, progress);
+    if (radii_.of(inputs) == Radii::Each) {
+      requireEnoughEdges(inputs, each_);
+      size.own = chosen.own(each_.of(inputs));
+    }
+    return roundEdges(inputs.id(), before, chosen.edges, size, progress);
   }
 
  private:
-  const ChoiceField<Radii> radii_{
-      *this, {.key = "radii", .label = "Radii", .well = Well::Reach}, {"one radius", "changing along the edge"}};
+  const ChoiceField<Radii> radii_{*this,
+                                  {.key = "radii", .label = "Radii", .well = Well::Reach},
+                                  {"one radius", "changing along the edge", "one for each edge"}};
   const LengthField radius_{
       *this, {.key = "radius", .label = "Radius", .well = Well::Reach}, "1 mm", NumberRule::Positive};
   const LengthField end_{*this,
@@ -41,6 +48,13 @@ class Round : public EdgeBlend {
                          NumberRule::Positive};
   const FlagField flip_{
       *this, {.key = "flip", .label = "From the other end", .well = Well::Reach, .when = radii_.is(Radii::Changing)}};
+  const SizesField each_{*this,
+                         {.key = "each",
+                          .label = "For each",
+                          .well = Well::Reach,
+                          .help = "Radii of the picked edges in their order; edges without one have the radius above",
+                          .when = radii_.is(Radii::Each)},
+                         NumberRule::Positive};
 };
 
 }  // namespace

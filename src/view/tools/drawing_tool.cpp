@@ -309,6 +309,11 @@ void DrawingTool::step(int direction) {
 }
 
 bool DrawingTool::key(int key, Qt::KeyboardModifiers modifiers) {
+  const bool trims = key == Qt::Key_S || key == Qt::Key_T || key == Qt::Key_L || key == Qt::Key_J;
+  if (edited_ && trims && trimKeyed && !modifiers) {
+    trimKeyed(key);
+    return true;
+  }
   if (!edited_ || !takes_) return false;
   switch (key) {
     case Qt::Key_N:

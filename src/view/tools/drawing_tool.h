@@ -25,6 +25,8 @@ class DrawingTool : public Tool {
   std::function<void(const std::string&)> typed;
   /// What is selected is to go.
   std::function<void()> removed;
+  /// A key that trims: S, T, L or J.
+  std::function<void(int key)> trimKeyed;
   /// Words for a part of the drawing, beside the pointer.
   std::function<QString(const std::string&)> describe;
   /// Regions were clicked or boxed; a single one that is taken is let go.

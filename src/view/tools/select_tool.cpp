@@ -61,7 +61,9 @@ void SelectTool::click(const Pointer& pointer) {
   if (!again) stackNext_ = 0;
   stackAt_ = pointer.now;
   // Taking it may change what is shown, and with it what the next click begins with.
-  const Pick pick = hits[stackNext_ % hits.size()].pick;
+  const Hit& hit = hits[stackNext_ % hits.size()];
+  Pick pick = hit.pick;
+  pick.place = hit.point;
   picked(pick, pointer.holds(Qt::ControlModifier));
   ++stackNext_;
 }

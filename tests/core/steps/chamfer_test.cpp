@@ -40,6 +40,46 @@ TEST(ChamferStep, TakesEdgesAlongThatContinueAPickedOne) {
               ElementsAre("\"p\": 3 edges that continue a picked one tangentially go along"));
 }
 
+TEST(ChamferStep, EachEdgeCanHaveItsOwnSize) {
+  // Three edges that do not meet: the third has none of its own.
+  const std::vector<EdgeReference> edges{
+      {"a", "a:top", "a:left", {}}, {"a", "a:bottom", "a:right", {}}, {"a", "a:bottom", "a:left", {}}};
+  const auto with = [&](const char* kind, const char* choice, const char* usual, std::vector<const char*> sizes) {
+    Sizes each;
+    for (const char* size : sizes) each.each.emplace_back(size);
+    return made(documentOf({block("a", "20", "20", "20"), step("c", kind,
+                                                               {{"edges", edges},
+                                                                {choice, std::string("one for each edge")},
+                                                                {usual, Expression("1 mm")},
+                                                                {"each", each}})}));
+  };
+  const Model rounds = with("round", "radii", "radius", {"3 mm", "5 mm"});
+  ASSERT_EQ(errorOf(rounds, "c"), "no error");
+  EXPECT_NEAR(volume(rounds, "a"), 8000 - 20 * (1 - pi / 4) * (9 + 25 + 1), 1e-7);
+  const Model chamfers = with("chamfer", "sizes", "distance", {"3 mm", "5 mm", "2 mm"});
+  ASSERT_EQ(errorOf(chamfers, "c"), "no error");
+  EXPECT_NEAR(volume(chamfers, "a"), 8000 - 20 * 0.5 * (9 + 25 + 4), 1e-9);
+  EXPECT_THAT(errorOf(with("round", "radii", "radius", {"1 mm", "1 mm", "1 mm", "1 mm"}), "c"),
+              HasSubstr("4 sizes are given for 3 edges"));
+  EXPECT_THAT(errorOf(with("round", "radii", "radius", {"-1 mm"}), "c"), HasSubstr("field For each"));
+  EXPECT_THAT(errorOf(with("chamfer", "sizes", "distance", {"19.5 mm", "15 mm"}), "c"), HasSubstr("does not fit here"));
+}
+
+TEST(ChamferStep, EdgesThatContinueEachOtherHaveOneSize) {
+  std::vector<Step> steps = slottedPlate();
+  const std::vector<EdgeReference> edges{{"p", "p:top", "slot:side:low", {}}, {"p", "p:top", "slot:side:right", {}}};
+  const auto with = [&](const char* second) {
+    std::vector<Step> all = steps;
+    all.push_back(step("b", "round",
+                       {{"edges", edges},
+                        {"radii", std::string("one for each edge")},
+                        {"each", Sizes{{Expression("1 mm"), Expression(second)}}}}));
+    return made(documentOf(all));
+  };
+  EXPECT_THAT(errorOf(with("2 mm"), "b"), HasSubstr("two edges that continue each other cannot have different sizes"));
+  EXPECT_EQ(errorOf(with("1 mm"), "b"), "no error");
+}
+
 TEST(ChamferStep, ItsFacesKeepTheirNamesWhenTheBodyChanges) {
   const auto sizedBy = [](const char* width) {
     return made(documentOf(

@@ -21,18 +21,48 @@ struct Words {
   std::string help;
 };
 
-/// One of the kernel's two ways. It takes edges that continue a chosen one tangentially along. `size`: the largest.
+/// Sizes of single edges: checked, and the size of each.
+class OwnSizes {
+ public:
+  OwnSizes(const std::vector<double>& own, double usual, const std::string& what) : own_(own), usual_(usual) {
+    for (const double size : own)
+      if (size != 0) requireSize(what, size);
+  }
+  /// Whether the edge has another size than the rest.
+  bool has(std::size_t edge) const { return edge < own_.size() && own_[edge] != 0; }
+  double of(std::size_t edge) const { return has(edge) ? own_[edge] : usual_; }
+  double largest() const {
+    double most = usual_;
+    for (const double size : own_) most = std::max(most, size);
+    return most;
+  }
+
+ private:
+  const std::vector<double>& own_;
+  double usual_;
+};
+
+/// One of the kernel's two ways. It takes edges that continue a chosen one tangentially along.
 template <class Make, class Add>
-BlendedEdges blended(const std::string& name, const Shape& solid, const std::vector<Edge>& edges, double size,
+BlendedEdges blended(const std::string& name, const Shape& solid, const std::vector<Edge>& edges, const OwnSizes& sizes,
                      const Words& words, Progress& progress, Add&& add) {
+  const double size = sizes.largest();
   progress.throwIfStopped();
   const auto doesNotFit = [&](const std::string& why) {
     return Error(say("%1 %2 mm does not fit here (%3)", words.what, formatNumber(size), why), "", words.help);
   };
   return kernelCall(words.doing, [&] {
     Make make(solid.body().topology);
-    for (const Edge& edge : edges)
-      if (make.Contour(edge.body().edge) == 0) add(make, edge.body().edge);
+    std::vector<double> ofContours;
+    for (std::size_t i = 0; i < edges.size(); ++i) {
+      const TopoDS_Edge& edge = edges[i].body().edge;
+      const int contour = make.Contour(edge);
+      if (contour == 0) add(make, edge, i);
+      ofContours.resize(static_cast<std::size_t>(make.NbContours()), sizes.of(i));
+      if (contour > 0 && ofContours[static_cast<std::size_t>(contour) - 1] != sizes.of(i))
+        throw Error(say("two edges that continue each other cannot have different sizes"), "",
+                    say("Give both the same size"));
+    }
     if (make.NbContours() == 0) throw doesNotFit(say("no edge can be blended"));
     Handle(KernelProgress) indicator = new KernelProgress(progress);
     make.Build(indicator->Start());
@@ -106,11 +136,14 @@ BlendedEdges roundEdges(const std::string& name, const Shape& solid, const std::
   if (size.end) requireSize("radius", *size.end);
   const double from = size.flip ? size.end.value_or(size.radius) : size.radius;
   const double to = size.flip ? size.radius : size.end.value_or(size.radius);
+  const OwnSizes sizes(size.own, std::max(from, to), "radius");
   return blended<BRepFilletAPI_MakeFillet>(
-      name, solid, edges, std::max(from, to),
+      name, solid, edges, sizes,
       {"rounding", say("a round of radius"), "blend", say("Use a smaller radius, or round fewer edges at once")},
-      progress, [&](BRepFilletAPI_MakeFillet& make, const TopoDS_Edge& edge) {
-        if (from == to)
+      progress, [&](BRepFilletAPI_MakeFillet& make, const TopoDS_Edge& edge, std::size_t index) {
+        if (sizes.has(index))
+          make.Add(sizes.of(index), edge);
+        else if (from == to)
           make.Add(from, edge);
         else
           make.Add(from, to, edge);
@@ -126,11 +159,14 @@ BlendedEdges chamferEdges(const std::string& name, const Shape& solid, const std
   ShapeMap<int> uses;
   for (const Edge& edge : edges)
     for (const TopoDS_Shape& face : beside.FindFromKey(edge.body().edge)) ++uses[face];
+  const OwnSizes sizes(size.own, std::max(size.first, size.second.value_or(0)), "distance");
   return blended<BRepFilletAPI_MakeChamfer>(
-      name, solid, edges, std::max(size.first, size.second.value_or(0)),
+      name, solid, edges, sizes,
       {"chamfering", say("a chamfer of"), "chamfer", say("Use a smaller distance, or chamfer fewer edges at once")},
-      progress, [&](BRepFilletAPI_MakeChamfer& make, const TopoDS_Edge& edge) {
-        if (size.second)
+      progress, [&](BRepFilletAPI_MakeChamfer& make, const TopoDS_Edge& edge, std::size_t index) {
+        if (sizes.has(index))
+          make.Add(sizes.of(index), edge);
+        else if (size.second)
           make.Add(size.first, *size.second, edge, firstBeside(solid, edge, beside, uses, size.flip));
         else
           make.Add(size.first, edge);

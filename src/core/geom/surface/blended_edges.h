@@ -21,6 +21,7 @@ struct RoundSize {
   double radius = 0;
   std::optional<double> end = {};  ///< nothing: the same
   bool flip = false;               ///< the two change places
+  std::vector<double> own = {};    ///< of the edges given, in their order: 0 or none: as the rest
 };
 
 /// Of a chamfer, in mm from the edge: on one face, and on the other.
@@ -28,11 +29,13 @@ struct ChamferSize {
   double first = 0;
   std::optional<double> second = {};  ///< nothing: the same
   bool flip = false;                  ///< the two change faces
+  std::vector<double> own = {};       ///< of the edges given, in their order: 0 or none: as the rest
 };
 
 /// The solid with edges rounded to a radius; edges that continue one of them tangentially are rounded with it. New
 /// faces are named `name`:blend:(a|b) by the names a, b of the faces along the edge, corners `name`:corner. Throws
-/// Error if the radius does not fit (the kernel then says done but gives an invalid body: that is checked).
+/// Error if the radius does not fit (the kernel then says done but gives an invalid body: that is checked), or edges
+/// that continue each other have radii of their own that differ.
 BlendedEdges roundEdges(const std::string& name, const Shape& solid, const std::vector<Edge>& edges, RoundSize size,
                         Progress& progress);
 

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/say.h"
+#include "fields/reference_parts.h"
 #include "steps/shared/changed_bodies.h"
 
 namespace kervo {
@@ -12,17 +13,34 @@ std::optional<std::string> EdgeBlend::offered(const Selected& selected) const {
   return selected.anyOf(Picked::What::Face) ? std::optional(say("%1 its edges …", say(label().c_str()))) : std::nullopt;
 }
 
-std::map<BodyId, std::vector<Edge>> EdgeBlend::chosen(StepInputs& inputs) const {
-  std::map<BodyId, std::vector<Edge>> all;
-  const auto add = [&](const BodyId& body, const Edge& edge) {
-    std::vector<Edge>& edges = all[body];
-    if (std::none_of(edges.begin(), edges.end(), [&](const Edge& each) { return isSameEdge(each, edge); }))
-      edges.push_back(edge);
+std::vector<double> ChosenEdges::own(const std::vector<double>& sizes) const {
+  std::vector<double> result;
+  for (const int index : picked)
+    result.push_back(
+        index >= 0 && static_cast<std::size_t>(index) < sizes.size() ? sizes[static_cast<std::size_t>(index)] : 0);
+  return result;
+}
+
+void EdgeBlend::requireEnoughEdges(const Inputs& inputs, const SizesField& sizes) const {
+  const std::size_t given = sizes.of(inputs).size(), edges = edges_.in(inputs).size();
+  if (given > edges)
+    sizes.fail(say("%1 sizes are given for %2 edges", given, edges), say("Pick more edges, or take sizes out"));
+}
+
+std::map<BodyId, ChosenEdges> EdgeBlend::chosen(StepInputs& inputs) const {
+  std::map<BodyId, ChosenEdges> all;
+  const auto add = [&](const BodyId& body, const Edge& edge, int picked = -1) {
+    ChosenEdges& chosen = all[body];
+    const auto same = [&](const Edge& each) { return isSameEdge(each, edge); };
+    if (std::any_of(chosen.edges.begin(), chosen.edges.end(), same)) return;
+    chosen.edges.push_back(edge);
+    chosen.picked.push_back(picked);
   };
   const bool others = !around_.in(inputs).empty() || !rims_.in(inputs).step.empty();
-  if (!others || !edges_.in(inputs).empty())
-    for (const auto& [body, edges] : edges_.of(inputs))
-      for (const Edge& edge : edges) add(body, edge);
+  const std::vector<EdgeReference>& picked = edges_.in(inputs);
+  if (!others && picked.empty()) edges_.fail(say("no edge is chosen"), say("Pick the edges"));
+  for (std::size_t i = 0; i < picked.size(); ++i)
+    for (const auto& [body, edge] : edgesFor(inputs, picked[i], edges_).edges) add(body, edge, static_cast<int>(i));
   if (!others) return all;
   const std::vector<Face> faces = around_.in(inputs).empty() ? std::vector<Face>() : around_.of(inputs);
   const StepId& maker = rims_.in(inputs).step;
@@ -58,7 +76,7 @@ StepResult EdgeBlend::evaluate(StepInputs& inputs, Progress& progress) const {
     const Shape before = inputs.shape(body);
     const BlendedEdges after = blended(inputs, before, chosen, progress);
     replaceBody(result, body, before, after.solid);
-    const int more = after.edges - static_cast<int>(chosen.size());
+    const int more = after.edges - static_cast<int>(chosen.edges.size());
     if (more > 0)
       result.audit.notes.push_back(sayCount(more, "\"%2\": %1 edge that continues a picked one tangentially goes along",
                                             "\"%2\": %1 edges that continue a picked one tangentially go along", body));

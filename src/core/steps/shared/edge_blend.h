@@ -6,11 +6,21 @@
 #include "base/say.h"
 #include "fields/edges_field.h"
 #include "fields/faces_field.h"
+#include "fields/sizes_field.h"
 #include "fields/step_field.h"
 #include "geom/surface/blended_edges.h"
 #include "model/step_inputs.h"
 
 namespace kervo {
+
+/// Edges of one body that are blended, and which of the picked ones each is; −1: none.
+struct ChosenEdges {
+  std::vector<Edge> edges;
+  std::vector<int> picked;
+
+  /// Sizes that are given to picked edges in their order, for each of these; 0 where none is given.
+  std::vector<double> own(const std::vector<double>& sizes) const;
+};
 
 class EdgeBlend : public StepKind {
  public:
@@ -29,11 +39,13 @@ class EdgeBlend : public StepKind {
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override;
 
  protected:
-  virtual BlendedEdges blended(const Inputs& inputs, const Shape& before, const std::vector<Edge>& edges,
+  virtual BlendedEdges blended(const Inputs& inputs, const Shape& before, const ChosenEdges& edges,
                                Progress& progress) const = 0;
+  /// Throws an Error at the field if there are more sizes than picked edges.
+  void requireEnoughEdges(const Inputs& inputs, const SizesField& sizes) const;
 
  private:
-  std::map<BodyId, std::vector<Edge>> chosen(StepInputs& inputs) const;
+  std::map<BodyId, ChosenEdges> chosen(StepInputs& inputs) const;
 
   const EdgesField edges_{*this,
                           {.key = "edges",
