@@ -108,7 +108,11 @@ std::vector<PlanarCurve> curvesOf(const Drawing& drawing, const DrawingValues& v
 DrawingResult DrawingResult::of(const Plane& plane, const Drawing& drawing, const DrawingValues& values,
                                 const Solution& solution, Progress& progress) {
   const Curves curves(drawing, values, solution);
-  DrawingResult result{plane, findRegions(plane, curves.bounding, progress), {}, {}, {}, values, solution};
+  DrawingResult result;
+  result.plane = plane;
+  result.regions = findRegions(plane, curves.bounding, progress);
+  result.values = values;
+  result.solution = solution;
   for (const DrawnCopies& copies : drawing.copies) result.copies.push_back(copies.id);
   result.paths = findPaths(plane, curves.bounding, result.regions);
   std::set<std::string> bounding;
@@ -116,6 +120,7 @@ DrawingResult DrawingResult::of(const Plane& plane, const Drawing& drawing, cons
   for (const PlanarCurve& curve : curves.all) {
     const SpaceCurve inSpace = curve.geometry->on(plane);
     result.lines.push_back(inSpace.outline());
+    if (bounding.contains(curve.id)) result.curves.push_back({curve.id, inSpace});
     if (std::holds_alternative<Segment>(inSpace.form()))
       result.axes.push_back({curve.id, {inSpace.at(0), inSpace.tangentAt(0)}, !bounding.contains(curve.id)});
   }

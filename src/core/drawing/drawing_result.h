@@ -19,6 +19,7 @@ struct DrawingResult {
   std::vector<Region> regions;
   std::vector<Path> paths;               ///< open lines
   std::vector<Polyline> lines;           ///< in the order of the drawing, construction curves too
+  std::vector<NamedCurve> curves = {};   ///< those that bound something
   std::vector<DrawnAxis> axes = {};      ///< its straight lines
   DrawingValues values = {};             ///< of its expressions
   Solution solution = {};                ///< of its constraints

@@ -22,6 +22,10 @@
   KIND(combine)                \
   KIND(score)                  \
   KIND(lift)                   \
+  KIND(curve)                  \
+  KIND(join)                   \
+  KIND(lengthen)               \
+  KIND(controlPoint)           \
   KIND(round)                  \
   KIND(chamfer)                \
   KIND(place)                  \

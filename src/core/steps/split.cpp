@@ -7,6 +7,7 @@
 #include "base/parallel.h"
 #include "base/say.h"
 #include "fields/flag_field.h"
+#include "geom/curves/curve_body.h"
 #include "geom/divide/plane_split.h"
 #include "geom/motion.h"
 #include "geom/surface/reach_gap.h"
@@ -63,8 +64,9 @@ class Split : public StepKind {
       for (const BodyId& body : stock.bodies) around_.add(inputs_.box(body));
       const CutterReach reach = reachOf(inputs_, fields_.cut_, fields_.reach_);
       finite_ = reach.extent == Extent::Finite;
-      cutters_ = cuttersOf(inputs_, fields_.cut_.cutters, reach, around_, progress_);
+      cutters_ = cuttersOf(inputs_, fields_.cut_.cutters, reach, around_, progress_, CurveCutters::Allowed);
       std::erase_if(stock.bodies, [&](const BodyId& body) { return isCutter(body); });
+      sparesOthersFromCurves(stock);
       if (stock.bodies.empty())
         fields_.stock_.fail(say("every body of the stock is a cutter as well"), say("Choose another body to be cut"));
       inputs_.finding().cutterOutline = result_.cutterOutline = outlinesOf(cutters_, around_);
@@ -128,6 +130,7 @@ class Split : public StepKind {
     struct Outcome {
       PlaneSplit byPlane;
       Divided divided;
+      std::vector<Shape> curves;  ///< stretches of a curve
     };
 
     /// Every body divided, several at once where they have nothing in common. They have if a cutter is a body or a
@@ -150,7 +153,10 @@ class Split : public StepKind {
 
     Outcome outcomeOf(const Shape& stock, const StockDivider& divider) {
       Outcome outcome;
-      if (stock.kind() == BodyKind::Curve) return outcome;
+      if (stock.kind() == BodyKind::Curve) {
+        if (fields_.kerf_.of(inputs_) == 0) outcome.curves = splitCurve(stock, curveCutters(), progress_);
+        return outcome;
+      }
       if (const Plane* plane = onePlane())
         outcome.byPlane = splitByPlane(inputs_.id(), stock, *plane, kerf_, progress_);
       else
@@ -159,10 +165,7 @@ class Split : public StepKind {
     }
 
     void settle(const BodyId& body, const Shape& stock, const Outcome& outcome) {
-      if (stock.kind() == BodyKind::Curve) {
-        result_.audit.spared.push_back(body);
-        return misses_.add(body, say("is a curve; split it in its drawing"));
-      }
+      if (stock.kind() == BodyKind::Curve) return settleCurve(body, stock, outcome.curves);
       if (onePlane()) return settleByPlane(body, stock, outcome.byPlane);
       const Divided& divided = outcome.divided;
       if (!divided.changed()) return spare(body, stock, divided);
@@ -179,6 +182,68 @@ class Split : public StepKind {
       if (everything_ && otherSide) return letGo(body, stock);
       result_.audit.spared.push_back(body);
       for (const ResolvedCutter& cutter : cutters_) misses_.explain(inputs_, body, stock, cutter, finite_, progress_);
+    }
+
+    /// A curve among the cutters cuts curves only.
+    void sparesOthersFromCurves(Stock& stock) {
+      const auto curve =
+          std::find_if(cutters_.begin(), cutters_.end(), [](const auto& cutter) { return !cutter.curve.empty(); });
+      if (curve == cutters_.end()) return;
+      const bool any = std::any_of(stock.bodies.begin(), stock.bodies.end(),
+                                   [&](const BodyId& body) { return inputs_.shape(body).kind() == BodyKind::Curve; });
+      if (!any && !stock.bodies.empty())
+        fields_.cut_.cutters.fail(say("\"%1\" is a curve, which does not cut by itself", curve->body),
+                                  say("Sweep it to a surface, score faces with it, or choose curves as stock"));
+      std::erase_if(stock.bodies, [&](const BodyId& body) {
+        if (inputs_.shape(body).kind() == BodyKind::Curve) return false;
+        result_.audit.spared.push_back(body);
+        misses_.add(body, say("is no curve, and a curve cuts only curves"));
+        return true;
+      });
+    }
+
+    std::vector<CurveCutter> curveCutters() const {
+      std::vector<CurveCutter> result;
+      for (const ResolvedCutter& cutter : cutters_)
+        result.push_back({cutter.plane, !cutter.solid.empty()   ? cutter.solid
+                                        : !cutter.curve.empty() ? cutter.curve
+                                                                : cutter.sheet});
+      return result;
+    }
+
+    /// Stretches are called by the sides they lie on, and numbered along the curve.
+    void settleCurve(const BodyId& body, const Shape& stock, const std::vector<Shape>& parts) {
+      const auto closed = [](const std::vector<Shape>& curves) {
+        int sum = 0;
+        for (const Shape& curve : curves) sum += closedChainCount(curve);
+        return sum;
+      };
+      const bool cut = static_cast<int>(parts.size()) != chainCount(stock) || closed(parts) != closedChainCount(stock);
+      if (parts.empty() || !cut) {
+        result_.audit.spared.push_back(body);
+        return misses_.add(body, parts.empty() ? say("is a curve, which a kerf cannot divide; make the kerf 0")
+                                               : say("is a curve that no cutter meets"));
+      }
+      result_.audit.touched.push_back(body);
+      result_.consumed.push_back(body);
+      const std::vector<CurveCutter> cutters = curveCutters();
+      std::vector<std::pair<std::string, bool>> names;
+      std::map<std::string, int> times;
+      for (const Shape& part : parts) {
+        SidedPart sided{part, {}};
+        for (const CurveCutter& cutter : cutters) {
+          const int side = sideOf(middleOfCurve(part), cutter);
+          sided.sides.push_back(side > 0 ? Side::Front : side < 0 ? Side::Back : Side::Unknown);
+        }
+        names.emplace_back(nameOf(sided), isWanted(sided));
+        ++times[names.back().first];
+      }
+      std::map<std::string, int> number;
+      for (std::size_t i = 0; i < parts.size(); ++i) {
+        const auto& [name, wanted] = names[i];
+        const std::string own = times[name] > 1 ? name + " " + std::to_string(++number[name]) : name;
+        addSide(body, own, {parts[i]}, wanted);
+      }
     }
 
     void letGo(const BodyId& body, const Shape& stock) {
@@ -296,7 +361,7 @@ class Split : public StepKind {
   }
 
   const BodiesField stock_{*this, {.key = "stock", .label = "Stock", .well = Well::Stock}, BodyPick::everything()};
-  const CutterFields cut_{*this, {}, CuttersField::Curves::Refused};
+  const CutterFields cut_{*this, {}, CuttersField::Curves::Taken};
   // The kerf is what is changed most.
   const LengthField kerf_{*this,
                           {.key = "kerf", .label = "Kerf", .well = Well::Reach, .help = "Width that the cut removes"},
