@@ -6,6 +6,7 @@
 #include <iostream>
 
 #include "cli/terminal.h"
+#include "geom/curves/curve_body.h"
 #include "geom/measure/mass_properties.h"
 #include "model/names_for_people.h"
 
@@ -58,6 +59,7 @@ Json bodyJson(const FileBody& body) {
   result["bbox"] = {{"min", pointJson(box.low)}, {"max", pointJson(box.high)}};
   result["closed"] = body.shape.watertight();
   result["valid"] = body.shape.valid();
+  if (body.shape.kind() == BodyKind::Curve) result["length_mm"] = lengthOfCurve(body.shape);
   result["faces"] = body.shape.faceCount();
   result["edges"] = body.shape.edgeCount();
   result["color"] = body.color ? Json(colorText(*body.color)) : Json();
@@ -72,7 +74,10 @@ std::string bodyLine(const FileBody& body) {
     line += ", " + volumeText(shape.volume());
     if (shape.volumeError() > tellingError * shape.volume()) line += " ± " + volumeText(shape.volumeError());
   }
-  line += ", " + formatNumber(shape.area() / 100, 6) + " cm², " + std::to_string(shape.faceCount()) + " faces";
+  if (shape.kind() == BodyKind::Curve)
+    line += ", " + formatNumber(lengthOfCurve(shape), 7) + " mm";
+  else
+    line += ", " + formatNumber(shape.area() / 100, 6) + " cm², " + std::to_string(shape.faceCount()) + " faces";
   if (shape.kind() == BodyKind::Solid) line += shape.watertight() ? ", closed" : ", NOT CLOSED";
   line += shape.valid() ? "" : ", NOT VALID";
   if (!body.layer.empty()) line += ", layer " + body.layer;

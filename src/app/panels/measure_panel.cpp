@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "app/look.h"
+#include "geom/curves/curve_body.h"
 
 namespace kervo::app {
 
@@ -65,6 +66,12 @@ void MeasurePanel::measureBodies() {
   // Below this share the digits that are shown hold anyway.
   constexpr double telling = 1e-6;
   const QString error = unsure > telling * volume ? tr(" ± %1").arg(volumeText(unsure)) : QString();
+  if (std::all_of(shapes.begin(), shapes.end(), [](const Shape& each) { return each.kind() == BodyKind::Curve; })) {
+    double length = 0;
+    for (const Shape& each : shapes) length += lengthOfCurve(each);
+    row(tr("Length"), lengthText(length, desk_.session.document().made.unit));
+    return sizeRows(shapes);
+  }
   row(tr("Volume"), solid ? volumeText(volume) + error : tr("none, not a solid"));
   row(tr("Area"), areaText(area));
   if (weighed && solid)

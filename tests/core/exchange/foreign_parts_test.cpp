@@ -20,13 +20,16 @@
 #include "base/error.h"
 #include "corpus/ray_oracle.h"
 #include "exchange/body_file.h"
+#include "geom/curves/curve_body.h"
 #include "geom/display/tessellate.h"
 #include "geom/divide/boolean.h"
+#include "geom/divide/score.h"
 #include "geom/kernel/shape_body.h"
 #include "geom/measure/mass_properties.h"
 #include "geom/measure/soundness.h"
 #include "geom/motion.h"
 #include "geom/primitives.h"
+#include "geom/surface/sheet.h"
 #include "geom/topology.h"
 
 namespace kervo {
@@ -38,6 +41,44 @@ constexpr double turn = 2 * std::numbers::pi;
 std::vector<FileBody> bodiesOf(const std::string& name) {
   Progress progress;
   return readBodies("/usr/share/opencascade/data/" + name, progress).bodies;
+}
+
+// Section curves of foreign parts, split by planes: nothing is lost, and every stretch lies on one side.
+TEST(ForeignParts, CurvesOnThemAreSplitByPlanes) {
+  Progress progress;
+  std::mt19937 random(14402);
+  std::uniform_real_distribution<double> share(0.2, 0.8), way(-1, 1);
+  for (const char* name : {"occ/Pump_TopCover.brep", "occ/Motor-c.brep", "occ/bottle.brep", "occ/Gear.brep"}) {
+    if (!std::filesystem::exists(std::string("/usr/share/opencascade/data/") + name)) continue;
+    const Shape body = bodiesOf(name).front().shape;
+    const Box box = body.roughBox();
+    const auto inside = [&] {
+      return Point{box.low.x + share(random) * (box.high.x - box.low.x),
+                   box.low.y + share(random) * (box.high.y - box.low.y),
+                   box.low.z + share(random) * (box.high.z - box.low.z)};
+    };
+    for (int i = 0; i < 6; ++i) {
+      SCOPED_TRACE(std::string(name) + " " + std::to_string(i));
+      const Plane section = Plane::through(inside(), normalized(Vector{way(random), way(random), way(random)}));
+      const Shape sheet = planarSheet(section, box, "s");
+      const Shape curve = intersectionCurves(body, {sheet}, progress);
+      if (curve.empty()) continue;
+      // Every edge is in one of its chains.
+      double edges = 0;
+      for (const Edge& edge : edgesOf(curve)) edges += edge.length();
+      EXPECT_NEAR(edges, lengthOfCurve(curve), 1e-6 * edges);
+      const CurveCutter cutter{Plane::through(inside(), normalized(Vector{way(random), way(random), way(random)})), {}};
+      const std::vector<Shape> parts = splitCurve(curve, {cutter}, progress);
+      double sum = 0;
+      for (const Shape& part : parts) {
+        sum += lengthOfCurve(part);
+        // It is not met again.
+        EXPECT_EQ(splitCurve(part, {cutter}, progress).size(), 1u);
+        EXPECT_NE(sideOf(middleOfCurve(part), cutter), 0);
+      }
+      EXPECT_NEAR(sum, lengthOfCurve(curve), 1e-6 * lengthOfCurve(curve)) << parts.size();
+    }
+  }
 }
 
 // A ball and a ring whose seams lie on each other in some turns of the ring: the kernel loses their curve or finds it

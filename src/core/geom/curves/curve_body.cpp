@@ -27,12 +27,6 @@ namespace kervo {
 
 namespace {
 
-/// The basis of a trimmed curve, which goes on beyond.
-Handle(Geom_Curve) basisOf(const Handle(Geom_Curve) & curve) {
-  const Handle(Geom_TrimmedCurve) trimmed = Handle(Geom_TrimmedCurve)::DownCast(curve);
-  return trimmed.IsNull() ? curve : trimmed->BasisCurve();
-}
-
 /// A Bézier curve followed past its end, to `to` times its parameter (de Casteljau).
 Handle(Geom_BezierCurve) beyond(const Handle(Geom_BezierCurve) & span, double to) {
   const int count = span->NbPoles();
@@ -73,7 +67,7 @@ Handle(Geom_BezierCurve) beyond(const Handle(Geom_BezierCurve) & span, double to
 
 /// What follows on the end of a stretch, by a length. A conic goes round once at most, `whole`: as far as it can.
 CurveStretch further(const CurveStretch& stretch, GoesOn way, double by, bool whole) {
-  const Handle(Geom_Curve) basis = basisOf(stretch.curve);
+  const Handle(Geom_Curve) basis = stretch.curve;
   const Vector tangent = stretch.tangentAt(stretch.to);
   const bool isLine = !Handle(Geom_Line)::DownCast(basis).IsNull();
   if (way == GoesOn::Straight || isLine) return lineFrom(stretch.end(), stretch.end() + tangent * by);
@@ -102,7 +96,7 @@ CurveStretch further(const CurveStretch& stretch, GoesOn way, double by, bool wh
 /// A stretch and what follows on it: one where both lie on the same curve.
 void append(CurveChain& chain, const CurveStretch& next) {
   CurveStretch& last = chain.stretches.back();
-  const Handle(Geom_Curve) basis = basisOf(last.curve);
+  const Handle(Geom_Curve) basis = last.curve;
   const Handle(Geom_Line) line = Handle(Geom_Line)::DownCast(basis);
   if (basis == next.curve) {
     last = {basis, last.from, next.to};
@@ -299,7 +293,7 @@ JoinedCurves joinedCurves(const std::vector<Shape>& curves, double gap) {
     if (!best.aEnd) first = first.reversed();
     const CurveChain second = best.a == best.b ? CurveChain() : best.bEnd ? chains[best.b].reversed() : chains[best.b];
     const Point to = best.a == best.b ? first.stretches.front().start() : second.stretches.front().start();
-    if (best.apart > sameEnd) {
+    if (best.apart > touching) {
       first.stretches.push_back(lineFrom(first.stretches.back().end(), to));
       ++result.bridges;
     }

@@ -1,8 +1,6 @@
 #include "geom/curves/curve_chains.h"
 
-#include <BRepAdaptor_Curve.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
-#include <BRepTools_WireExplorer.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
@@ -11,16 +9,19 @@
 #include <GeomAPI_ProjectPointOnCurve.hxx>
 #include <GeomAdaptor_Curve.hxx>
 #include <GeomConvert.hxx>
+#include <GeomConvert_BSplineCurveToBezierCurve.hxx>
+#include <Geom_BezierCurve.hxx>
 #include <Geom_Line.hxx>
 #include <Geom_Plane.hxx>
 #include <Geom_TrimmedCurve.hxx>
 #include <IntCurvesFace_Intersector.hxx>
-#include <ShapeAnalysis_FreeBounds.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
-#include <TopTools_HSequenceOfShape.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <algorithm>
+#include <array>
+#include <map>
 
 #include "base/error.h"
 #include "geom/kernel/call.h"
@@ -60,7 +61,7 @@ CurveStretch CurveStretch::reversed() const {
 }
 
 bool CurveChain::closed() const {
-  return distance(stretches.front().start(), stretches.back().end()) < sameEnd;
+  return distance(stretches.front().start(), stretches.back().end()) < touching;
 }
 
 CurveChain CurveChain::reversed() const {
@@ -74,25 +75,93 @@ std::vector<CurveChain> chainsOf(const Shape& curve) {
   return chainsOf(curve.body().topology);
 }
 
+namespace {
+
+std::vector<CurveStretch> stretchesOf(const TopoDS_Shape& shape) {
+  std::vector<CurveStretch> stretches;
+  TopTools_IndexedMapOfShape edges;
+  TopExp::MapShapes(shape, TopAbs_EDGE, edges);
+  for (int i = 1; i <= edges.Extent(); ++i) {
+    const TopoDS_Edge& edge = TopoDS::Edge(edges(i));
+    if (BRep_Tool::Degenerated(edge)) continue;
+    TopLoc_Location place;
+    CurveStretch stretch;
+    const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, place, stretch.from, stretch.to);
+    if (curve.IsNull()) continue;
+    stretch.curve = Handle(Geom_Curve)::DownCast(curve->Transformed(place.Transformation()));
+    if (const auto trimmed = Handle(Geom_TrimmedCurve)::DownCast(stretch.curve); !trimmed.IsNull())
+      stretch.curve = trimmed->BasisCurve();
+    stretches.push_back(edge.Orientation() == TopAbs_REVERSED ? stretch.reversed() : stretch);
+  }
+  return stretches;
+}
+
+/// Which ends of stretches lie at one place: each end gets its place's number.
+class EndPlaces {
+ public:
+  explicit EndPlaces(const std::vector<CurveStretch>& stretches) {
+    for (const CurveStretch& stretch : stretches) ends_.push_back({numberOf(stretch.start()), numberOf(stretch.end())});
+    counts_.resize(places_.size());
+    for (const auto& [start, end] : ends_) {
+      ++counts_[start];
+      ++counts_[end];
+    }
+  }
+  std::size_t of(std::size_t stretch, bool last) const { return last ? ends_[stretch].second : ends_[stretch].first; }
+  /// Whether exactly two ends meet there: a chain goes on.
+  bool goesOn(std::size_t place) const { return counts_[place] == 2; }
+
+ private:
+  std::size_t numberOf(Point at) {
+    const auto cell = [](double x) { return static_cast<long long>(std::floor(x / touching)); };
+    for (long long i = cell(at.x) - 1; i <= cell(at.x) + 1; ++i)
+      for (long long j = cell(at.y) - 1; j <= cell(at.y) + 1; ++j)
+        for (long long k = cell(at.z) - 1; k <= cell(at.z) + 1; ++k)
+          if (const auto found = cells_.find({i, j, k}); found != cells_.end())
+            for (const std::size_t place : found->second)
+              if (distance(places_[place], at) < touching) return place;
+    places_.push_back(at);
+    cells_[{cell(at.x), cell(at.y), cell(at.z)}].push_back(places_.size() - 1);
+    return places_.size() - 1;
+  }
+
+  std::vector<Point> places_;
+  std::map<std::array<long long, 3>, std::vector<std::size_t>> cells_;
+  std::vector<std::pair<std::size_t, std::size_t>> ends_;
+  std::vector<int> counts_;
+};
+
+}  // namespace
+
 std::vector<CurveChain> chainsOf(const TopoDS_Shape& shape) {
   return kernelCall("following curves", [&] {
-    Handle(TopTools_HSequenceOfShape) edges = new TopTools_HSequenceOfShape, wires = new TopTools_HSequenceOfShape;
-    for (TopExp_Explorer it(shape, TopAbs_EDGE); it.More(); it.Next())
-      if (!BRep_Tool::Degenerated(TopoDS::Edge(it.Current()))) edges->Append(it.Current());
-    ShapeAnalysis_FreeBounds::ConnectEdgesToWires(edges, sameEnd, false, wires);
+    const std::vector<CurveStretch> stretches = stretchesOf(shape);
+    const EndPlaces places(stretches);
+    std::vector<bool> used(stretches.size(), false);
     std::vector<CurveChain> chains;
-    for (int i = 1; i <= wires->Length(); ++i) {
-      CurveChain chain;
-      for (BRepTools_WireExplorer it(TopoDS::Wire(wires->Value(i))); it.More(); it.Next()) {
-        const TopoDS_Edge& edge = it.Current();
-        TopLoc_Location place;
-        CurveStretch stretch;
-        const Handle(Geom_Curve) shape = BRep_Tool::Curve(edge, place, stretch.from, stretch.to);
-        stretch.curve = Handle(Geom_Curve)::DownCast(shape->Transformed(place.Transformation()));
-        chain.stretches.push_back(edge.Orientation() == TopAbs_REVERSED ? stretch.reversed() : stretch);
+    // From a stretch on, as long as exactly one other begins where the last one ends.
+    const auto follow = [&](std::size_t first, bool backwards) {
+      CurveChain& chain = chains.emplace_back();
+      for (std::size_t now = first;;) {
+        used[now] = true;
+        chain.stretches.push_back(backwards ? stretches[now].reversed() : stretches[now]);
+        const std::size_t end = places.of(now, !backwards);
+        if (!places.goesOn(end)) return;
+        std::optional<std::size_t> next;
+        for (std::size_t i = 0; i < stretches.size() && !next; ++i)
+          if (!used[i] && (places.of(i, false) == end || places.of(i, true) == end)) next = i;
+        if (!next) return;
+        backwards = places.of(*next, false) != end;
+        now = *next;
       }
-      if (!chain.stretches.empty()) chains.push_back(std::move(chain));
-    }
+    };
+    // Open ones begin where nothing goes on, then what is left goes round.
+    for (std::size_t i = 0; i < stretches.size(); ++i)
+      if (!used[i] && !places.goesOn(places.of(i, false))) follow(i, false);
+    for (std::size_t i = 0; i < stretches.size(); ++i)
+      if (!used[i] && !places.goesOn(places.of(i, true))) follow(i, true);
+    for (std::size_t i = 0; i < stretches.size(); ++i)
+      if (!used[i]) follow(i, false);
     return chains;
   });
 }
@@ -136,17 +205,73 @@ namespace {
 
 void addOn(std::vector<double>& found, const CurveStretch& stretch, double parameter) {
   const double slack = sameEnd;
+  // The kernel gives parameters of circles from 0 on, wherever the stretch lies.
+  if (stretch.curve->IsPeriodic()) {
+    const double period = stretch.curve->Period();
+    while (parameter < stretch.from - tolerance::rounding) parameter += period;
+    while (parameter > stretch.from + period) parameter -= period;
+    if (parameter > stretch.to && distance(stretch.at(parameter), stretch.start()) < slack) parameter = stretch.from;
+  }
   if (parameter < stretch.from && distance(stretch.at(parameter), stretch.start()) < slack) parameter = stretch.from;
   if (parameter > stretch.to && distance(stretch.at(parameter), stretch.end()) < slack) parameter = stretch.to;
   if (parameter >= stretch.from && parameter <= stretch.to) found.push_back(parameter);
+}
+
+/// Parts of it between the knots of a spline: the kernel samples each range, and misses what lies between samples.
+std::vector<std::pair<double, double>> spansOf(const CurveStretch& stretch) {
+  std::vector<std::pair<double, double>> spans;
+  double from = stretch.from;
+  if (const auto spline = Handle(Geom_BSplineCurve)::DownCast(stretch.curve); !spline.IsNull())
+    for (int i = 1; i <= spline->NbKnots(); ++i)
+      if (const double knot = spline->Knot(i);
+          knot > from + tolerance::parallel && knot < stretch.to - tolerance::parallel)
+        spans.emplace_back(std::exchange(from, knot), knot);
+  spans.emplace_back(from, stretch.to);
+  return spans;
 }
 
 void addFaces(std::vector<double>& found, const CurveStretch& stretch, const TopoDS_Shape& shape) {
   const Handle(GeomAdaptor_Curve) adaptor = new GeomAdaptor_Curve(stretch.curve);
   for (TopExp_Explorer it(shape, TopAbs_FACE); it.More(); it.Next()) {
     IntCurvesFace_Intersector meeting(TopoDS::Face(it.Current()), tolerance::point);
-    meeting.Perform(adaptor, stretch.from, stretch.to);
-    for (int i = 1; meeting.IsDone() && i <= meeting.NbPnt(); ++i) addOn(found, stretch, meeting.WParameter(i));
+    for (const auto& [from, to] : spansOf(stretch)) {
+      meeting.Perform(adaptor, from, to);
+      for (int i = 1; meeting.IsDone() && i <= meeting.NbPnt(); ++i) addOn(found, stretch, meeting.WParameter(i));
+    }
+  }
+}
+
+/// Roots of a polynomial by its Bézier coefficients, between 0 and 1: parts whose coefficients have one sign have none,
+/// and others are halved.
+void addRoots(std::vector<double>& roots, const std::vector<double>& coefficients, double from, double to) {
+  const auto [low, high] = std::minmax_element(coefficients.begin(), coefficients.end());
+  if (*low > 0 || *high < 0) return;
+  if (to - from < tolerance::rounding) return roots.push_back((from + to) / 2);
+  std::vector<double> left, right = coefficients;
+  left.push_back(right.front());
+  for (std::size_t k = 1; k < coefficients.size(); ++k) {
+    for (std::size_t i = 0; i + k < coefficients.size(); ++i) right[i] = (right[i] + right[i + 1]) / 2;
+    left.push_back(right.front());
+  }
+  const double middle = (from + to) / 2;
+  addRoots(roots, left, from, middle);
+  addRoots(roots, right, middle, to);
+}
+
+void addPlaneOfSpline(std::vector<double>& found, const CurveStretch& stretch, const Plane& plane) {
+  const Handle(Geom_BSplineCurve) spline = splineOf(stretch);
+  GeomConvert_BSplineCurveToBezierCurve spans(spline);
+  TColStd_Array1OfReal knots(1, spans.NbArcs() + 1);
+  spans.Knots(knots);
+  for (int arc = 1; arc <= spans.NbArcs(); ++arc) {
+    const Handle(Geom_BezierCurve) span = spans.Arc(arc);
+    std::vector<double> above, roots;
+    for (int i = 1; i <= span->NbPoles(); ++i)
+      above.push_back(plane.signedDistance(fromPnt(span->Pole(i))) * span->Weight(i));
+    // One that lies in the plane crosses it nowhere.
+    if (std::all_of(above.begin(), above.end(), [](double each) { return std::abs(each) < sameEnd; })) continue;
+    addRoots(roots, above, 0, 1);
+    for (const double root : roots) addOn(found, stretch, knots(arc) + root * (knots(arc + 1) - knots(arc)));
   }
 }
 
@@ -173,7 +298,10 @@ void addCurves(std::vector<double>& found, const CurveStretch& stretch, const Sh
 std::vector<double> crossingsOf(const CurveStretch& stretch, const CurveCutter& cutter) {
   return kernelCall("crossing curves", [&] {
     std::vector<double> found;
-    if (cutter.plane) {
+    const bool isSpline = !Handle(Geom_BSplineCurve)::DownCast(stretch.curve).IsNull();
+    if (cutter.plane && isSpline) {
+      addPlaneOfSpline(found, stretch, *cutter.plane);
+    } else if (cutter.plane) {
       const Handle(Geom_Plane) plane = new Geom_Plane(toPln(*cutter.plane));
       GeomAPI_IntCS meeting(new Geom_TrimmedCurve(stretch.curve, stretch.from, stretch.to), plane);
       for (int i = 1; meeting.IsDone() && i <= meeting.NbPoints(); ++i) {

@@ -10,7 +10,7 @@
 
 namespace kervo {
 
-/// A stretch of a curve of the kernel, from one parameter to a larger one.
+/// A stretch of a curve of the kernel, which is not a trimmed one, from one parameter to a larger one.
 struct CurveStretch {
   Handle(Geom_Curve) curve;
   double from = 0, to = 0;
@@ -30,7 +30,7 @@ struct CurveChain {
   CurveChain reversed() const;
 };
 
-/// Edges joined where they meet.
+/// Edges joined where two of them meet; where more do, chains end.
 std::vector<CurveChain> chainsOf(const TopoDS_Shape& edges);
 std::vector<CurveChain> chainsOf(const Shape& curve);
 /// A curve body of these; neighbours share their vertices.
@@ -44,7 +44,9 @@ Handle(Geom_BSplineCurve) splineOf(const CurveStretch& stretch);
 /// Parameters at which the cutter meets a stretch, growing, both ends among them if it meets those.
 std::vector<double> crossingsOf(const CurveStretch& stretch, const CurveCutter& cutter);
 
-/// Ends nearer than this are one, mm: what the kernel's own operations leave between them.
+/// Places on curves nearer than this are one, mm.
 inline constexpr double sameEnd = 1e-6;
+/// Ends of edges nearer than this touch: where the kernel finds curves it leaves up to some 1e-5 between them.
+inline constexpr double touching = 1e-4;
 
 }  // namespace kervo
