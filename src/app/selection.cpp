@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "base/quantity.h"
+#include "geom/curves/curve_body.h"
 
 namespace kervo::app {
 
@@ -147,6 +148,8 @@ QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Pi
   if (!picture) return name;
   switch (pick.kind) {
     case Pick::Kind::Body:
+      if (const Shape* shape = picture->form.shape(); shape && shape->kind() == BodyKind::Curve)
+        return QObject::tr("%1 · curve · %2").arg(name, lengthText(lengthOfCurve(*shape), unit));
       return picture->form.kind() == BodyKind::Solid
                  ? QObject::tr("%1 · %2").arg(name, volumeText(picture->form.volume()))
                  : QObject::tr("%1 · %2 · %3").arg(name, nameOf(picture->form.kind()), areaText(picture->form.area()));

@@ -32,7 +32,7 @@ TEST_F(BenchTest, FirstStartOffersWhatStartsAModel) {
 TEST_F(BenchTest, OffersFitTheSelection) {
   openDemo();
   EXPECT_FALSE(offers().contains("Open demo"));
-  clickPoint(onFace("clamp/front", "clamp:front"));
+  clickPoint(onFace("clamp/front", "clamp:side:front"));
   EXPECT_TRUE(offers().contains("Draw on it"));
   EXPECT_TRUE(offers().contains("Cut through it"));
   window->desk().selection.setStep("halves");
@@ -59,7 +59,7 @@ TEST_F(BenchTest, ShieldedBodyIsSparedByTheCut) {
   clickAt(sheet->viewport(), sheet->visualRect(sheet->model()->index(back, 4)).center());
   ASSERT_TRUE(model().find("clamp/back")->shielded);
   const double before = volume("clamp/back");
-  clickPoint(onFace("clamp/front", "clamp:front"));
+  clickPoint(onFace("clamp/front", "clamp:side:front"));
   click(button("Cut through it"));
   click(named<QToolButton>("Add a circle"));
   key(Qt::Key_Return);

@@ -70,9 +70,9 @@ TEST_F(Verbs, FaceFieldTakesAPickAndShowsItAsAChip) {
   // What is missing takes picks at once.
   ASSERT_NE(window->bench().armed(), nullptr);
   EXPECT_EQ(window->bench().armed()->field().key(), "to_face");
-  clickPoint(onFace("clamp/front", "clamp:front"));
+  clickPoint(onFace("clamp/front", "clamp:side:front"));
   const auto& face = window->desk().trial.step().value("to_face").as<FaceReference>();
-  EXPECT_EQ(face.name, "clamp:front");
+  EXPECT_EQ(face.name, "clamp:side:front");
   click(named<QAbstractButton>("Remove front of Clamp, front"));
   EXPECT_TRUE(window->desk().trial.step().value("to_face").as<FaceReference>().empty());
 }
@@ -159,7 +159,7 @@ TEST_F(Verbs, MeasureSaysSizesOfTheSelection) {
   EXPECT_TRUE(measured().contains("977.2 g")) << measured().toStdString();
   // Of the cylinder itself, not of what is drawn of it.
   EXPECT_TRUE(measured().contains("Size x|48.00 mm|Size y|48.00 mm|Size z|200.0 mm")) << measured().toStdString();
-  clickPoint(onFace("clamp/front", "clamp:front"));
+  clickPoint(onFace("clamp/front", "clamp:side:front"));
   EXPECT_TRUE(measured().contains("28.80 cm²"));
 }
 

@@ -21,7 +21,7 @@ class Walk : public WindowTest {
   /// From the demo: a circle of 10 mm on the front of the clamp, on the Bench.
   void drawCircleOnFront() {
     openDemo();
-    clickPoint(onFace("clamp/front", "clamp:front"));
+    clickPoint(onFace("clamp/front", "clamp:side:front"));
     click(button("Cut through it"));
     click(named<QToolButton>("Add a circle"));
     // In the middle of the face.
@@ -41,11 +41,11 @@ TEST_F(Walk, OpensTheDemo) {
 
 TEST_F(Walk, PicksTheFaceThatIsClicked) {
   openDemo();
-  clickPoint(onFace("clamp/front", "clamp:front"));
+  clickPoint(onFace("clamp/front", "clamp:side:front"));
   ASSERT_EQ(window->desk().selection.picks().size(), 1u);
   const auto face = app::faceReference(window->desk().selection.picks().front(), window->desk().shownPictures);
   ASSERT_TRUE(face);
-  EXPECT_EQ(face->name, "clamp:front");
+  EXPECT_EQ(face->name, "clamp:side:front");
   EXPECT_EQ(face->body, "clamp/front");
   key(Qt::Key_Escape);
   EXPECT_TRUE(window->desk().selection.empty());

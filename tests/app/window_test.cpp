@@ -35,15 +35,15 @@ TEST_F(WindowPanels, StepsAreSwitchedRenamedMovedAndDeleted) {
   key(Qt::Key_T, Qt::ControlModifier);
   EXPECT_NEAR(volume("clamp/front"), whole, 1e-6);
 
-  editCell(sheet, 8, app::CutListModel::Name, "Soft edges");
-  EXPECT_EQ(sheet->model()->index(8, 1).data().toString(), "Soft edges");
+  editCell(sheet, 7, app::CutListModel::Name, "Soft edges");
+  EXPECT_EQ(sheet->model()->index(7, 1).data().toString(), "Soft edges");
 
   // The bore's drawing cannot come after the cut that uses it.
   window->desk().selection.setStep("bore_outline");
   key(Qt::Key_Down, Qt::ControlModifier | Qt::ShiftModifier);
   EXPECT_TRUE(window->message().isVisible());
   EXPECT_TRUE(window->message().text().contains("cannot stand after \"Cut through\""));
-  EXPECT_EQ(window->cutList().model()->rowOf("bore_outline"), 4);
+  EXPECT_EQ(window->cutList().model()->rowOf("bore_outline"), 3);
 
   // But the mast may come after the clamp.
   window->desk().selection.setStep("mast");
@@ -61,7 +61,7 @@ TEST_F(WindowPanels, FailedStepSaysSoInItsOwnWords) {
   openDemo();
   editCell(window->dimensions().sheet(), 8, 1, "300 mm");
   EXPECT_TRUE(model().failed());
-  EXPECT_EQ(window->cutList().model()->index(8, 3).data().toString(), "failed");
+  EXPECT_EQ(window->cutList().model()->index(7, 3).data().toString(), "failed");
   bool told = false;
   for (QLabel* label : window->cutList().findChildren<QLabel*>("bad"))
     told = told || (label->isVisible() && label->text().startsWith("Round edges"));
@@ -139,7 +139,7 @@ TEST_F(WindowPanels, StatusLineSaysWhatCanBeDoneNow) {
   says("Choose how to start");
   openDemo();
   says("Right drag turns");
-  clickPoint(onFace("clamp/front", "clamp:front"));
+  clickPoint(onFace("clamp/front", "clamp:side:front"));
   says("Choose a verb on the Bench");
   click(button("Split along it"));
   says("Click a numbered piece");
@@ -174,7 +174,7 @@ TEST_F(WindowPanels, BoxSelectsInsideToTheRightAndTouchingToTheLeft) {
 
 TEST_F(WindowPanels, RepeatedClickGoesThroughWhatLiesBehind) {
   openDemo();
-  const Point at = onFace("clamp/front", "clamp:front");
+  const Point at = onFace("clamp/front", "clamp:side:front");
   clickPoint(at);
   const auto first = window->desk().selection.picks();
   clickPoint(at);
@@ -221,7 +221,7 @@ TEST_F(WindowPanels, ViewsAndProjectionKeepTheModelInSight) {
   }
   key(Qt::Key_6, Qt::ControlModifier);
   EXPECT_EQ(view.projection(), Projection::Perspective);
-  const auto pick = view.pickAt(view.toWidget(onFace("clamp/front", "clamp:front")));
+  const auto pick = view.pickAt(view.toWidget(onFace("clamp/front", "clamp:side:front")));
   ASSERT_TRUE(pick);
   EXPECT_EQ(pick->body, "clamp/front");
 }

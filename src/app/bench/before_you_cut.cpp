@@ -344,6 +344,9 @@ void BeforeYouCut::showAudit(const StepResult& result, const Tried& tried) {
   if (count > 0) {
     if (audit.watertight)
       line(count == 1 ? tr("watertight ✓") : tr("all %1 pieces watertight ✓").arg(count), Tone::Good);
+    else if (std::all_of(result.pieces.begin(), result.pieces.end(),
+                         [](const Piece& piece) { return piece.length > 0; }))
+      line(count == 1 ? tr("a curve: it encloses nothing") : tr("curves: they enclose nothing"), Tone::Plain);
     else
       line(tr("not watertight: an open surface"), Tone::Caution);
   }

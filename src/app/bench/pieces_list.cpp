@@ -93,7 +93,9 @@ QVariant PiecesModel::data(const QModelIndex& index, int role) const {
     name = name.contains(QString::fromStdString(piece.from))
                ? name.replace(QString::fromStdString(piece.from), QString::fromStdString(from->name))
                : QStringLiteral("%1, %2").arg(QString::fromStdString(from->name), name);
-  const QString size = piece.volume > 0 ? volumeText(piece.volume) : areaText(piece.area);
+  const QString size = piece.volume > 0   ? volumeText(piece.volume)
+                       : piece.length > 0 ? lengthText(piece.length, "mm")
+                                          : areaText(piece.area);
   switch (role) {
     case Qt::DisplayRole:
       return name;
@@ -107,8 +109,9 @@ QVariant PiecesModel::data(const QModelIndex& index, int role) const {
       return std::max(0, numbers_[row]);
     case Qt::ToolTipRole:
     case Qt::AccessibleTextRole:
-      return QStringLiteral("%1 · %2 · %3 · %4")
-          .arg(name, size, areaText(piece.area), piece.kept ? tr("stays") : tr("goes"));
+      return QStringLiteral("%1 · %2 · %3")
+          .arg(name, piece.volume > 0 ? QStringLiteral("%1 · %2").arg(size, areaText(piece.area)) : size,
+               piece.kept ? tr("stays") : tr("goes"));
     default:
       return {};
   }

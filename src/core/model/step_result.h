@@ -12,6 +12,7 @@
 #include "fields/field_value.h"
 #include "fields/reference.h"
 #include "geom/body_form.h"
+#include "geom/curves/curve_body.h"
 #include "geom/datum.h"
 
 namespace kervo {
@@ -42,6 +43,7 @@ struct Piece {
   BodyId body = {};       ///< the body it became; empty if dropped
   double volume = 0;      ///< mm³; 0 for surfaces
   double area = 0;        ///< mm²
+  double length = 0;      ///< mm, of curves
   Point place = {};       ///< centre of its box, for its badge
   bool kept = true;
   Shape shape = {};
@@ -55,6 +57,7 @@ struct Piece {
             .body = body,
             .volume = shape.volume(),
             .area = shape.area(),
+            .length = lengthOfCurve(shape),
             .place = shape.roughBox().centre(),
             .shape = shape,
             .from = from};

@@ -33,8 +33,10 @@ class ControlPoint : public StepKind {
     const std::vector<BodyId> bodies = curvesOf(inputs, curve_);
     if (bodies.size() > 1) curve_.fail(say("%1 curves are chosen", bodies.size()), say("Choose one"));
     const Shape before = inputs.shape(bodies.front());
-    const std::vector<Point> points = controlPointsOf(before);
-    inputs.finding().cutterOutline = outline(points);
+    const std::vector<Polyline> polygons = controlPointsOf(before);
+    std::vector<Point> points;
+    for (const Polyline& each : polygons) points.insert(points.end(), each.begin(), each.end());
+    inputs.finding().cutterOutline = polygons;
     const double number = number_.of(inputs);
     if (number < 1 || number > static_cast<double>(points.size()) || number != std::floor(number))
       number_.fail(say("there is no control point %1", formatNumber(number)),
@@ -51,7 +53,7 @@ class ControlPoint : public StepKind {
       throw error.within(say("control point %1", formatNumber(number)));
     }
     replaceCurve(result, bodies.front(), curve);
-    result.cutterOutline = outline(controlPointsOf(curve));
+    result.cutterOutline = controlPointsOf(curve);
     result.audit.notes.push_back(say("%1 control points, numbered from the start", points.size()));
     if (what_.of(inputs) == What::Move) {
       result.gauges.push_back({x_.key(), from + Vector{0, by.y, by.z}, {1, 0, 0}, by.x});
@@ -63,9 +65,6 @@ class ControlPoint : public StepKind {
   }
 
  private:
-  /// The control polygon.
-  static std::vector<Polyline> outline(const std::vector<Point>& points) { return {points}; }
-
   const BodiesField curve_{*this, {.key = "curve", .label = "Curve", .well = Well::Stock}, BodyPick::only({})};
   const ChoiceField<What> what_{*this, {.key = "what", .label = "What", .well = Well::Reach}, {"move", "remove"}};
   const PlainNumberField number_{

@@ -48,6 +48,9 @@ class Lengthen : public StepKind {
         }
       }
       replaceCurve(result, body, curve);
+      if (const auto end = endOfCurve(inputs.shape(body), ends_.of(inputs) != Ends::Start);
+          end && result.gauges.empty() && reach_.of(inputs) == Reach::By)
+        result.gauges.push_back({by_.key(), end->point, end->direction, by_.of(inputs)});
       result.audit.notes.push_back(say("\"%1\" is %2 mm longer", body, formatNumber(lengthOfCurve(curve) - before, 6)));
     }
     return result;
@@ -71,7 +74,7 @@ class Lengthen : public StepKind {
                         "10 mm",
                         NumberRule::Positive};
   const CuttersField until_{*this,
-                            {.key = "until", .label = "Until", .well = Well::Cutter, .when = reach_.is(Reach::Until)},
+                            {.key = "until", .label = "Until", .well = Well::Reach, .when = reach_.is(Reach::Until)},
                             CuttersField::Curves::Taken};
   const ChoiceField<GoesOn> way_{*this,
                                  {.key = "way",

@@ -152,6 +152,8 @@ TEST(CurveStep, CurvesGoOnByALengthOrUntilSomething) {
   EXPECT_NEAR(lengthOf(straight, "c"), 5 * pi + 10, 1e-7);
   EXPECT_NEAR(straight.find("c")->shape().roughBox().low.x, -5, 1e-6);
   EXPECT_NEAR(straight.find("c")->shape().roughBox().low.y, -5, 1e-6);
+  EXPECT_EQ(report(straight, "l").result->gauges.size(), 1u);
+  EXPECT_NEAR(report(straight, "l").result->pieces.front().length, 5 * pi + 10, 1e-7);
   const Model round = with(arc, {lengthen({{"by", Expression("5 mm")}, {"way", text("as it runs")}})});
   EXPECT_NEAR(lengthOf(round, "c"), 5 * pi + 5, 1e-7);
   EXPECT_NEAR(distance(middleOfCurve(round.find("c")->shape()), {}), 10, 1e-9);
@@ -199,7 +201,7 @@ TEST(CurveStep, ControlPointsAreMovedAndRemoved) {
   const Model moved = changed({{"number", Expression("2")}, {"x", Expression("-10 mm")}, {"z", Expression("5 mm")}});
   ASSERT_FALSE(moved.failed()) << errorOf(moved, "p");
   EXPECT_NEAR(lengthOf(moved, "c"), 5 + std::sqrt(100 + 100 + 25), 1e-9);
-  EXPECT_EQ(controlPointsOf(moved.find("c")->shape()).size(), 3u);
+  EXPECT_EQ(controlPointsOf(moved.find("c")->shape()).at(0).size(), 3u);
   EXPECT_EQ(report(moved, "p").result->gauges.size(), 3u);
   const Model removed = changed({{"number", Expression("2")}, {"what", text("remove")}});
   EXPECT_NEAR(lengthOf(removed, "c"), std::sqrt(200), 1e-9);
@@ -215,7 +217,7 @@ TEST(CurveStep, AnArcWithAControlPointMovedIsASpline) {
   const Model moved = with(
       arc, {step("p", "control_point", {{"curve", theCurve}, {"number", Expression("2")}, {"z", Expression("3 mm")}})});
   ASSERT_FALSE(moved.failed()) << errorOf(moved, "p");
-  const std::vector<Point> points = controlPointsOf(moved.find("c")->shape());
+  const std::vector<Point> points = controlPointsOf(moved.find("c")->shape()).at(0);
   EXPECT_NEAR(points.at(1).z, 3, 1e-9);
   EXPECT_GT(moved.find("c")->shape().box().high.z, 0.5);
   // Its ends stay.

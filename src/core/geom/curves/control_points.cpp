@@ -82,13 +82,10 @@ CurveStretch without(const Handle(Geom_BSplineCurve) & spline, int pole) {
 
 }  // namespace
 
-std::vector<Point> controlPointsOf(const Shape& curve) {
+std::vector<std::vector<Point>> controlPointsOf(const Shape& curve) {
   return kernelCall("finding control points", [&] {
-    std::vector<Point> points;
-    for (const CurveChain& chain : chainsOf(curve)) {
-      const std::vector<Point> own = polesOf(chain).points;
-      points.insert(points.end(), own.begin(), own.end());
-    }
+    std::vector<std::vector<Point>> points;
+    for (const CurveChain& chain : chainsOf(curve)) points.push_back(polesOf(chain).points);
     return points;
   });
 }

@@ -245,10 +245,20 @@ int sideOf(Point point, const CurveCutter& cutter) {
 }
 
 double lengthOfCurve(const Shape& curve) {
+  if (curve.empty() || curve.kind() != BodyKind::Curve) return 0;
   double sum = 0;
   for (const CurveChain& chain : chainsOf(curve))
     for (const CurveStretch& stretch : chain.stretches) sum += stretch.length();
   return sum;
+}
+
+std::optional<Axis> endOfCurve(const Shape& curve, bool atEnd) {
+  for (const CurveChain& chain : chainsOf(curve)) {
+    if (chain.closed()) continue;
+    const CurveStretch last = atEnd ? chain.stretches.back() : chain.stretches.front().reversed();
+    return Axis{last.end(), last.tangentAt(last.to)};
+  }
+  return std::nullopt;
 }
 
 int chainCount(const Shape& curve) {

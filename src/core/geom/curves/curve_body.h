@@ -29,7 +29,7 @@ Point middleOfCurve(const Shape& curve);
 /// Where a point is: above zero in front of a plane and outside of a solid, below zero behind it and inside; 0 on it,
 /// or of a surface or curve, which has no sides.
 int sideOf(Point point, const CurveCutter& cutter);
-/// The length of all its curves, mm.
+/// The length of all curves of a curve body, mm; 0 for other bodies.
 double lengthOfCurve(const Shape& curve);
 /// How many separate curves it has, and how many of them are closed.
 int chainCount(const Shape& curve);
@@ -44,6 +44,9 @@ struct JoinedCurves {
 };
 JoinedCurves joinedCurves(const std::vector<Shape>& curves, double gap);
 
+/// Where its first open curve starts or ends, and in which direction it would go on; nothing if all are closed.
+std::optional<Axis> endOfCurve(const Shape& curve, bool atEnd);
+
 enum class GoesOn {
   Straight,  ///< along the tangent
   AsItRuns   ///< lines, circles and ellipses along themselves, splines as their last span
@@ -55,8 +58,8 @@ Shape lengthenedCurve(const Shape& curve, bool atEnd, GoesOn way, double by);
 /// … until the first of the cutters is met. Throws Error if none is.
 Shape lengthenedCurve(const Shape& curve, bool atEnd, GoesOn way, const std::vector<CurveCutter>& until);
 
-/// The control points of all its curves, in order; those that two edges share come once.
-std::vector<Point> controlPointsOf(const Shape& curve);
+/// The control points of each of its curves, in order; those that two edges share come once. All are numbered through.
+std::vector<std::vector<Point>> controlPointsOf(const Shape& curve);
 /// With one of them elsewhere. Edges whose points do not move stay what they are; the others become splines.
 /// `index` from 0.
 Shape withControlPoint(const Shape& curve, std::size_t index, Point to);

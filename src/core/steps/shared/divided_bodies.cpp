@@ -44,6 +44,7 @@ Piece pieceOf(const NamedPart& part, const BodyId& from, bool kept) {
           kept ? part.id : BodyId(),
           part.shape.volume(),
           part.shape.area(),
+          lengthOfCurve(part.shape),
           part.shape.roughBox().centre(),
           kept,
           part.shape,
