@@ -35,7 +35,10 @@ void RegionsCard::refresh() {
                    [&](std::size_t a, std::size_t b) { return regions[a].area > regions[b].area; });
   for (const std::size_t i : order)
     texts << QString::fromStdString(regions[i].name) + areaText(regions[i].area) + (regions[i].taken ? "+" : "");
+  const std::vector<std::string> crossing =
+      selfCrossing(desk_.drawing.drawing(), desk_.drawing.values(), desk_.drawing.solution());
   QStringList ends;
+  for (const std::string& curve : crossing) ends << QString::fromStdString(curve);
   for (const LooseEnd& end : loose) ends << QString::fromStdString(end.point);
   const QString state = texts.join('|') + "#" + ends.join('|');
   if (property("shows").toString() == state) return;
@@ -70,39 +73,55 @@ void RegionsCard::refresh() {
     line->setWordWrap(true);
     lines_->addWidget(line);
   }
+  for (std::size_t i = 0; i < std::min<std::size_t>(crossing.size(), 3); ++i) {
+    const QString name = spoken(desk_.drawing.drawing(), crossing[i]);
+    addTrouble(tr("%1 crosses itself").arg(name), name,
+               {{tr("show"), tr("Selects it"), [this, id = crossing[i]] { desk_.drawing.select({id}); }},
+                {tr("split"), tr("Splits it where it crosses itself"), [this, id = crossing[i]] {
+                   desk_.drawing.select({id});
+                   desk_.drawing.splitSelected();
+                 }}});
+  }
   std::size_t shown = 0;
   for (const LooseEnd& end : loose) {
     if (++shown > 3) break;
-    auto* row = new QWidget;
-    auto* layout = new QHBoxLayout(row);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(3);
     const QString name = spoken(desk_.drawing.drawing(), end.point);
-    auto* label = new QLabel(end.other.empty() ? tr("%1 is loose").arg(name)
-                                               : tr("%1: gap of %2").arg(name, lengthText(end.gap, "mm")));
-    label->setObjectName("caution");
-    label->setWordWrap(true);
-    layout->addWidget(label, 1);
-    const auto link = [&](const QString& text, const QString& help, std::function<void()> run) {
-      auto* button = new QToolButton;
-      button->setObjectName("link");
-      button->setFocusPolicy(Qt::StrongFocus);
-      button->setText(text);
-      button->setToolTip(help);
-      button->setAccessibleName(QStringLiteral("%1 %2").arg(text, name));
-      connect(button, &QToolButton::clicked, this, std::move(run));
-      layout->addWidget(button);
-    };
-    link(tr("show"), tr("Selects it"), [this, id = end.point] { desk_.drawing.select({id}); });
+    std::vector<Remedy> remedies{
+        {tr("show"), tr("Selects it"), [this, id = end.point] { desk_.drawing.select({id}); }}};
     if (!end.other.empty())
-      link(tr("close"), tr("Makes both ends one point"), [this, end] { desk_.drawing.join(end.point, end.other); });
-    lines_->addWidget(row);
+      remedies.push_back(
+          {tr("close"), tr("Makes both ends one point"), [this, end] { desk_.drawing.join(end.point, end.other); }});
+    addTrouble(
+        end.other.empty() ? tr("%1 is loose").arg(name) : tr("%1: gap of %2").arg(name, lengthText(end.gap, "mm")),
+        name, remedies);
   }
   if (loose.size() > 3) {
     auto* more = new QLabel(tr("%1 loose ends in all").arg(loose.size()));
     more->setObjectName("caution");
     lines_->addWidget(more);
   }
+}
+
+void RegionsCard::addTrouble(const QString& text, const QString& name, const std::vector<Remedy>& remedies) {
+  auto* row = new QWidget;
+  auto* layout = new QHBoxLayout(row);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(3);
+  auto* label = new QLabel(text);
+  label->setObjectName("caution");
+  label->setWordWrap(true);
+  layout->addWidget(label, 1);
+  for (const Remedy& remedy : remedies) {
+    auto* button = new QToolButton;
+    button->setObjectName("link");
+    button->setFocusPolicy(Qt::StrongFocus);
+    button->setText(remedy.word);
+    button->setToolTip(remedy.help);
+    button->setAccessibleName(QStringLiteral("%1 %2").arg(remedy.word, name));
+    connect(button, &QToolButton::clicked, this, remedy.run);
+    layout->addWidget(button);
+  }
+  lines_->addWidget(row);
 }
 
 }  // namespace kervo::app

@@ -3,6 +3,8 @@
 
 #include <QPushButton>
 
+#include <functional>
+
 #include "app/bench/well_card.h"
 #include "app/desk.h"
 
@@ -15,6 +17,12 @@ class RegionsCard : public WellCard {
 
  private:
   void refresh();
+  struct Remedy {
+    QString word, help;
+    std::function<void()> run;
+  };
+  /// A line with what is wrong, and words to click.
+  void addTrouble(const QString& text, const QString& name, const std::vector<Remedy>& remedies);
 
   Desk& desk_;
   QVBoxLayout* lines_;

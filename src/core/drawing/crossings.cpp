@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <numbers>
 
 #include "geom/tolerances.h"
 
@@ -166,6 +167,35 @@ void addSought(std::vector<Crossing>& found, const PlaneCurve& a, const PlaneCur
 }
 
 }  // namespace
+
+std::vector<Crossing> selfCrossings(const PlaneCurve& curve) {
+  std::vector<Crossing> found;
+  const auto* spline = dynamic_cast<const SplineCurve*>(&curve);
+  if (!spline) return found;
+  // A curve whose control points turn by less than half a turn goes round nothing.
+  const std::vector<PlanePoint>& poles = spline->spline().poles();
+  double turned = 0;
+  for (std::size_t i = 2; i < poles.size(); ++i) {
+    const PlanePoint before = poles[i - 1] - poles[i - 2], after = poles[i] - poles[i - 1];
+    turned += std::abs(std::atan2(cross(before, after), dot(before, after)));
+  }
+  if (turned < std::numbers::pi) return found;
+  const std::vector<PieceBox> parts = divided(curve);
+  const double apart = 0.5 / static_cast<double>(parts.size());
+  for (std::size_t i = 0; i < parts.size(); ++i)
+    for (std::size_t j = i + 2; j < parts.size(); ++j) {
+      if ((curve.closed() && i == 0 && j + 1 == parts.size()) || !overlap(parts[i].box, parts[j].box)) continue;
+      const Pair at = approach(curve, curve, {parts[i].middle, parts[j].middle});
+      const double low = std::min(at.a, at.b), high = std::max(at.a, at.b);
+      const bool oneAndTheSame = high - low < apart || (curve.closed() && low + 1 - high < apart);
+      if (oneAndTheSame || distance(curve.at(low), curve.at(high)) > same) continue;
+      // Ends that meet close it; they cross nothing.
+      if (!curve.closed() && low < apart && high > 1 - apart && distance(curve.at(0), curve.at(1)) < tolerance::point)
+        continue;
+      add(found, {curve.at(low), low, high});
+    }
+  return found;
+}
 
 double nearestOn(const PlaneCurve& curve, PlanePoint point) {
   if (const auto carrier = curve.carrier(); carrier && carrier->radius == 0) {

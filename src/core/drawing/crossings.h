@@ -17,6 +17,9 @@ struct Crossing {
 /// ends. In the order in which they lie on `a`.
 std::vector<Crossing> crossings(const PlaneCurve& a, const PlaneCurve& b);
 
+/// Where a curve crosses or touches itself, with its smaller and its larger parameter there. Only splines can.
+std::vector<Crossing> selfCrossings(const PlaneCurve& curve);
+
 /// True if two curves meet anywhere but in ends of both.
 bool mayCross(const PlaneCurve& a, const PlaneCurve& b);
 

@@ -84,4 +84,15 @@ std::vector<LooseEnd> looseEnds(const Drawing& drawing, const DrawingValues& val
   return result;
 }
 
+std::vector<std::string> selfCrossing(const Drawing& drawing, const DrawingValues& values, const Solution& solution) {
+  std::vector<std::string> found;
+  try {
+    for (const PlanarCurve& curve : curvesOf(drawing, values, solution, false))
+      if (drawing.curve(curve.id) && !selfCrossings(*curve.geometry).empty()) found.push_back(curve.id);
+  } catch (const Error&) {
+    return {};  // a curve is none at present, which the step says
+  }
+  return found;
+}
+
 }  // namespace kervo

@@ -22,4 +22,7 @@ inline constexpr double gapLimit = 1;
 /// other. Gaps first, by size.
 std::vector<LooseEnd> looseEnds(const Drawing& drawing, const DrawingValues& values, const Solution& solution);
 
+/// Curves that bound something and cross themselves.
+std::vector<std::string> selfCrossing(const Drawing& drawing, const DrawingValues& values, const Solution& solution);
+
 }  // namespace kervo

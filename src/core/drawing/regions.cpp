@@ -95,10 +95,38 @@ std::vector<std::vector<CurveNet::Run>> loopsOf(const std::vector<CurveNet::Link
   return loops;
 }
 
+/// Curves that cross themselves in parts that do not, under the same ids.
+std::vector<PlanarCurve> withoutSelfCrossings(const std::vector<PlanarCurve>& curves) {
+  std::vector<PlanarCurve> result;
+  for (const PlanarCurve& curve : curves) {
+    const std::vector<Crossing> crossings = selfCrossings(*curve.geometry);
+    if (crossings.empty()) {
+      result.push_back(curve);
+      continue;
+    }
+    std::vector<double> at;
+    for (const Crossing& crossing : crossings) at.insert(at.end(), {crossing.onA, crossing.onB});
+    if (!curve.geometry->closed()) at.insert(at.end(), {0, 1});
+    std::sort(at.begin(), at.end());
+    if (curve.geometry->closed()) at.push_back(at.front() + 1);
+    for (std::size_t i = 1; i < at.size(); ++i) {
+      const double from = at[i - 1], to = at[i];
+      if (to - from < tolerance::rounding) continue;
+      // One that comes back to where it began has no edge of its own: it is two.
+      const bool round = distance(curve.geometry->at(from), curve.geometry->at(to > 1 ? to - 1 : to)) < near;
+      const double middle = (from + to) / 2;
+      if (round) result.emplace_back(curve.id, curve.geometry->part(from, middle));
+      result.emplace_back(curve.id, curve.geometry->part(round ? middle : from, to));
+    }
+  }
+  return result;
+}
+
 }  // namespace
 
-std::vector<Region> findRegions(const Plane& plane, const std::vector<PlanarCurve>& curves, Progress& progress) {
-  for (const PlanarCurve& curve : curves) curve.geometry->require(say("curve \"%1\"", curve.id));
+std::vector<Region> findRegions(const Plane& plane, const std::vector<PlanarCurve>& given, Progress& progress) {
+  for (const PlanarCurve& curve : given) curve.geometry->require(say("curve \"%1\"", curve.id));
+  const std::vector<PlanarCurve> curves = withoutSelfCrossings(given);
   const bool crossing = anyCross(curves, progress);
   CurveNet net;
   net.plane = plane;

@@ -60,6 +60,9 @@ class Cutting {
           continue;
         add(found, each.onA, each.at, other.id);
       }
+    // Where it crosses itself it is cut twice, in one place.
+    for (const Crossing& each : selfCrossings(*curve_))
+      for (const double at : {each.onA, each.onB}) found.push_back({at, each.at, {}, {}});
     std::sort(found.begin(), found.end(), [](const Cut& a, const Cut& b) { return a.at < b.at; });
     return found;
   }
@@ -203,12 +206,12 @@ class Cutting {
     if (!end.cut) return before.at(end.last ? 1 : 0);
     if (!end.cut->point.empty()) return end.cut->point;
     for (const auto& [cut, id] : made_)
-      if (cut == end.cut) return id;
+      if (distance(cut->place, end.cut->place) < samePlace) return id;
     const std::string id = freeId(result_.drawing, "p");
     result_.drawing.points.push_back({id, end.cut->place});
     made_.emplace_back(end.cut, id);
     // It stays on what cuts it. A second curve through the same place needs no holding: it is there.
-    hold("on", {id, end.cut->on.front()});
+    if (!end.cut->on.empty()) hold("on", {id, end.cut->on.front()});
     return id;
   }
 

@@ -8,6 +8,7 @@
 #include <numbers>
 
 #include "base/error.h"
+#include "drawing/crossings.h"
 
 namespace kervo {
 namespace {
@@ -52,6 +53,42 @@ TEST(Regions, OverlappingCirclesGiveALensAndTwoCrescents) {
   EXPECT_NEAR(found.at("a+.b+"), lens, 1e-8);
   EXPECT_NEAR(found.at("a+.b-"), 25 * pi - lens, 1e-8);
   EXPECT_NEAR(found.at("a-.b+"), 25 * pi - lens, 1e-8);
+}
+
+TEST(Regions, OfSplinesThatCrossThemselves) {
+  // A cubic from (0, 0) to (10, 0) with a loop above, and the line between its ends: a loop and a triangle beside it.
+  const std::vector<PlanePoint> poles{{0, 0}, {30, 30}, {-20, 30}, {10, 0}};
+  const PlanarCurve spline{"s", SplineCurve(Spline::controlled(3, poles, {}, false))};
+  ASSERT_EQ(selfCrossings(*spline.geometry).size(), 1u);
+  const Crossing crossing = selfCrossings(*spline.geometry).front();
+  EXPECT_NEAR(crossing.at.u, 5, 1e-9);
+  const auto found = areas({spline, line("l", 10, 0, 0, 0)});
+  ASSERT_EQ(found.size(), 2u);
+  // By Green's formula along each.
+  const auto green = [&](double from, double to) {
+    double area = 0;
+    constexpr int steps = 100000;
+    for (int i = 0; i < steps; ++i)
+      area += cross(spline.geometry->at(from + (to - from) * i / steps),
+                    spline.geometry->at(from + (to - from) * (i + 1) / steps)) /
+              2;
+    return area;
+  };
+  const double loop = std::abs(green(crossing.onA, crossing.onB));
+  const double rest = std::abs(green(0, crossing.onA) + green(crossing.onB, 1));
+  double sum = 0;
+  for (const auto& [name, area] : found) sum += area;
+  EXPECT_NEAR(sum, loop + rest, 1e-6);
+  EXPECT_NEAR(std::max(found.begin()->second, found.rbegin()->second), std::max(loop, rest), 1e-6);
+  // A closed one like an 8: two loops.
+  const std::vector<PlanePoint> eight{{0, 0}, {30, 30}, {0, 30}, {30, 0}};
+  const PlanarCurve closed{"s", SplineCurve(Spline::controlled(3, eight, {}, true))};
+  ASSERT_EQ(selfCrossings(*closed.geometry).size(), 1u);
+  Progress progress;
+  const auto loops = findRegions({}, {closed}, progress);
+  ASSERT_EQ(loops.size(), 2u);
+  EXPECT_NEAR(loops[0].area(), loops[1].area(), 1e-6) << "it is symmetric";
+  EXPECT_TRUE(selfCrossings(ArcCurve({0, 0}, 5, 0, 6)).empty());
 }
 
 TEST(Regions, OfEllipsesAndTheirParts) {

@@ -193,6 +193,22 @@ TEST_F(TrimsTest, AClosedSplineOpensAndStaysSmooth) {
   }
 }
 
+TEST_F(TrimsTest, ASplineThatCrossesItselfLosesItsLoop) {
+  const std::string spline =
+      made.curve("control_spline", {made.point(0, 0), made.point(30, 30), made.point(-20, 30), made.point(10, 0)});
+  made.drawing.curves.back().degree = 3;
+  const Solution solution = made.solved();
+  const Trimmed three = split(made.drawing, made.values, solution, spline);
+  EXPECT_EQ(three.drawing.curves.size(), 3u);
+  EXPECT_NEAR(lengthOf(three),
+              lengthBetween(*curvesOf(made.drawing, made.values, solution, true).front().geometry, 0, 1), 1e-6);
+  const Trimmed open = trimmed(made.drawing, made.values, solution, spline, {5, 22});
+  ASSERT_EQ(open.drawing.curves.size(), 2u);
+  // Both go on to the one point where the loop was.
+  EXPECT_EQ(open.drawing.curves[0].points.back(), open.drawing.curves[1].points.front());
+  settled(open);
+}
+
 TEST_F(TrimsTest, ASplineGoesOnAsItRuns) {
   // v = u² from u = 0 to 2, to the lines u = 3 and u = −1.
   const std::string parabola = made.curve("control_spline", {made.point(0, 0), made.point(1, 0), made.point(2, 4)});

@@ -83,6 +83,63 @@ constexpr const char* ring = R"({
   "copies": [{"id": "ring1", "ring": ["c"], "about": "origin", "count": "n", "angle": "360 deg"}]
 })";
 
+TEST(DrawingStep, BadInputIsNamedOrHarmless) {
+  // Circles that lie on each other enclose one region.
+  const Model same = made(documentOf(
+      {drawn(R"({"curves": [{"id": "a", "circle": ["0", "0", "5"]}, {"id": "b", "circle": ["0", "0", "5"]}]})"),
+       extruded("2 mm")}));
+  EXPECT_NEAR(volume(same, "e"), 50 * pi, 1e-9);
+  EXPECT_THAT(errorOf(made(documentOf({drawn(R"({"points": [{"id": "p", "at": [1, 1]}, {"id": "q", "at": [1, 1]}],
+                                                 "curves": [{"id": "a", "line": {"points": ["p", "q"]}}]})")})),
+                      "d"),
+              HasSubstr("the line has no length"));
+  Document negative = documentOf({drawn(
+      R"({"points": [{"id": "p", "at": [0, 0]}], "curves": [{"id": "a", "circle": {"points": ["p"], "sizes": [5]}}],
+                                            "constraints": [{"id": "k", "radius": ["a"], "is": "r - 7 mm"}]})")});
+  negative.made.dimensions = {{"r", Expression("5 mm")}};
+  EXPECT_THAT(errorOf(made(negative), "d"), HasSubstr("k (radius) cannot hold: it is not greater than zero"));
+  // A face that vanishes under its drawing: the drawing fails, the body stays.
+  const std::vector<EdgeReference> edge{{"b", "b:top", "b:left", {}}};
+  Document gone = documentOf({block("b", "40", "30", "20"),
+                              step("c", "chamfer", {{"edges", edge}, {"distance", Expression("3 mm")}}),
+                              drawing("d", onFace("b", "c:chamfer:(b:left|b:top)"), {circle("k", "0", "0", "1")}),
+                              step("e", "cut", {{"profiles", allOf("d")}})});
+  ASSERT_FALSE(made(gone).failed());
+  const Model without = made(gone.withReplaced(gone.find("c")->switched(false)));
+  EXPECT_THAT(errorOf(without, "d"), HasSubstr("is no longer there"));
+  EXPECT_NEAR(volume(without, "b"), 24000, 1e-9);
+}
+
+TEST(DrawingStep, ASplineThatCrossesItselfMakesTwoSoundBodies) {
+  const Model model = made(documentOf(
+      {drawn(
+           R"({"points": [{"id": "a", "at": [0, 0]}, {"id": "b", "at": [30, 30]}, {"id": "c", "at": [-20, 30]}, {"id": "e", "at": [10, 0]}],
+    "curves": [{"id": "s", "control_spline": {"points": ["a", "b", "c", "e"], "degree": 3}}, {"id": "l", "line": {"points": ["e", "a"]}}]})"),
+       extruded("10 mm")}));
+  ASSERT_EQ(errorOf(model, "e"), "no error");
+  ASSERT_EQ(model.bodies.size(), 2u);
+  double sum = 0;
+  for (const Body& body : model.bodies) {
+    EXPECT_TRUE(body.shape().valid());
+    EXPECT_TRUE(body.shape().watertight());
+    sum += body.shape().volume();
+  }
+  double regions = 0;
+  for (const Region& region : report(model, "d").drawing()->regions) regions += region.area();
+  EXPECT_NEAR(sum, 10 * regions, 1e-6);
+}
+
+TEST(DrawingStep, TenThousandCirclesAreRegions) {
+  std::vector<DrawnCurve> circles;
+  for (int i = 0; i < 10'000; ++i)
+    circles.push_back(
+        {"c" + std::to_string(i),
+         "circle",
+         {Expression(std::to_string(i % 100 * 3)), Expression(std::to_string(i / 100 * 3)), Expression("1 mm")}});
+  const Model model = made(documentOf({step("d", "drawing", {{"curves", Drawing::of(circles)}})}));
+  EXPECT_EQ(report(model, "d").drawing()->regions.size(), 10'000u);
+}
+
 TEST(DrawingStep, OnATangentPlaneOfACurvedFace) {
   // A boss of 4 × 6 on a rod, 3 beyond its radius: where it stands follows the radius.
   for (const double radius : {10.0, 25.0}) {
