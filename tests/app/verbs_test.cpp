@@ -73,7 +73,7 @@ TEST_F(Verbs, FaceFieldTakesAPickAndShowsItAsAChip) {
   clickPoint(onFace("clamp/front", "clamp:side:front"));
   const auto& face = window->desk().trial.step().value("to_face").as<FaceReference>();
   EXPECT_EQ(face.name, "clamp:side:front");
-  click(named<QAbstractButton>("Remove front of Clamp, front"));
+  click(named<QAbstractButton>("Remove side front of Clamp, front"));
   EXPECT_TRUE(window->desk().trial.step().value("to_face").as<FaceReference>().empty());
 }
 

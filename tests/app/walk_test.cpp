@@ -14,7 +14,7 @@
 namespace kervo::test {
 namespace {
 
-constexpr std::size_t demoSteps = 10;
+constexpr std::size_t demoSteps = 9;
 
 class Walk : public WindowTest {
  protected:
@@ -34,8 +34,8 @@ TEST_F(Walk, OpensTheDemo) {
   openDemo();
   EXPECT_EQ(model().bodies.size(), 3u);
   EXPECT_NEAR(volume("clamp/front"), 83571.744, 0.01);
-  EXPECT_EQ(window->cutList().model()->rowCount(), 10);
-  EXPECT_EQ(window->cutList().model()->index(9, 2).data().toString(), "kerf");
+  EXPECT_EQ(window->cutList().model()->rowCount(), 9);
+  EXPECT_EQ(window->cutList().model()->index(8, 2).data().toString(), "kerf");
   EXPECT_TRUE(window->desk().session.saved());
 }
 
@@ -107,7 +107,7 @@ TEST_F(Walk, EscapeLeavesTheDrawingAndPutsTheCutBack) {
   key(Qt::Key_Escape);
   EXPECT_FALSE(window->desk().trial.active());
   EXPECT_EQ(window->desk().session.document().made.steps.size(), steps + 1);
-  click(button("Cut with Drawing on front of Clamp, front"));
+  click(button("Cut with Drawing on side front of Clamp, front"));
   ASSERT_TRUE(window->desk().trial.active());
   while (window->bench().armed()) key(Qt::Key_Escape);
   key(Qt::Key_Escape);
@@ -138,9 +138,9 @@ TEST_F(Walk, DimensionEditRebuildsUndoAndRedoGoBackAndForth) {
 TEST_F(Walk, DrivenByIsEditedInPlace) {
   openDemo();
   const double before = volume("clamp/front");
-  editCell(window->cutList().sheet(), 9, app::CutListModel::DrivenBy, "kerf * 3");
+  editCell(window->cutList().sheet(), 8, app::CutListModel::DrivenBy, "kerf * 3");
   EXPECT_LT(volume("clamp/front"), before);
-  EXPECT_EQ(window->cutList().model()->index(9, 2).data().toString(), "kerf * 3");
+  EXPECT_EQ(window->cutList().model()->index(8, 2).data().toString(), "kerf * 3");
 }
 
 TEST_F(Walk, SavesReopensAndSendsOut) {

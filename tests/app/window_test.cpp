@@ -53,7 +53,7 @@ TEST_F(WindowPanels, StepsAreSwitchedRenamedMovedAndDeleted) {
   sheet->setFocus();
   window->desk().selection.setStep("halves");
   key(Qt::Key_Delete);
-  EXPECT_EQ(window->cutList().model()->rowCount(), 9);
+  EXPECT_EQ(window->cutList().model()->rowCount(), 8);
   EXPECT_EQ(model().bodies.size(), 2u);
 }
 
