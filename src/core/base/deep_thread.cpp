@@ -16,9 +16,9 @@ DeepThread::DeepThread(std::function<void()> work) : work_(std::move(work)) {
     pthread_attr_destroy(&attributes);
     if (code == 0) return;
   }
-  const char* const why =
-      code == EAGAIN ? "there is not enough memory to start a thread, or too many run" : "a thread cannot be started";
-  throw std::system_error(code, std::generic_category(), why);
+  throw std::system_error(
+      code, std::generic_category(),
+      code == EAGAIN ? "there is not enough memory to start a thread, or too many run" : "a thread cannot be started");
 }
 
 void DeepThread::join() {

@@ -60,8 +60,9 @@ std::shared_ptr<const PlaneCurve> mapped(const PlaneCurve& curve, const PlaneMap
         Spline::of(given.degree(), given.knots(), std::move(poles), given.weights(), given.closed()));
   }
   if (const auto* arc = dynamic_cast<const ArcCurve*>(&curve)) {
-    const double radius = curve.carrier()->radius;
-    return roundCurve(map(curve.carrier()->centre), map.turned({radius, 0}), map.turned({0, radius}), arc->fromAngle(),
+    const Carrier round = curve.carrier().value_or(Carrier{});
+    const double radius = round.radius;
+    return roundCurve(map(round.centre), map.turned({radius, 0}), map.turned({0, radius}), arc->fromAngle(),
                       arc->toAngle());
   }
   return lineCurve(map(curve.at(0)), map(curve.at(1)));

@@ -406,7 +406,9 @@ std::optional<std::pair<Crossing, std::string>> firstMet(const Cutting& cutting,
 /// A spline goes on as its last span runs, further and further until it meets something or is far away.
 Trimmed lengthenedSpline(Cutting& cutting, const Spline& spline, bool last, double size) {
   const PlanePoint end = spline.at(last ? 1 : 0), otherEnd = spline.at(last ? 0 : 1);
-  for (double by = 1.0 / 16; by < 1e6; by *= 2) {
+  constexpr int most = 24;
+  for (int doubled = 0; doubled < most; ++doubled) {
+    const double by = std::ldexp(1.0 / 16, doubled);
     const auto longer = std::make_shared<const SplineCurve>(spline.lengthened(last, by));
     // What was added, as shares of the longer one.
     const double share = by / (1 + by);
@@ -437,7 +439,8 @@ Trimmed lengthened(const Drawing& drawing, const DrawingValues& values, const So
   if (const auto* spline = dynamic_cast<const SplineCurve*>(&shape))
     return lengthenedSpline(cutting, spline->spline(), last, size);
   const auto further = beyond(shape, last, size);
-  const bool isLine = shape.carrier() && shape.carrier()->radius == 0;
+  const auto carrier = shape.carrier();
+  const bool isLine = carrier && carrier->radius == 0;
   const auto met = firstMet(cutting, *further, end, shape.at(last ? 0 : 1), !isLine && !last);
   if (!met) meetsNothing(cutting);
   return cutting.lengthenedTo(last, met->first.at, met->second, cutting.pointAt(met->second, met->first.at));

@@ -181,11 +181,11 @@ class SvgReader {
     }
     if (given(height)) room.height = lengthOf(height.value(), 0).value;
     result_.unitNamed = result_.unit != "px" && result_.unit != "em" && result_.unit != "ex";
-    double factor = *curveUnit("px");
+    double factor = curveUnit("px").value_or(1);
     PlaneMap map = viewBoxMap(root_, room, inner);
     if (!unit.empty()) {
       // One unit of its own coordinates is one of those.
-      factor = *curveUnit(unit);
+      factor = curveUnit(unit).value_or(1);
       result_.unit = unit;
       result_.unitNamed = true;
       map = box.size() == 4 ? PlaneMap::shift({-box[0], -box[1]}) : PlaneMap();

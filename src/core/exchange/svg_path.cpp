@@ -17,7 +17,7 @@ namespace {
 /// Reads numbers that may follow each other without a gap: "1-2.5.5" is 1, −2.5 and 0.5.
 class Scanner {
  public:
-  explicit Scanner(const std::string& text) : text_(text), at_(text.data()), end_(text.data() + text.size()) {}
+  explicit Scanner(const std::string& text) : at_(text.data()), end_(text.data() + text.size()) {}
 
   void skip() {
     while (at_ != end_ && (*at_ == ' ' || *at_ == ',' || *at_ == '\t' || *at_ == '\n' || *at_ == '\r')) ++at_;
@@ -61,7 +61,6 @@ class Scanner {
   }
 
  private:
-  const std::string& text_;
   const char* at_;
   const char* end_;
 };

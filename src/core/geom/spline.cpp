@@ -254,7 +254,7 @@ Spline Spline::followedBy(const Spline& next, double share, double nextShare) co
   std::vector<double> weights = weights_;
   const double scale = weights_.back() / next.weights_.front();
   for (std::size_t i = 1; i < next.weights_.size(); ++i) weights.push_back(next.weights_[i] * scale);
-  const Spline both = of(degree_, std::move(knots), std::move(poles), std::move(weights), false);
+  Spline both = of(degree_, std::move(knots), std::move(poles), std::move(weights), false);
   // The knot at the seam comes no more often than it must, so that the curve is as smooth as it looks.
   const double seam = share / (share + nextShare);
   for (int times = 1; times < degree_; ++times) {

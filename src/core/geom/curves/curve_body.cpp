@@ -84,8 +84,9 @@ CurveStretch further(const CurveStretch& stretch, GoesOn way, double by, bool wh
   }
   GeomConvert_BSplineCurveToBezierCurve spans(splineOf(stretch));
   const Handle(Geom_BezierCurve) last = spans.Arc(spans.NbArcs());
-  for (double to = 2; to < 1e6; to *= 2) {
-    const Handle(Geom_Curve) next = beyond(last, to);
+  constexpr int most = 20;
+  for (int doubled = 1; doubled < most; ++doubled) {
+    const Handle(Geom_Curve) next = beyond(last, std::ldexp(1.0, doubled));
     const CurveStretch all{next, 0, 1};
     if (all.length() < by) continue;
     return {next, 0, GCPnts_AbscissaPoint(GeomAdaptor_Curve(next), by, 0.0).Parameter()};
@@ -332,7 +333,11 @@ Shape lengthenedCurve(const Shape& curve, bool atEnd, GoesOn way, const std::vec
       if (!cutter.body.empty()) around.add(cutter.body.roughBox());
     }
     // A plane may be met far away, at a flat angle.
-    for (double far = 2 * std::max(reach, around.diagonal()); far < tolerance::largestSize; far *= 8) {
+    const double near = 2 * std::max(reach, around.diagonal());
+    constexpr int most = 8;
+    for (int times = 0; times < most; ++times) {
+      const double far = std::ldexp(near, 3 * times);
+      if (far > tolerance::largestSize) break;
       const CurveStretch next = further(last, way, far, true);
       std::optional<double> first;
       for (const CurveCutter& cutter : until)
