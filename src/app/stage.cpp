@@ -129,14 +129,19 @@ void Stage::showDrawing() {
 void Stage::turnToDrawing() {
   const auto edited = desk_.drawing.edited();
   if (!desk_.drawing.open()) {
-    if (!turnedTo_.empty()) view_.lookBack();
-    turnedTo_ = {};
+    if (turnedTo_) view_.lookBack();
+    turnedTo_.reset();
     return;
   }
+  if (!edited) return;
   const StepId step = desk_.trial.step().id();
-  if (!edited || turnedTo_ == step) return;
-  turnedTo_ = step;
   const PlanePick& pick = desk_.trial.step().value(desk_.drawing.field().plane()).as<PlanePick>();
+  // Another plane chosen, or one that turned with its face; one that only moved is still looked at.
+  const Plane& plane = edited->plane;
+  if (turnedTo_ && turnedTo_->first == step && dot(turnedTo_->second.normal, plane.normal) > 1 - tolerance::samePlace &&
+      dot(turnedTo_->second.x, plane.x) > 1 - tolerance::samePlace)
+    return;
+  turnedTo_.emplace(step, plane);
   Box box;
   if (const auto body = desk_.shownPictures.find(pick.face.body); body != desk_.shownPictures.end())
     box = body->second->mesh.box;

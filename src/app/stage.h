@@ -36,7 +36,8 @@ class Stage : public QObject {
   Viewport& view_;
   GaugeFields& gaugeFields_;
   PickFilter filter_;
-  StepId turnedTo_;                               ///< the drawing at whose plane the view looks
+  /// The drawing at whose plane the view looks, and that plane.
+  std::optional<std::pair<StepId, Plane>> turnedTo_;
   std::pair<StepId, std::vector<Gauge>> gauges_;  ///< the newest ones, and whose
 };
 

@@ -150,6 +150,8 @@ void Viewport::setTrim(TrimMode mode) {
 
 void Viewport::lookAt(const Plane& plane, const Box& box) {
   if (!before_) before_ = camera_.kept();
+  // An empty scene does not take the view away from it again.
+  fitWhenShown_ = false;
   camera_.lookAt(plane, box.empty() ? scene_.box() : box);
   turned();
 }
@@ -234,7 +236,7 @@ void Viewport::paintGL() {
   overlay.markedCorners = markedCorners();
   for (const Tool* tool : tools_) tool->paint(painter);
   paint(painter, overlay);
-  if (scene_.bodies.empty() && scene_.lines.empty()) {
+  if (scene_.bodies.empty() && scene_.lines.empty() && !drawing_.edited()) {
     painter.setPen(app::look().dim);
     painter.drawText(rect(), Qt::AlignCenter,
                      tr("Nothing here yet.\nStart on the Bench, or drop a Kervo or STEP file here."));
