@@ -9,7 +9,9 @@
 #include <set>
 #include <tuple>
 
+#include "app/selection.h"
 #include "fields/bodies_field.h"
+#include "view/guide_picture.h"
 
 namespace kervo::app {
 
@@ -165,6 +167,18 @@ Color bodyColor(const Body& body) {
                                             Color{0.74, 0.78, 0.68}, Color{0.78, 0.71, 0.72}};
   // Pieces keep the colour of the body that they were: "plate/front" is of "plate".
   return row[std::hash<BodyId>{}(body.id.root()) % row.size()];
+}
+
+void addWorldPlanes(Scene& scene) {
+  constexpr double least = 50;
+  Box around = scene.box();
+  around.add(Point{least, least, least});
+  around.add(Point{-least, -least, -least});
+  const std::array<std::pair<const char*, Plane>, 3> planes{{{"xy", Plane{}},
+                                                             {"xz", Plane{{}, {1, 0, 0}, {0, 0, 1}, {0, -1, 0}}},
+                                                             {"yz", Plane{{}, {0, 1, 0}, {0, 0, 1}, {1, 0, 0}}}}};
+  for (const auto& [name, plane] : planes)
+    scene.bodies.push_back({worldPlaneId(name), name, pictureOf(Datum(plane), around), {}, Role::Datum});
 }
 
 Scene sceneOf(const Made& made) {

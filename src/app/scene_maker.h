@@ -13,6 +13,9 @@ Scene sceneOf(const Tried& tried);
 /// The bodies as they are before the step, to pick from; those picked already in their roles.
 Scene pickingScene(const Tried& tried, const Step& step);
 
+/// With the planes of the world in addition, a little larger than all that is there.
+void addWorldPlanes(Scene& scene);
+
 /// The colour of a body that has none: a calm one from a row, always the same for the same id.
 Color bodyColor(const Body& body);
 

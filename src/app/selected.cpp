@@ -26,6 +26,11 @@ Picked picked(const Pick& pick, const Desk& desk) {
   if (pick.kind == Pick::Kind::Guide)
     if (const Guide* guide = desk.shownModel ? desk.shownModel->guide(pick.body) : nullptr) return pickedGuide(*guide);
   Picked result;
+  if (const auto standard = worldPlaneOf(pick.body)) {
+    result.what = Picked::What::Datum;
+    result.standard = *standard;
+    return result;
+  }
   result.body = pick.body;
   const auto found = desk.shownPictures.find(pick.body);
   if (found == desk.shownPictures.end()) return result;

@@ -139,10 +139,21 @@ std::optional<PlanePoint> middleOf(const FaceReference& face, const std::map<Bod
   return PlanePoint{rounded(box.centre().x), rounded(box.centre().y)};
 }
 
+BodyId worldPlaneId(const std::string& name) {
+  return BodyId("world").part("origin " + name);
+}
+
+std::optional<std::string> worldPlaneOf(const BodyId& id) {
+  for (const char* name : {"xy", "xz", "yz"})
+    if (id == worldPlaneId(name)) return name;
+  return std::nullopt;
+}
+
 QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Picture>& pictures,
                  const std::string& unit) {
   const ShownAs* look = model.lookOf(pick.body);
   QString name = QString::fromStdString(look ? look->name : pick.body.text());
+  if (const auto plane = worldPlaneOf(pick.body)) return QObject::tr("plane %1").arg(QString::fromStdString(*plane));
   if (const Guide* guide = model.guide(pick.body)) return QStringLiteral("%1 · %2").arg(name, guide->kindName());
   const BodyPicture* picture = pictureOf(pick, pictures);
   if (!picture) return name;

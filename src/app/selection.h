@@ -38,6 +38,11 @@ class Selection : public QObject {
   StepId step_;
 };
 
+/// The planes of the world as they stand in the view while one can be picked: what they are called there, and which one
+/// a pick is of.
+BodyId worldPlaneId(const std::string& name);
+std::optional<std::string> worldPlaneOf(const BodyId& id);
+
 /// The references to picked parts, as steps store them. Nothing for a pick of something else.
 std::optional<FaceReference> faceReference(const Pick& pick, const std::map<BodyId, Picture>& pictures);
 std::optional<EdgeReference> edgeReference(const Pick& pick, const std::map<BodyId, Picture>& pictures);

@@ -88,6 +88,7 @@ void Stage::refresh() {
     // The drawing tool shows what is drawn, with what can be taken hold of.
     if (desk_.drawing.open())
       std::erase_if(scene.bodies, [&](const SceneBody& body) { return body.id == BodyId(trial.step().id()); });
+    if (bench_.armed() && bench_.armed()->takesPlanes()) addWorldPlanes(scene);
     view_.setScene(scene);
     const StepReport& report = tried.report();
     if (report.result) gauges_ = {trial.step().id(), report.result->gauges};

@@ -1,4 +1,4 @@
-// Outlines of files, tangent planes and trims by keys in the real window.
+// Outlines of files, tangent planes, planes of the world and trims by keys in the real window.
 #include <QCheckBox>
 #include <QDialog>
 #include <QListWidget>
@@ -145,6 +145,26 @@ TEST_F(DrawingTest, KeysSplitSweepAndJoin) {
   settle();
   EXPECT_TRUE(window->message().text().contains("no loose ends"));
   EXPECT_EQ(drawing().curves.size(), 3u);
+}
+
+TEST_F(DrawingTest, PlanesOfTheWorldAreDrawnAndPickedWhereOneIsWanted) {
+  click(button("Block"));
+  key(Qt::Key_Return);
+  settle();
+  click(button("Split"));
+  settle();
+  click(button("+ another"));
+  settle();
+  EXPECT_EQ(window->view().scene().bodies.size(), 4u) << "three planes, and the block";
+  click(button("Top"));
+  settle();
+  clickPoint({-30, -20, 0});
+  const auto& cutters = window->desk().trial.step().value("cutters").as<std::vector<CutterPick>>();
+  ASSERT_EQ(cutters.size(), 2u);
+  EXPECT_EQ(cutters.back().plane, PlanePick::standard("xy"));
+  key(Qt::Key_Escape);
+  settle();
+  for (const SceneBody& body : window->view().scene().bodies) EXPECT_FALSE(body.id.text().starts_with("world/"));
 }
 
 }  // namespace

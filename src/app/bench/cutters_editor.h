@@ -15,6 +15,7 @@ class CuttersEditor : public PickEditor {
   CuttersEditor(const CuttersField& field, Desk& desk, QWidget* parent);
   void refresh() override;
   std::optional<PickFilter> filter() const override;
+  bool takesPlanes() const override { return built_.kind == PlanePick::Kind::Standard && !bodies_->isChecked(); }
   void take(const std::vector<Pick>& picks, bool add) override;
   bool isEmpty() const override;
   void setArmed(bool armed) override;

@@ -20,6 +20,7 @@ class PlaneEditor : public FieldEditor {
   void refresh() override;
   QWidget* first() override { return list_; }
   std::optional<PickFilter> filter() const override { return PickFilter{false, true, false, false, true}; }
+  bool takesPlanes() const override { return true; }
   void take(const std::vector<Pick>& picks, bool add) override;
   void setArmed(bool armed) override;
 

@@ -6,6 +6,7 @@
 namespace kervo {
 
 std::optional<PlanePick> Picked::asPlane() const {
+  if (!standard.empty()) return PlanePick::standard(standard);
   if (!plane) return std::nullopt;
   return what == What::Datum ? PlanePick::ofStep(body.step()) : PlanePick::onFace(face);
 }

@@ -18,7 +18,8 @@ enum class Makes { Bodies, Plane, Axis, Point, Drawing };
 struct Picked {
   enum class What { Body, Face, Edge, Point, Datum, Drawing };
   What what = What::Body;
-  BodyId body = {};  ///< or the datum or drawing
+  BodyId body = {};           ///< or the datum or drawing
+  std::string standard = {};  ///< of a plane of the world: xy, xz or yz; it has no body
   BodyKind bodyKind = BodyKind::Solid;
   FaceReference face = {};
   std::optional<Plane> plane = {};          ///< of a planar face or a plane
