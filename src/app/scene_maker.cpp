@@ -169,16 +169,35 @@ Color bodyColor(const Body& body) {
   return row[std::hash<BodyId>{}(body.id.root()) % row.size()];
 }
 
-void addWorldPlanes(Scene& scene) {
+namespace {
+
+/// A little more than all that is there.
+Box aroundWorld(const Scene& scene) {
   constexpr double least = 50;
   Box around = scene.box();
   around.add(Point{least, least, least});
   around.add(Point{-least, -least, -least});
-  const std::array<std::pair<const char*, Plane>, 3> planes{{{"xy", Plane{}},
-                                                             {"xz", Plane{{}, {1, 0, 0}, {0, 0, 1}, {0, -1, 0}}},
-                                                             {"yz", Plane{{}, {0, 1, 0}, {0, 0, 1}, {1, 0, 0}}}}};
-  for (const auto& [name, plane] : planes)
-    scene.bodies.push_back({worldPlaneId(name), name, pictureOf(Datum(plane), around), {}, Role::Datum});
+  return around;
+}
+
+void addWorld(Scene& scene, const char* name, const Datum& datum, const Box& around) {
+  scene.bodies.push_back({worldId(name), name, pictureOf(datum, around), {}, Role::Datum});
+}
+
+}  // namespace
+
+void addWorldPlanes(Scene& scene) {
+  const Box around = aroundWorld(scene);
+  addWorld(scene, "xy", Plane{}, around);
+  addWorld(scene, "xz", Plane{{}, {1, 0, 0}, {0, 0, 1}, {0, -1, 0}}, around);
+  addWorld(scene, "yz", Plane{{}, {0, 1, 0}, {0, 0, 1}, {1, 0, 0}}, around);
+}
+
+void addWorldAxes(Scene& scene) {
+  const Box around = aroundWorld(scene);
+  addWorld(scene, "x", Axis{{}, {1, 0, 0}}, around);
+  addWorld(scene, "y", Axis{{}, {0, 1, 0}}, around);
+  addWorld(scene, "z", Axis{{}, {0, 0, 1}}, around);
 }
 
 Scene sceneOf(const Made& made) {

@@ -15,6 +15,8 @@ Scene pickingScene(const Tried& tried, const Step& step);
 
 /// With the planes of the world in addition, a little larger than all that is there.
 void addWorldPlanes(Scene& scene);
+/// … and its axes.
+void addWorldAxes(Scene& scene);
 
 /// The colour of a body that has none: a calm one from a row, always the same for the same id.
 Color bodyColor(const Body& body);

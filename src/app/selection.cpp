@@ -139,13 +139,19 @@ std::optional<PlanePoint> middleOf(const FaceReference& face, const std::map<Bod
   return PlanePoint{rounded(box.centre().x), rounded(box.centre().y)};
 }
 
-BodyId worldPlaneId(const std::string& name) {
+BodyId worldId(const std::string& name) {
   return BodyId("world").part("origin " + name);
 }
 
 std::optional<std::string> worldPlaneOf(const BodyId& id) {
   for (const char* name : {"xy", "xz", "yz"})
-    if (id == worldPlaneId(name)) return name;
+    if (id == worldId(name)) return name;
+  return std::nullopt;
+}
+
+std::optional<std::string> worldAxisOf(const BodyId& id) {
+  for (const char* name : {"x", "y", "z"})
+    if (id == worldId(name)) return name;
   return std::nullopt;
 }
 
@@ -154,6 +160,7 @@ QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Pi
   const ShownAs* look = model.lookOf(pick.body);
   QString name = QString::fromStdString(look ? look->name : pick.body.text());
   if (const auto plane = worldPlaneOf(pick.body)) return QObject::tr("plane %1").arg(QString::fromStdString(*plane));
+  if (const auto axis = worldAxisOf(pick.body)) return QObject::tr("axis %1").arg(QString::fromStdString(*axis));
   if (const Guide* guide = model.guide(pick.body)) return QStringLiteral("%1 · %2").arg(name, guide->kindName());
   const BodyPicture* picture = pictureOf(pick, pictures);
   if (!picture) return name;

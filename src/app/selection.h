@@ -38,10 +38,12 @@ class Selection : public QObject {
   StepId step_;
 };
 
-/// The planes of the world as they stand in the view while one can be picked: what they are called there, and which one
-/// a pick is of.
-BodyId worldPlaneId(const std::string& name);
+/// Planes and axes of the world as they stand in the view while one can be picked: what they are called there, and
+/// which one a pick is of.
+BodyId worldId(const std::string& name);
 std::optional<std::string> worldPlaneOf(const BodyId& id);
+/// … and axes: x, y and z.
+std::optional<std::string> worldAxisOf(const BodyId& id);
 
 /// The references to picked parts, as steps store them. Nothing for a pick of something else.
 std::optional<FaceReference> faceReference(const Pick& pick, const std::map<BodyId, Picture>& pictures);

@@ -89,6 +89,7 @@ void Stage::refresh() {
     if (desk_.drawing.open())
       std::erase_if(scene.bodies, [&](const SceneBody& body) { return body.id == BodyId(trial.step().id()); });
     if (bench_.armed() && bench_.armed()->takesPlanes()) addWorldPlanes(scene);
+    if (bench_.armed() && bench_.armed()->takesAxes()) addWorldAxes(scene);
     view_.setScene(scene);
     const StepReport& report = tried.report();
     if (report.result) gauges_ = {trial.step().id(), report.result->gauges};

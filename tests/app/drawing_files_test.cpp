@@ -167,5 +167,32 @@ TEST_F(DrawingTest, PlanesOfTheWorldAreDrawnAndPickedWhereOneIsWanted) {
   for (const SceneBody& body : window->view().scene().bodies) EXPECT_FALSE(body.id.text().starts_with("world/"));
 }
 
+TEST_F(DrawingTest, AxesOfTheWorldArePickedForARevolve) {
+  click(button("Draw on a plane"));
+  settle();
+  chooseFrom(named<QComboBox>("Plane"), "xz (front)");
+  settle();
+  chooseKind("rectangle");
+  const Plane plane = window->desk().drawing.edited()->plane;
+  const auto at = [&](double u, double v) { return window->view().toWidget(plane.at(u, v)).toPoint(); };
+  drag(&window->view(), at(10, 5), at(25, 20));
+  settle();
+  click(button("Leave the drawing"));
+  click(button("Revolve it"));
+  click(button("axis"));
+  chooseFrom(named<QComboBox>("Axis"), "datum");
+  settle();
+  auto* axis = named<QComboBox>("Datum axis");
+  ASSERT_TRUE(axis);
+  axis->setFocus();
+  settle();
+  click(button("Home"));
+  clickPoint({0, 0, 40});
+  EXPECT_EQ(window->desk().trial.step().value("axis").as<std::string>(), "z");
+  key(Qt::Key_Return);
+  settle();
+  EXPECT_EQ(model().bodies.size(), 1u);
+}
+
 }  // namespace
 }  // namespace kervo::test

@@ -316,10 +316,10 @@ TEST_F(Cli, RebuildSetsDimensionsAndWritesTheResult) {
                               " --out " + at("clamp.kervo") + " --json");
   ASSERT_EQ(outcome.code, 0) << outcome.err;
   const json result = outcome.parsed();
-  EXPECT_EQ(result["steps"][5]["audit"]["shielded"][0], "mast");
-  EXPECT_NEAR(result["steps"][5]["audit"]["volume_removed_mm3"].get<double>(), pi * 25.5 * 25.5 * 40, 1e-4);
-  EXPECT_NEAR(result["steps"][5]["audit"]["balance_mm3"].get<double>(), 0, 1e-4);
-  EXPECT_EQ(result["steps"][5]["from_memo"], false);
+  EXPECT_EQ(result["steps"][4]["audit"]["shielded"][0], "mast");
+  EXPECT_NEAR(result["steps"][4]["audit"]["volume_removed_mm3"].get<double>(), pi * 25.5 * 25.5 * 40, 1e-4);
+  EXPECT_NEAR(result["steps"][4]["audit"]["balance_mm3"].get<double>(), 0, 1e-4);
+  EXPECT_EQ(result["steps"][4]["from_memo"], false);
   const json written = run("info " + at("clamp.step") + " --json").parsed();
   ASSERT_EQ(written["bodies"].size(), 3u);
   EXPECT_NEAR(written["bodies"][0]["volume_mm3"].get<double>(), pi * 625 * 200, 1e-3);

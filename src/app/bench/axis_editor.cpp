@@ -35,6 +35,13 @@ void AxisEditor::refresh() {
 
 void AxisEditor::take(const std::vector<Pick>& picks, bool) {
   for (const Pick& pick : picks) {
+    if (const auto world = worldAxisOf(pick.body)) {
+      // It stands in the list of which this field is the last entry: "axis_datum" is one of "axis".
+      const std::string key = field().key();
+      desk_.trial.setFields({{key.substr(0, key.rfind('_')), *world}}, tr("Axis"));
+      emit filled(this);
+      return;
+    }
     const Guide* guide = desk_.shownModel ? desk_.shownModel->guide(pick.body) : nullptr;
     if (!guide || !guide->datum() || !std::holds_alternative<Axis>(*guide->datum())) continue;
     set(DatumPick{guide->id});

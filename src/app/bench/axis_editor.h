@@ -16,6 +16,7 @@ class AxisEditor : public FieldEditor {
   bool isEmpty() const override { return valueAs<DatumPick>().id.empty(); }
   QWidget* first() override { return list_; }
   std::optional<PickFilter> filter() const override { return PickFilter{false, false, false, false, true}; }
+  bool takesAxes() const override { return true; }
   void take(const std::vector<Pick>& picks, bool add) override;
 
  private:

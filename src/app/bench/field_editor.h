@@ -47,6 +47,8 @@ class FieldEditor : public QWidget {
   virtual std::optional<PickFilter> filter() const { return std::nullopt; }
   /// Whether planes of the world can be picked for it: they are drawn then.
   virtual bool takesPlanes() const { return false; }
+  /// … and axes of the world.
+  virtual bool takesAxes() const { return false; }
   /// Takes picks from the view. `add`: beside those there are, where there can be several.
   virtual void take(const std::vector<Pick>& picks, bool add);
   virtual bool isEmpty() const { return false; }
