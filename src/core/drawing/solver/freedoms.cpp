@@ -31,6 +31,7 @@ Freedoms freedomsOf(const Equations& equations, const Equations::Part& part) {
     qr.setThreshold(nothingNew);
     qr.compute(Eigen::MatrixXd(now.derivatives.transpose()));
     result.rank = static_cast<std::size_t>(qr.rank());
+    if (qr.rank() == count) return result;  // Eigen takes no blocks of a matrix without columns
     Eigen::MatrixXd rest = Eigen::MatrixXd::Zero(count, count - qr.rank());
     rest.bottomRows(count - qr.rank()).setIdentity();
     take(qr.householderQ() * rest);
@@ -45,6 +46,7 @@ Freedoms freedomsOf(const Equations& equations, const Equations::Part& part) {
   qr.setPivotThreshold(nothingNew * std::max(largest, 1e-300));
   qr.compute(transposed);
   result.rank = static_cast<std::size_t>(qr.rank());
+  if (qr.rank() == count) return result;
   Eigen::MatrixXd rest = Eigen::MatrixXd::Zero(count, count - qr.rank());
   rest.bottomRows(count - qr.rank()).setIdentity();
   take(qr.matrixQ() * rest);
