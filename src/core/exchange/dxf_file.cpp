@@ -1,6 +1,6 @@
 // dxflib hands over entities one after another. Blocks are kept, and put where they are used once all is read, since a
 // block may be used before it comes. What dxflib does not tell (control frames of old polylines, the end of the file,
-// numbers that are none) is taken from the raw pairs of code and value.
+// malformed numbers) is taken from the raw pairs of code and value.
 #include "exchange/dxf_file.h"
 
 #include <dxflib/dl_creationadapter.h>
@@ -69,7 +69,7 @@ class DxfReader : public DL_CreationAdapter {
     const bool real = (code >= 10 && code < 60) || (code >= 210 && code < 240);
     if (inEntities_ && real && known().contains(now_.name) && !isNumber(value))
       throw FileError(say("\"%1\" is no number", value), say("%1, line %2, %3", file_, 2 * pairs_, now_.name),
-                      say("Send the file out again from where it comes from"));
+                      say("Export the file again from the program that wrote it"));
   }
 
   void setVariableInt(const std::string& name, int value, int) override {
@@ -168,7 +168,8 @@ class DxfReader : public DL_CreationAdapter {
     finish();
     note();
     if (!ended_)
-      throw FileError(say("the file ends in the middle"), file_, say("Send it out again from where it comes from"));
+      throw FileError(say("the file is cut off before its end"), file_,
+                      say("Export it again from the program that wrote it"));
     FileCurves result;
     double factor = 1;
     if (!unit.empty()) {
@@ -264,7 +265,7 @@ class DxfReader : public DL_CreationAdapter {
 
   [[noreturn]] void tooMany() const {
     throw FileError(say("the file stands for more than %1 curves", std::to_string(mostFileCurves)), file_,
-                    say("Send out less of it"));
+                    say("Export less of it"));
   }
 
   /// Polylines and splines come in several calls; they are whole when something else begins.
@@ -297,7 +298,7 @@ class DxfReader : public DL_CreationAdapter {
   Spline made(const SplineParts& parts) const {
     const auto fail = [&](const std::string& why) {
       throw FileError(say("a spline is wrong: %1", why), say("%1, %2", file_, parts.place),
-                      say("Send the file out again from where it comes from"));
+                      say("Export the file again from the program that wrote it"));
     };
     if (parts.poles.empty()) {
       std::vector<PlanePoint> through;
@@ -344,7 +345,7 @@ class DxfReader : public DL_CreationAdapter {
       if (found == blocks_.end()) continue;
       if (depth == deepestBlock)
         throw FileError(say("the block \"%1\" uses itself", spoken(use.block)), file_,
-                        say("Send the file out without blocks"));
+                        say("Export the file without blocks"));
       const PlanePoint base = found->second.base;
       place(found->second, map.after(use.map).after(PlaneMap::shift(base * -1)), layerOf(use.layer), depth + 1, result);
     }
@@ -399,7 +400,7 @@ FileCurves readDxf(const std::filesystem::path& path, const std::string& unit, P
   // A binary one says so in its first 18 bytes, and ends that with these.
   using namespace std::string_view_literals;
   if (readWhole(path, mostCurveBytes).substr(0, 22).ends_with("\r\n\x1a\0"sv))
-    throw FileError(say("the file is a binary DXF"), name, say("Send it out as an ASCII DXF instead"));
+    throw FileError(say("the file is a binary DXF"), name, say("Export it as an ASCII DXF instead"));
   DxfReader reader(name, progress);
   DL_Dxf dxf;
   // Of a stream it would not hand over the raw pairs.

@@ -9,7 +9,7 @@ const Format& dxfFormat();
 
 /// Lines, arcs, circles, ellipses, splines and polylines of the model space, in blocks too, seen along z. Text,
 /// hatches, dimensions and layers that are off are left out, with a note. Throws FileError for a file that is binary,
-/// cut off or has a number that is none.
+/// cut off or has a malformed number.
 FileCurves readDxf(const std::filesystem::path& path, const std::string& unit, Progress& progress);
 
 }  // namespace kervo

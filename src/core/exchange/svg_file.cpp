@@ -132,7 +132,7 @@ class SvgReader {
     if (!parsed)
       throw FileError(say("the file is not well-formed: %1", std::string(parsed.description())),
                       say("%1, line %2", file_, 1 + std::count(text.begin(), upTo, '\n')),
-                      say("Send it out again from where it comes from"));
+                      say("Export it again from the program that wrote it"));
     for (const pugi::xml_node& child : document_.children())
       if (localName(child) == "svg") root_ = child;
     if (!root_) throw FileError(say("the file holds no SVG picture"), file_, say("Choose another file"));
@@ -144,7 +144,7 @@ class SvgReader {
     try {
       place(unit, inner);
     } catch (const Error& error) {
-      throw FileError(error.happened(), file_, say("Send it out again from where it comes from"));
+      throw FileError(error.happened(), file_, say("Export it again from the program that wrote it"));
     }
     readChildren(root_, toSheet_, inner, 0);
     for (const auto& [name, count] : leftOut_)
@@ -218,14 +218,14 @@ class SvgReader {
       const std::string id = node.attribute("id").value();
       const std::string what =
           id.empty() ? say("%1, <%2>", file_, std::string(name)) : say("%1, <%2> \"%3\"", file_, std::string(name), id);
-      throw FileError(error.happened(), what, say("Send the file out again from where it comes from"));
+      throw FileError(error.happened(), what, say("Export the file again from the program that wrote it"));
     }
     if (isOuter) outer_.clear();
   }
 
   FileError tooMany() const {
     return FileError(say("the file stands for more than %1 curves", std::to_string(mostFileCurves)), file_,
-                     say("Send out less of it"));
+                     say("Export less of it"));
   }
 
   /// By an attribute of its own or its style.

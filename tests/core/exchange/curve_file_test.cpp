@@ -164,7 +164,7 @@ TEST_F(CurveFile, TheirMiddleComesToTheOrigin) {
 
 TEST_F(CurveFile, DxfThatIsCutOffBinaryOrWrongIsRefusedWithThePlace) {
   const std::string whole = readWhole(dataFile("R2000.dxf"), 1'000'000);
-  EXPECT_THAT(errorOf(write("cut.dxf", whole.substr(0, whole.size() * 2 / 3))), HasSubstr("ends in the middle"));
+  EXPECT_THAT(errorOf(write("cut.dxf", whole.substr(0, whole.size() * 2 / 3))), HasSubstr("cut off before its end"));
   std::string wrong = whole;
   const std::size_t at = wrong.find("0.4142135623730951");
   ASSERT_NE(at, std::string::npos);
