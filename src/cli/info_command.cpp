@@ -51,6 +51,8 @@ int documentInfo(const Options& options) {
     addBodies(root, bodies);
     root["steps"] = Json::array();
     for (const StepReport& step : model.steps) root["steps"].push_back(stepJson(step, model, false));
+    root["sections"] = Json::array();
+    for (const StepReport& section : model.sections) root["sections"].push_back(stepJson(section, model, false));
     root["dimensions"] = dimensionsJson(document, model.dimensions);
     print(root);
   } else {
@@ -62,6 +64,9 @@ int documentInfo(const Options& options) {
         out() << ", ways left to move: " << drawing->solution.freedoms;
       out() << "\n";
     }
+    if (!model.sections.empty()) out() << "sections: " << model.sections.size() << "\n";
+    for (const StepReport& section : model.sections)
+      out() << "  " << section.id << ": " << section.name << ", " << nameOf(section.state) << "\n";
     out() << "dimensions: " << document.made.dimensions.size() << "\n";
     for (std::size_t i = 0; i < document.made.dimensions.size(); ++i) {
       const auto& value = model.dimensions.value(i);
@@ -74,8 +79,9 @@ int documentInfo(const Options& options) {
             << "\n";
     }
   }
-  for (const StepReport& step : model.steps)
-    if (step.error) std::cerr << "kervo-cli: " << step.error->what() << "\n";
+  for (const auto* reports : {&model.steps, &model.sections})
+    for (const StepReport& report : *reports)
+      if (report.error) std::cerr << "kervo-cli: " << report.error->what() << "\n";
   return model.failed() ? stepFailed : done;
 }
 

@@ -122,11 +122,13 @@ StepRun runStep(const Workpieces& pieces, const Step& step, const std::vector<Bo
   StepRun run;
   run.model = rebuild(pieces.document().withStep(step), memo, progress());
   const Model before = rebuild(pieces.document(), memo, progress());
-  for (const StepReport& report : run.model.steps)
-    if (report.error)
-      throw Error(withNames(report.error->happened(), before), report.error->where(),
-                  withNames(report.error->help(), before));
-  run.report = run.model.steps.back();
+  const bool section = step.kind().makes() == Makes::Section;
+  for (const auto* reports : {&run.model.steps, &run.model.sections})
+    for (const StepReport& report : *reports)
+      if (report.error)
+        throw Error(withNames(report.error->happened(), before), report.error->where(),
+                    withNames(report.error->help(), before));
+  run.report = section ? run.model.sections.back() : run.model.steps.back();
   for (const Body& body : run.model.bodies)
     if (std::find(hidden.begin(), hidden.end(), body.id) == hidden.end())
       run.bodies.push_back(fileBodyOf(body, run.model));

@@ -19,6 +19,8 @@ struct Trimmed {
 struct CurvePiece {
   std::string curve;
   double from = 0, to = 1;  ///< parameters; beyond 1 on a closed curve: round past its start
+
+  bool operator==(const CurvePiece&) const = default;
 };
 
 /// The stretches into which the other curves divide one, in its order. A closed one that is met once or never is one

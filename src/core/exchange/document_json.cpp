@@ -1,5 +1,6 @@
 #include "exchange/document_json.h"
 
+#include <cmath>
 #include <nlohmann/json.hpp>
 #include <set>
 
@@ -20,6 +21,7 @@ namespace {
 
 constexpr std::size_t mostSteps = 100'000;
 constexpr std::size_t mostDimensions = 100'000;
+constexpr std::size_t mostSections = 1000;
 
 /// Refuses what the library would take without a word: a key that comes twice, of which the last would win, and
 /// objects so deep that no document has them.
@@ -95,6 +97,21 @@ Step stepFrom(const json& value, const StepKinds& kinds, const std::string& plac
   return Step(id, *kind, fields, value.value("on", true));
 }
 
+/// Sections stand in what is seen, all other steps in what is made.
+void requireWhere(const Step& step, bool seen, const std::string& place) {
+  if ((step.kind().makes() == Makes::Section) == seen) return;
+  if (seen)
+    throw FileError(say("a step of kind \"%1\" is no section", step.kind().key()), place + ".kind",
+                    say("Move it to \"steps\""));
+  throw FileError(say("a section is only seen, it is no step of the model"), place + ".kind",
+                  say("Move it to \"sections\" in \"seen\""));
+}
+
+void requireNewId(const StepId& id, std::set<StepId>& ids, const std::string& place) {
+  if (!ids.insert(id).second)
+    throw FileError(say("another step has the id \"%1\" already", id), place + ".id", say("Choose another id"));
+}
+
 /// Calls `read` with key, place and value of every entry of the object under a key.
 template <class Read>
 void forEachAt(const json& root, const char* key, const std::string& within, Read&& read) {
@@ -135,10 +152,92 @@ BodyLook lookFrom(const json& value, const std::string& place) {
   return look;
 }
 
-SeenHalf seenFrom(const json& value, const std::set<StepId>& steps) {
+std::vector<SectionStep> sectionsFrom(const json& value, const StepKinds& kinds, std::set<StepId>& ids) {
+  std::vector<SectionStep> result;
+  if (!value.contains("sections")) return result;
+  const json& sections = value["sections"];
+  if (!sections.is_array()) throw wrongJson("seen.sections", "a list");
+  if (sections.size() > mostSections) throw FileError(say("there are more than 1000 sections"), "seen.sections");
+  for (std::size_t i = 0; i < sections.size(); ++i) {
+    const std::string place = "seen.sections[" + std::to_string(i) + "]";
+    Step step = stepFrom(sections[i], kinds, place);
+    requireWhere(step, true, place);
+    requireNewId(step.id(), ids, place);
+    result.push_back({std::make_shared<const Step>(std::move(step))});
+  }
+  return result;
+}
+
+Vector vectorFrom(const json& value, const std::string& place) {
+  if (!value.is_array() || value.size() != 3) throw wrongJson(place, "a list of three numbers");
+  return {finiteNumber(value[0], place), finiteNumber(value[1], place), finiteNumber(value[2], place)};
+}
+
+ViewCamera cameraFrom(const json& value, const std::string& place) {
+  if (!value.is_object()) throw wrongJson(place, "an object");
+  requireOnly(value, {"centre", "towards_eye", "up", "height", "projection"}, place);
+  ViewCamera camera;
+  if (value.contains("centre")) camera.centre = vectorFrom(value["centre"], place + ".centre");
+  if (value.contains("towards_eye")) camera.towardsEye = vectorFrom(value["towards_eye"], place + ".towards_eye");
+  if (value.contains("up")) camera.up = vectorFrom(value["up"], place + ".up");
+  if (value.contains("height")) camera.height = finiteNumber(value["height"], place + ".height");
+  const std::string projection = textAt(value, "projection", place, "parallel");
+  if (projection != "parallel" && projection != "perspective")
+    throw wrongJson(place + ".projection", "parallel or perspective");
+  camera.perspective = projection == "perspective";
+  if (camera.height <= 0) throw wrongJson(place + ".height", "a length of more than zero, in mm,");
+  constexpr double flat = 1e-6;
+  if (length(camera.towardsEye) < flat ||
+      length(cross(camera.towardsEye, camera.up)) < flat * length(camera.towardsEye))
+    throw wrongJson(place + ".up", "a direction across that to the eye");
+  // What is kept exactly is not rounded again.
+  if (std::abs(length(camera.towardsEye) - 1) > 1e-12) camera.towardsEye = normalized(camera.towardsEye);
+  return camera;
+}
+
+std::vector<SavedView> viewsFrom(const json& value) {
+  std::vector<SavedView> result;
+  if (!value.contains("views")) return result;
+  const json& views = value["views"];
+  if (!views.is_array()) throw wrongJson("seen.views", "a list");
+  if (views.size() > mostSections) throw FileError(say("there are more than 1000 views"), "seen.views");
+  std::set<std::string> ids;
+  for (std::size_t i = 0; i < views.size(); ++i) {
+    const std::string place = "seen.views[" + std::to_string(i) + "]";
+    if (!views[i].is_object()) throw wrongJson(place, "a view");
+    requireOnly(views[i], {"id", "name", "camera", "style", "visible", "sections"}, place);
+    SavedView view;
+    view.id = textAt(views[i], "id", place);
+    view.name = textAt(views[i], "name", place, view.id.c_str());
+    if (view.id.empty() || !ids.insert(view.id).second)
+      throw FileError(say("a view needs an id that no other one has"), place + ".id", say("Choose another id"));
+    if (views[i].contains("camera")) view.camera = cameraFrom(views[i]["camera"], place + ".camera");
+    view.style = textAt(views[i], "style", place, "shaded");
+    if (view.style != "shaded" && view.style != "clear" && view.style != "lines")
+      throw wrongJson(place + ".style", "shaded, clear or lines");
+    forEachAt(views[i], "visible", place + ".", [&](const std::string& key, const std::string& at, const json& shown) {
+      if (!shown.is_boolean()) throw wrongJson(at, "true or false");
+      view.visible[idFrom<BodyId>(key, at)] = shown.get<bool>();
+    });
+    if (views[i].contains("sections")) {
+      if (!views[i]["sections"].is_array()) throw wrongJson(place + ".sections", "a list");
+      for (const json& section : views[i]["sections"]) {
+        if (!section.is_string()) throw wrongJson(place + ".sections", "a list of ids");
+        view.sections.push_back(idFrom<StepId>(section.get<std::string>(), place + ".sections"));
+      }
+    }
+    result.push_back(std::move(view));
+  }
+  return result;
+}
+
+/// `steps`: ids that are taken; those of the sections are added.
+SeenHalf seenFrom(const json& value, const StepKinds& kinds, std::set<StepId>& steps) {
   if (!value.is_object()) throw wrongJson("seen", "an object");
-  requireOnly(value, {"steps", "bodies", "limits"}, "seen");
+  requireOnly(value, {"steps", "sections", "views", "bodies", "limits"}, "seen");
   SeenHalf seen;
+  seen.sections = sectionsFrom(value, kinds, steps);
+  seen.views = viewsFrom(value);
   forEachAt(value, "steps", "seen.", [&](const std::string& key, const std::string& place, const json& name) {
     const StepId id = idFrom<StepId>(key, "seen.steps");
     if (!steps.contains(id))
@@ -156,6 +255,33 @@ SeenHalf seenFrom(const json& value, const std::set<StepId>& steps) {
     if (limits.contains("wall")) seen.wallLimit = Expression(textAt(limits, "wall", "seen.limits"));
   }
   return seen;
+}
+
+ordered_json stepJson(const Step& step) {
+  ordered_json entry;
+  entry["id"] = step.id();
+  entry["kind"] = step.kind().key();
+  if (!step.on()) entry["on"] = false;
+  ordered_json fields = ordered_json::object();
+  for (const Field* field : step.kind().fields())
+    if (const FieldValue& value = step.value(*field); !(value == field->standard()))
+      fields[field->key()] = field->toJson(value);
+  entry["fields"] = std::move(fields);
+  return entry;
+}
+
+ordered_json viewJson(const SavedView& view) {
+  const auto listOf = [](const Vector& v) { return ordered_json::array({v.x, v.y, v.z}); };
+  ordered_json result{{"id", view.id}, {"name", view.name}};
+  result["camera"] = {{"centre", listOf(view.camera.centre)},
+                      {"towards_eye", listOf(view.camera.towardsEye)},
+                      {"up", listOf(view.camera.up)},
+                      {"height", view.camera.height},
+                      {"projection", view.camera.perspective ? "perspective" : "parallel"}};
+  result["style"] = view.style;
+  for (const auto& [body, visible] : view.visible) result["visible"][body.text()] = visible;
+  for (const StepId& section : view.sections) result["sections"].push_back(section.text());
+  return result;
 }
 
 ordered_json treatmentJson(const BodyTreatment& treatment) {
@@ -179,9 +305,14 @@ ordered_json seenJson(const Document& document) {
   const SeenHalf& seen = document.seen;
   ordered_json result = ordered_json::object();
   // In the order of the Cut list. A name without a step is left out: a reader would refuse it.
-  for (const auto& step : document.made.steps)
-    if (const auto name = seen.steps.find(step->id()); name != seen.steps.end())
-      result["steps"][step->id().text()] = name->second;
+  const auto nameStep = [&](const Step& step) {
+    if (const auto name = seen.steps.find(step.id()); name != seen.steps.end())
+      result["steps"][step.id().text()] = name->second;
+  };
+  for (const auto& step : document.made.steps) nameStep(*step);
+  for (const SectionStep& section : seen.sections) nameStep(*section.step);
+  for (const SectionStep& section : seen.sections) result["sections"].push_back(stepJson(*section.step));
+  for (const SavedView& view : seen.views) result["views"].push_back(viewJson(view));
   for (const auto& [id, look] : seen.bodies) result["bodies"][id.text()] = lookJson(look);
   if (seen.wallLimit) result["limits"]["wall"] = seen.wallLimit->text();
   return result;
@@ -211,18 +342,7 @@ std::string documentToJson(const Document& document) {
   for (const DimensionRow& row : made.dimensions)
     root["dimensions"].push_back({{"name", row.name}, {"is", row.expression.text()}});
   root["steps"] = ordered_json::array();
-  for (const auto& step : made.steps) {
-    ordered_json entry;
-    entry["id"] = step->id();
-    entry["kind"] = step->kind().key();
-    if (!step->on()) entry["on"] = false;
-    ordered_json fields = ordered_json::object();
-    for (const Field* field : step->kind().fields())
-      if (const FieldValue& value = step->value(*field); !(value == field->standard()))
-        fields[field->key()] = field->toJson(value);
-    entry["fields"] = std::move(fields);
-    root["steps"].push_back(std::move(entry));
-  }
+  for (const auto& step : made.steps) root["steps"].push_back(stepJson(*step));
   root["bodies"] = ordered_json::object();
   for (const auto& [id, treatment] : made.bodies) root["bodies"][id.text()] = treatmentJson(treatment);
   root["seen"] = seenJson(document);
@@ -257,16 +377,15 @@ Document documentFromJson(const std::string& text, const StepKinds& kinds, const
     for (std::size_t i = 0; i < steps.size(); ++i) {
       const std::string place = "steps[" + std::to_string(i) + "]";
       Step step = stepFrom(steps[i], kinds, place);
-      if (!ids.insert(step.id()).second)
-        throw FileError(say("another step has the id \"%1\" already", step.id()), place + ".id",
-                        say("Choose another id"));
+      requireWhere(step, false, place);
+      requireNewId(step.id(), ids, place);
       made.steps.push_back(std::make_shared<const Step>(std::move(step)));
     }
 
     forEachAt(root, "bodies", "", [&](const std::string& key, const std::string& place, const json& treatment) {
       made.bodies[idFrom<BodyId>(key, "bodies")] = treatmentFrom(treatment, place);
     });
-    if (root.contains("seen")) document.seen = seenFrom(root["seen"], ids);
+    if (root.contains("seen")) document.seen = seenFrom(root["seen"], kinds, ids);
     return document;
   } catch (const FileError& error) {
     throw FileError(error.happened(), error.where().empty() ? fileName : fileName + ", " + error.where(), error.help());

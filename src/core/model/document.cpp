@@ -15,6 +15,10 @@ auto position(auto& steps, const StepId& id) {
   return found;
 }
 
+auto sectionOf(auto& sections, const StepId& id) {
+  return std::find_if(sections.begin(), sections.end(), [&](const auto& each) { return each.step->id() == id; });
+}
+
 }  // namespace
 
 std::shared_ptr<const Step> MadeHalf::find(const StepId& id) const {
@@ -29,6 +33,17 @@ bool MadeHalf::sameAs(const MadeHalf& other) const {
   };
   return unit == other.unit && dimensions == other.dimensions && steps == other.steps && bodies == other.bodies &&
          std::equal(shapes.begin(), shapes.end(), other.shapes.begin(), other.shapes.end(), sameShape);
+}
+
+bool SectionStep::operator==(const SectionStep& other) const {
+  return step == other.step || (step->id() == other.step->id() && &step->kind() == &other.step->kind() &&
+                                step->on() == other.step->on() && step->values() == other.step->values());
+}
+
+std::shared_ptr<const Step> Document::find(const StepId& id) const {
+  if (auto step = made.find(id)) return step;
+  const auto section = sectionOf(seen.sections, id);
+  return section == seen.sections.end() ? nullptr : section->step;
 }
 
 const std::string& Document::nameOf(const Step& step) const {
@@ -61,6 +76,10 @@ Document Document::withStep(Step step) const {
 Document Document::withStepAt(std::size_t index, Step step) const {
   if (find(step.id())) throw Error(say("there is already a step \"%1\"", step.id()), "", say("Choose another id"));
   Document result = *this;
+  if (step.kind().makes() == Makes::Section) {
+    result.seen.sections.push_back({std::make_shared<const Step>(std::move(step))});
+    return result;
+  }
   auto& steps = result.made.steps;
   const auto place = steps.begin() + static_cast<std::ptrdiff_t>(std::min(index, steps.size()));
   steps.insert(place, std::make_shared<const Step>(std::move(step)));
@@ -69,20 +88,27 @@ Document Document::withStepAt(std::size_t index, Step step) const {
 
 Document Document::withReplaced(const Step& step) const {
   Document result = *this;
-  *position(result.made.steps, step.id()) = std::make_shared<const Step>(step);
+  auto changed = std::make_shared<const Step>(step);
+  if (const auto section = sectionOf(result.seen.sections, step.id()); section != result.seen.sections.end())
+    section->step = std::move(changed);
+  else
+    *position(result.made.steps, step.id()) = std::move(changed);
   return result;
 }
 
 Document Document::withoutStep(const StepId& id) const {
   Document result = *this;
-  result.made.steps.erase(position(result.made.steps, id));
+  if (const auto section = sectionOf(result.seen.sections, id); section != result.seen.sections.end())
+    result.seen.sections.erase(section);
+  else
+    result.made.steps.erase(position(result.made.steps, id));
   result.seen.steps.erase(id);
   return result;
 }
 
 Document Document::withStepNamed(const StepId& id, std::string name) const {
   Document result = *this;
-  position(result.made.steps, id);
+  if (sectionOf(result.seen.sections, id) == result.seen.sections.end()) position(result.made.steps, id);
   if (name.empty())
     result.seen.steps.erase(id);
   else

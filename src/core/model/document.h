@@ -9,6 +9,7 @@
 
 #include "base/dimension_table.h"
 #include "geom/shape.h"
+#include "model/saved_view.h"
 #include "model/step.h"
 
 namespace kervo {
@@ -44,9 +45,17 @@ struct MadeHalf {
   bool sameAs(const MadeHalf& other) const;
 };
 
-/// How what is made is seen. Nothing is computed from it.
+/// A section: a step that makes nothing and only takes bodies out of sight.
+struct SectionStep {
+  std::shared_ptr<const Step> step;
+  bool operator==(const SectionStep& other) const;
+};
+
+/// How what is made is seen. Nothing is computed from it but what its sections take out of sight.
 struct SeenHalf {
-  std::map<StepId, std::string> steps;  ///< names of steps that are not called like their kind
+  std::map<StepId, std::string> steps;  ///< names of steps and sections that are not called like their kind
+  std::vector<SectionStep> sections;    ///< in the order of their letters
+  std::vector<SavedView> views;         ///< in the order of the strip below the view
   std::map<BodyId, BodyLook> bodies;
   std::optional<Expression> wallLimit;  ///< Kervo warns about walls thinner than this
   bool operator==(const SeenHalf&) const = default;
@@ -56,8 +65,8 @@ struct Document {
   MadeHalf made;
   SeenHalf seen;
 
-  /// The step of that id, or null.
-  std::shared_ptr<const Step> find(const StepId& id) const { return made.find(id); }
+  /// The step or section of that id, or null.
+  std::shared_ptr<const Step> find(const StepId& id) const;
   /// What the step is called: its own name, or its kind's.
   const std::string& nameOf(const Step& step) const;
 
@@ -66,7 +75,7 @@ struct Document {
   BodyLook lookOf(const BodyId& body) const;
 
   // Edits give a new document; they throw Error if there is no such step or dimension.
-  Document withStep(Step step) const;                                ///< added at the end
+  Document withStep(Step step) const;                                ///< added at the end; a section to the sections
   Document withStepAt(std::size_t index, Step step) const;           ///< inserted before the step now there
   Document withReplaced(const Step& step) const;                     ///< in the place of the one with its id
   Document withoutStep(const StepId& id) const;                      ///< its name goes too

@@ -66,13 +66,15 @@ Document withDimensionRenamed(const Document& document, const std::string& from,
     row.expression = row.expression.renamed(from, to);
   }
   if (result.seen.wallLimit) result.seen.wallLimit = result.seen.wallLimit->renamed(from, to);
-  for (auto& step : result.made.steps) {
+  const auto rename = [&](std::shared_ptr<const Step>& step) {
     for (const Field* field : step->kind().fields()) {
       const FieldValue value =
           field->withNumbers(step->value(*field), [&](const Expression& old) { return old.renamed(from, to); });
       if (!(value == step->value(*field))) step = std::make_shared<const Step>(step->with(*field, value));
     }
-  }
+  };
+  for (auto& step : result.made.steps) rename(step);
+  for (SectionStep& section : result.seen.sections) rename(section.step);
   return result;
 }
 
@@ -80,12 +82,15 @@ std::vector<std::string> usesOfDimension(const Document& document, const std::st
   std::vector<std::string> result;
   for (const DimensionRow& row : document.made.dimensions)
     if (uses(row.expression, name)) result.push_back(say("dimension %1", row.name));
-  for (const auto& step : document.made.steps)
-    for (const Field* field : step->kind().fields()) {
-      const std::vector<NumberPart> parts = field->numbers(step->value(*field));
+  const auto add = [&](const Step& step) {
+    for (const Field* field : step.kind().fields()) {
+      const std::vector<NumberPart> parts = field->numbers(step.value(*field));
       if (std::any_of(parts.begin(), parts.end(), [&](const NumberPart& part) { return uses(part.expression, name); }))
-        result.push_back(say("step %1, %2", document.nameOf(*step), field->place()));
+        result.push_back(say("step %1, %2", document.nameOf(step), field->place()));
     }
+  };
+  for (const auto& step : document.made.steps) add(*step);
+  for (const SectionStep& section : document.seen.sections) add(*section.step);
   if (document.seen.wallLimit && uses(*document.seen.wallLimit, name)) result.push_back(say("the wall limit"));
   return result;
 }
@@ -119,8 +124,53 @@ void change(std::optional<Value>& now, const std::optional<Value>& from, const s
 
 }  // namespace
 
+namespace {
+
+/// A list as it is now, with those entries changed, removed and added that differ between two others, and in the order
+/// of the later one where that differs.
+template <class Entry, class IdOf>
+void changeList(std::vector<Entry>& now, const std::vector<Entry>& from, const std::vector<Entry>& to, IdOf&& idOf) {
+  const auto find = [&](auto& list, const auto& id) {
+    return std::find_if(list.begin(), list.end(), [&](const auto& each) { return idOf(each) == id; });
+  };
+  for (const Entry& entry : from)
+    if (find(to, idOf(entry)) == to.end())
+      std::erase_if(now, [&](const Entry& each) { return idOf(each) == idOf(entry); });
+  for (std::size_t i = 0; i < to.size(); ++i) {
+    if (const auto before = find(from, idOf(to[i])); before != from.end() && *before == to[i]) continue;
+    if (const auto here = find(now, idOf(to[i])); here != now.end())
+      *here = to[i];
+    else
+      now.insert(now.begin() + static_cast<std::ptrdiff_t>(std::min(i, now.size())), to[i]);
+  }
+  const auto order = [&](const std::vector<Entry>& list, const std::vector<Entry>& among) {
+    std::vector<std::size_t> places;
+    for (const Entry& entry : list)
+      if (const auto place = find(among, idOf(entry)); place != among.end())
+        places.push_back(static_cast<std::size_t>(place - among.begin()));
+    return places;
+  };
+  const std::vector<std::size_t> places = order(to, from);
+  if (std::is_sorted(places.begin(), places.end())) return;
+  std::stable_sort(now.begin(), now.end(), [&](const Entry& a, const Entry& b) {
+    return find(to, idOf(a)) - to.begin() < find(to, idOf(b)) - to.begin();
+  });
+}
+
+void change(std::vector<SectionStep>& now, const std::vector<SectionStep>& from, const std::vector<SectionStep>& to) {
+  changeList(now, from, to, [](const SectionStep& section) { return section.step->id(); });
+}
+
+void change(std::vector<SavedView>& now, const std::vector<SavedView>& from, const std::vector<SavedView>& to) {
+  changeList(now, from, to, [](const SavedView& view) { return view.id; });
+}
+
+}  // namespace
+
 SeenHalf withChange(SeenHalf now, const SeenHalf& from, const SeenHalf& to) {
   change(now.steps, from.steps, to.steps);
+  change(now.sections, from.sections, to.sections);
+  change(now.views, from.views, to.views);
   change(now.wallLimit, from.wallLimit, to.wallLimit);
   std::set<BodyId> bodies;
   for (const auto* half : {&from, &to})
@@ -150,6 +200,11 @@ bool onlyShowOrHide(const SeenHalf& from, const SeenHalf& to) {
     if (!to.bodies.contains(id)) look.visible.reset();
   std::erase_if(shown.bodies,
                 [&](const auto& body) { return body.second == BodyLook() && !to.bodies.contains(body.first); });
+  // Switching a section is showing and hiding too.
+  for (SectionStep& section : shown.sections)
+    for (const SectionStep& other : to.sections)
+      if (other.step->id() == section.step->id() && other.step->on() != section.step->on())
+        section.step = std::make_shared<const Step>(section.step->switched(other.step->on()));
   return shown == to;
 }
 

@@ -25,7 +25,7 @@ std::vector<std::string> usesOfDimension(const Document& document, const std::st
 /// What is seen with one change more: that which made `to` out of `from`. Names, looks and limits that this change does
 /// not touch stay as they are now.
 SeenHalf withChange(SeenHalf now, const SeenHalf& from, const SeenHalf& to);
-/// Whether bodies were shown or hidden between the two, and nothing else was done.
+/// Whether bodies were shown or hidden and sections switched between the two, and nothing else was done.
 bool onlyShowOrHide(const SeenHalf& from, const SeenHalf& to);
 
 }  // namespace kervo

@@ -72,6 +72,7 @@ struct Model {
   std::vector<StepReport> steps;
   std::vector<Body> bodies;
   std::vector<Guide> guides;
+  std::vector<StepReport> sections;  ///< what the document's sections take out of sight, in their order
   /// All outputs that were there after some step, also those that later ones used up: filled in by shown().
   std::map<BodyId, ShownAs> everShown;
 

@@ -50,7 +50,8 @@ class Rebuilding {
     model_.dimensions = DimensionTable(document.dimensions);
   }
 
-  Model run() {
+  /// Sections see what the last step leaves, and change nothing.
+  Model run(const std::vector<SectionStep>& sections) {
     const double count = static_cast<double>(document_.steps.size());
     for (std::size_t i = 0; i < document_.steps.size(); ++i) {
       progress_.throwIfStopped();
@@ -59,11 +60,20 @@ class Rebuilding {
       progress_.enter(at / count, (at + 1) / count, say("Step %1, %2", i + 1, say(step.kind().label().c_str())));
       make(step, model_.steps.emplace_back());
     }
+    const std::vector<bool> used = whatIsUsed();
+    for (const SectionStep& section : sections) make(*section.step, model_.sections.emplace_back());
+    for (std::size_t i = 0; i < used.size(); ++i) around_.entries[i].used = used[i];
     for (Surroundings::Entry& entry : around_.entries) take(entry);
     return std::move(model_);
   }
 
  private:
+  std::vector<bool> whatIsUsed() const {
+    std::vector<bool> used;
+    for (const Surroundings::Entry& entry : around_.entries) used.push_back(entry.used);
+    return used;
+  }
+
   void take(Surroundings::Entry& entry) {
     if (auto* form = std::get_if<BodyForm>(&entry.form)) {
       Body& body = model_.bodies.emplace_back();
@@ -212,11 +222,11 @@ class Rebuilding {
 }  // namespace
 
 Model rebuild(const MadeHalf& made, Memo& memo, Progress& progress) {
-  return Rebuilding(made, memo, progress).run();
+  return Rebuilding(made, memo, progress).run({});
 }
 
 Model rebuild(const Document& document, Memo& memo, Progress& progress) {
-  return shown(rebuild(document.made, memo, progress), document.seen);
+  return shown(Rebuilding(document.made, memo, progress).run(document.seen.sections), document.seen);
 }
 
 }  // namespace kervo

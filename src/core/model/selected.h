@@ -12,7 +12,7 @@
 namespace kervo {
 
 /// What a step makes.
-enum class Makes { Bodies, Plane, Axis, Point, Drawing };
+enum class Makes { Bodies, Plane, Axis, Point, Drawing, Section };
 
 /// One thing picked in the view, as a reference.
 struct Picked {

@@ -18,13 +18,10 @@ class Showing {
   Model run() {
     model_.everShown.clear();
     for (StepReport& report : model_.steps) {
-      const auto name = seen_.steps.find(report.id);
-      report.name = name == seen_.steps.end() ? report.label : name->second;
-      if (report.cause)
-        report.error = report.cause->within(say("step \"%1\" (%2)", report.id, report.name));
-      else if (report.result)
-        take(*report.result, report.name);
+      call(report);
+      if (!report.cause && report.result) take(*report.result, report.name);
     }
+    for (StepReport& report : model_.sections) call(report);
     for (Body& body : model_.bodies) static_cast<ShownAs&>(body) = present_.at(body.id.text());
     for (Guide& guide : model_.guides) {
       static_cast<ShownAs&>(guide) = present_.at(guide.id.text());
@@ -36,6 +33,12 @@ class Showing {
   }
 
  private:
+  void call(StepReport& report) const {
+    const auto name = seen_.steps.find(report.id);
+    report.name = name == seen_.steps.end() ? report.label : name->second;
+    if (report.cause) report.error = report.cause->within(say("step \"%1\" (%2)", report.id, report.name));
+  }
+
   void take(const StepResult& result, const std::string& stepName) {
     std::vector<ShownAs> made;
     made.reserve(result.made.size());

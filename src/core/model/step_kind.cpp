@@ -35,6 +35,10 @@ const StepKind& StepKinds::drawing() const {
   return theOnly(kinds_, [](const StepKind* kind) { return kind->makes() == Makes::Drawing; });
 }
 
+const StepKind& StepKinds::cuttingOpen() const {
+  return theOnly(kinds_, [](const StepKind* kind) { return kind->makes() == Makes::Section; });
+}
+
 const StepKind& StepKinds::mending() const {
   return theOnly(kinds_, [](const StepKind* kind) { return kind->table().mends; });
 }

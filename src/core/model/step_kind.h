@@ -71,10 +71,11 @@ class StepKinds {
   const std::vector<const StepKind*>& all() const { return kinds_; }
   /// The kind of that key, or null.
   const StepKind* find(const std::string& key) const;
-  /// The kind whose steps bring bodies in, make drawings, or mend bodies: there is one of each.
+  /// The kind whose steps bring bodies in, make drawings, mend bodies, or cut them open for the eye: one of each.
   const StepKind& bringingIn() const;
   const StepKind& drawing() const;
   const StepKind& mending() const;
+  const StepKind& cuttingOpen() const;
 
  private:
   std::vector<const StepKind*> kinds_;

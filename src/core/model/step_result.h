@@ -17,6 +17,8 @@
 
 namespace kervo {
 
+struct SectionCut;
+
 /// A drawing as an output; copies share it.
 using Drawn = std::shared_ptr<const DrawingResult>;
 
@@ -131,6 +133,7 @@ struct StepResult {
   std::vector<Piece> pieces;
   std::vector<Polyline> cutterOutline;  ///< what cuts, where it is not a body
   std::vector<Gauge> gauges;
+  std::shared_ptr<const SectionCut> section = {};  ///< what it takes out of sight; null for every step but a section
   Audit audit;
 
   /// The first output that is a datum or a drawing, or null.

@@ -31,7 +31,8 @@
   KIND(place)                  \
   KIND(pattern)                \
   KIND(group)                  \
-  KIND(repair)
+  KIND(repair)                 \
+  KIND(section)
 
 namespace kervo {
 

@@ -116,6 +116,55 @@ TEST(DocumentJson, RoundTripsEveryTypeOfField) {
   EXPECT_EQ(read.made.unit, "in");
 }
 
+TEST(DocumentJson, SectionsStandInWhatIsSeen) {
+  Document document =
+      documentOf({block("b", "40", "30", "20"),
+                  step("section1", "section", {{"offset", Expression("5 mm")}, {"fill", text("hatch")}}),
+                  step("section2", "section", {{"with", text("box")}})})
+          .withStepNamed("section1", "stair");
+  document = document.withReplaced(document.find("section2")->switched(false));
+  const std::string written = documentToJson(document);
+  const Document again = documentFromJson(written, allStepKinds(), "doc.json");
+  EXPECT_EQ(again.made.steps.size(), 1u);
+  EXPECT_EQ(again.seen, document.seen) << "also as another object of the same values";
+  EXPECT_EQ(documentToJson(again), written);
+  EXPECT_EQ(again.nameOf(*again.find("section1")), "stair");
+  EXPECT_FALSE(again.find("section2")->on());
+}
+
+TEST(DocumentJson, ViewsAreKeptToTheLastBit) {
+  Document document = documentOf({block("b", "40", "30", "20"), step("section1", "section")});
+  const Vector towards = normalized({-0.62, -1, 0.72});
+  document.seen.bodies["b"].visible = false;
+  document = withView(document,
+                      viewOf(document, {{0.1, 1e-7, 1 / 3.0}, towards, normalized(cross({1, 0, 0}, towards)), 77, true},
+                             "lines", "Küche"));
+  const Document again = documentFromJson(documentToJson(document), allStepKinds(), "doc.json");
+  EXPECT_EQ(again.seen, document.seen);
+  const auto withView = [](const std::string& view) {
+    return jsonError(R"({"format": "kervo", "version": 2, "seen": {"views": [)" + view + "]}}");
+  };
+  EXPECT_EQ(withView(R"({"id": "v"})"), "no error");
+  EXPECT_THAT(withView(R"({"id": "v", "style": "shiny"})"), HasSubstr("seen.views[0].style"));
+  EXPECT_THAT(withView(R"({"id": "v", "camera": {"height": 0}})"), HasSubstr("seen.views[0].camera.height"));
+  EXPECT_THAT(withView(R"({"id": "v", "camera": {"up": [0, -2, 0]}})"), HasSubstr("seen.views[0].camera.up"));
+  EXPECT_THAT(withView(R"({"id": "v"}, {"id": "v"})"), HasSubstr("seen.views[1].id"));
+}
+
+TEST(DocumentJson, SectionsInTheWrongPlaceAreNamed) {
+  const auto withSeen = [](const std::string& seen, const std::string& steps = "[]") {
+    return jsonError(R"({"format": "kervo", "version": 2, "steps": )" + steps + R"(, "seen": )" + seen + "}");
+  };
+  EXPECT_EQ(withSeen(R"({"sections": [{"id": "s", "kind": "section"}]})"), "no error");
+  EXPECT_THAT(withSeen(R"({"sections": [{"id": "s", "kind": "block"}]})"), HasSubstr("seen.sections[0].kind"));
+  EXPECT_THAT(withSeen(R"({"sections": {}})"), HasSubstr("seen.sections"));
+  EXPECT_THAT(withSeen("{}", R"([{"id": "s", "kind": "section"}])"), HasSubstr("steps[0].kind"));
+  EXPECT_THAT(withSeen(R"({"sections": [{"id": "s", "kind": "section"}]})", R"([{"id": "s", "kind": "block"}])"),
+              HasSubstr("another step has the id"));
+  EXPECT_THAT(withSeen(R"({"sections": [{"id": "s", "kind": "section", "fields": {"offset": true}}]})"),
+              HasSubstr("seen.sections[0].fields.offset"));
+}
+
 TEST(DocumentJson, ANameWithoutAStepIsNotWritten) {
   Document document = documentOf({block("a", "1", "2", "3")}).withStepNamed("a", "Plate");
   document.seen.steps["gone"] = "Lid";
