@@ -25,6 +25,8 @@ TEST_F(CutFamily, LineThatIsTooShortIsMendedByOneClick) {
   };
   ASSERT_EQ(shownLabels().size(), 1);
   EXPECT_TRUE(shownLabels().front().startsWith("nothing is divided"));
+  window->resize(1040, 800);
+  settle();
   QToolButton* more = window->bench().before()->moreButton();
   ASSERT_TRUE(more->isVisible());
   EXPECT_TRUE(shownLabels().front().endsWith("…"));

@@ -17,6 +17,13 @@
 
 namespace kervo::app {
 
+namespace {
+
+/// How wide the well with the button is, beside the shares of the others.
+constexpr int shareOfBefore = 12;
+
+}  // namespace
+
 Bench::Bench(Desk& desk, const std::vector<Verb>& verbs, QWidget* parent)
     : QWidget(parent), desk_(desk), verbs_(verbs) {
   setObjectName("bench");
@@ -191,21 +198,8 @@ FieldEditor* Bench::addRow(WellCard* card, const Field& field) {
   return editor;
 }
 
-void Bench::showStep() {
-  arm(nullptr);
-  rows_.clear();
-  cards_.clear();
-  if (step_) {
-    step_->hide();
-    step_->deleteLater();
-  }
-  const Step& step = desk_.trial.step();
-  step_ = new QWidget;
-  wells_ = new QHBoxLayout(step_);
-  wells_->setContentsMargins(14, 0, 14, 0);
-  wells_->setSpacing(5);
-  addWell(Well::Setup, kindText(step.kind().label()), tr("what it is"), &Look::text);
-  const auto& table = step.kind().fields();
+void Bench::addWells(const StepKind& kind) {
+  const auto& table = kind.fields();
   const bool cuts = std::any_of(table.begin(), table.end(), [](const Field* f) { return f->well() == Well::Cutter; });
   if (cuts)
     addWell(Well::Stock, tr("Stock"), tr("what is cut"), &Look::teal);
@@ -216,10 +210,49 @@ void Bench::showStep() {
     addWell(Well::Reach, tr("Reach"), tr("how far, how wide"), &Look::text);
   else
     addWell(Well::Reach, tr("How"), tr("where to, how many"), &Look::text);
+}
+
+void Bench::showStep() {
+  arm(nullptr);
+  rows_.clear();
+  cards_.clear();
+  if (step_) {
+    step_->hide();
+    step_->deleteLater();
+  }
+  const Step& step = desk_.trial.step();
+  step_ = new QWidget;
+  auto* row = new QHBoxLayout(step_);
+  row->setContentsMargins(14, 0, 14, 0);
+  row->setSpacing(5);
+  // Where the wells are too wide for the window they move sideways together, and the one with the button stays.
+  auto* inner = new QWidget;
+  wells_ = new QHBoxLayout(inner);
+  wells_->setContentsMargins(0, 0, 0, 0);
+  wells_->setSpacing(5);
+  auto* area = new QScrollArea;
+  area->setObjectName("wells");
+  area->setWidget(inner);
+  area->setWidgetResizable(true);
+  area->setFrameShape(QFrame::NoFrame);
+  area->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  area->setFocusPolicy(Qt::NoFocus);
+  area->viewport()->setAutoFillBackground(false);
+  inner->setAutoFillBackground(false);
+  row->addWidget(area, 1);
+  const bool section = step.kind().makes() == Makes::Section;
+  addWell(Well::Setup, kindText(step.kind().label()), tr("what it is"), &Look::text);
+  if (section) {
+    addWell(Well::Cutter, tr("Cuts with"), tr("what cuts the view"), &Look::violet);
+    addWell(Well::Stock, tr("Cuts away"), tr("what it cuts"), &Look::teal);
+    addWell(Well::Reach, tr("Cut fill"), tr("how the cut face looks"), &Look::text);
+  } else {
+    addWells(step.kind());
+  }
   pieces_ = nullptr;
   if (step.kind().makes() == Makes::Bodies) addWell(Well::Pieces, tr("Pieces"), tr("what stays"), &Look::vermilion);
   before_ = new BeforeYouCut(desk_);
-  wells_->addWidget(before_, 12);
+  row->addWidget(before_);
   for (QWidget* child : step_->findChildren<QWidget*>())
     if (child->focusPolicy() != Qt::NoFocus) child->installEventFilter(this);
   pages_->addWidget(step_);
@@ -232,6 +265,7 @@ void Bench::showStep() {
   keys_->show();
   const bool draws = desk_.drawing.open();
   note_->setText(draws                 ? tr("every change is kept; Ctrl+Z takes one back, Esc leaves the drawing")
+                 : section             ? tr("only what is seen; the model stays whole")
                  : desk_.trial.isNew() ? tr("trial: nothing is changed yet")
                                        : tr("editing: nothing is changed yet"));
   keys_->setText(draws ? tr("Tab next field · Enter leaves it")
@@ -275,6 +309,12 @@ void Bench::hideEmptyWells() {
     well.arrow->setVisible(shown && !first);
     first = first && !shown;
   }
+  int shares = 0;
+  for (int i = 0; i < wells_->count(); ++i)
+    if (const QWidget* well = wells_->itemAt(i)->widget(); well && !well->isHidden()) shares += wells_->stretch(i);
+  auto* row = static_cast<QHBoxLayout*>(step_->layout());
+  row->setStretch(0, shares);
+  row->setStretch(1, shareOfBefore);
 }
 
 void Bench::armByHand(FieldEditor* editor) {

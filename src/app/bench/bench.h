@@ -59,6 +59,8 @@ class Bench : public QWidget {
   void showOffers();
   void showStep();
   void refreshFields();
+  /// The wells of a step that makes something.
+  void addWells(const StepKind& kind);
   void addWell(Well well, const QString& title, const QString& subtitle, QColor Look::*edge);
   /// Null for a field that has no editor of its own.
   FieldEditor* addRow(WellCard* card, const Field& field);

@@ -3,10 +3,43 @@
 #include <QEvent>
 #include <QPainter>
 #include <QScrollArea>
+#include <QScrollBar>
 
 #include "app/panels/panel.h"
 
 namespace kervo::app {
+
+namespace {
+
+/// Scrolls up and down only: it is never narrower than what stands in it.
+class CardArea : public QScrollArea {
+ public:
+  explicit CardArea(QWidget* inner) {
+    setWidget(inner);
+    setWidgetResizable(true);
+    setFrameShape(QFrame::NoFrame);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    setFocusPolicy(Qt::NoFocus);
+    viewport()->setAutoFillBackground(false);
+    inner->setAutoFillBackground(false);
+    inner->installEventFilter(this);
+    verticalScrollBar()->installEventFilter(this);
+  }
+
+  QSize minimumSizeHint() const override {
+    const QScrollBar* bar = verticalScrollBar();
+    const int beside = bar->isVisible() ? bar->sizeHint().width() : 0;
+    return {widget()->minimumSizeHint().width() + beside, QScrollArea::minimumSizeHint().height()};
+  }
+
+  bool eventFilter(QObject* watched, QEvent* event) override {
+    const bool bar = watched == verticalScrollBar() && (event->type() == QEvent::Show || event->type() == QEvent::Hide);
+    if (bar || (watched == widget() && event->type() == QEvent::LayoutRequest)) updateGeometry();
+    return QScrollArea::eventFilter(watched, event);
+  }
+};
+
+}  // namespace
 
 WellCard::WellCard(const QString& title, const QString& subtitle, QColor Look::*edge, QWidget* parent)
     : QFrame(parent), edge_(edge) {
@@ -28,19 +61,11 @@ WellCard::WellCard(const QString& title, const QString& subtitle, QColor Look::*
   content_ = new QVBoxLayout(inner);
   content_->setContentsMargins(10, 2, 10, 6);
   content_->setSpacing(4);
-  auto* scroll = new QScrollArea;
-  scroll->setWidget(inner);
-  scroll->setWidgetResizable(true);
-  scroll->setFrameShape(QFrame::NoFrame);
-  scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAsNeeded);
-  scroll->setFocusPolicy(Qt::NoFocus);
-  scroll->viewport()->setAutoFillBackground(false);
-  inner->setAutoFillBackground(false);
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 3, 0, 0);
   all->setSpacing(2);
   all->addLayout(top);
-  all->addWidget(scroll, 1);
+  all->addWidget(new CardArea(inner), 1);
 }
 
 void WellCard::setNote(const QString& text) {
