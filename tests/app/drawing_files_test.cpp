@@ -1,7 +1,9 @@
 // Outlines of files, tangent planes, planes of the world and trims by keys in the real window.
 #include <QCheckBox>
 #include <QDialog>
+#include <QDropEvent>
 #include <QListWidget>
+#include <QMimeData>
 #include <QTimer>
 #include <numbers>
 
@@ -14,9 +16,16 @@ constexpr double pi = std::numbers::pi;
 
 class DrawingFiles : public DrawingTest {
  protected:
+  static QString pathOf(const std::string& file) {
+    return QString::fromStdString(std::string(KERVO_SOURCE_DIR) + "/tests/data/curves/" + file);
+  }
   /// Brings a file in; `answer` is given the dialog when it asks.
   template <class Answer>
   void bringIn(const std::string& file, Answer&& answer) {
+    answered([&] { window->files().bringIn(pathOf(file)); }, answer);
+  }
+  template <class Do, class Answer>
+  void answered(Do&& begin, Answer&& answer) {
     bool asked = false;
     QTimer wait;
     QObject::connect(&wait, &QTimer::timeout, window.get(), [&] {
@@ -26,7 +35,7 @@ class DrawingFiles : public DrawingTest {
       answer(*dialog);
     });
     wait.start(20);
-    window->files().bringIn(QString::fromStdString(std::string(KERVO_SOURCE_DIR) + "/tests/data/curves/" + file));
+    begin();
     ASSERT_TRUE(QTest::qWaitFor(
         [&] { return asked && !QApplication::activeModalWidget() && !window->files().reader().busy(); }, 20'000));
     settle();
@@ -50,6 +59,24 @@ TEST_F(DrawingFiles, LayersThatAreWantedComeInAsDrawings) {
   EXPECT_EQ(model().steps.front().drawing()->regions.size(), 2u);
   key(Qt::Key_Z, Qt::ControlModifier);
   EXPECT_TRUE(window->desk().session.document().made.steps.empty());
+}
+
+TEST_F(DrawingFiles, AFileOfOutlinesIsDroppedOnTheDrawing) {
+  drawOnABlock();
+  QMimeData dropped;
+  dropped.setUrls({QUrl::fromLocalFile(pathOf("R2000.dxf"))});
+  const QPointF at = window->rect().center();
+  answered(
+      [&] {
+        QDragEnterEvent enter(at.toPoint(), Qt::CopyAction, &dropped, Qt::LeftButton, {});
+        QApplication::sendEvent(window.get(), &enter);
+        ASSERT_TRUE(enter.isAccepted());
+        QDropEvent drop(at, Qt::CopyAction, &dropped, Qt::LeftButton, {});
+        QApplication::sendEvent(window.get(), &drop);
+      },
+      [&](QDialog& dialog) { dialog.accept(); });
+  EXPECT_GE(drawing().curves.size(), 10u);
+  EXPECT_EQ(window->desk().session.document().made.steps.size(), 1u);
 }
 
 TEST_F(DrawingFiles, CurvesComeIntoTheDrawingInTheUnitThatIsChosen) {

@@ -227,6 +227,85 @@ TEST_F(DrawingTest, StretchesAreSweptAwayAndEndsLengthened) {
   EXPECT_TRUE(solution().holds());
 }
 
+TEST_F(DrawingTest, PiecesOfTheSelectedCurveAreListedAndDroppedWithMouseAndKeys) {
+  drawOnABlock();
+  chooseKind("line");
+  drag(&window->view(), seen(10, 20), seen(90, 20));
+  drag(&window->view(), seen(30, 5), seen(30, 50));
+  drag(&window->view(), seen(70, 5), seen(70, 50));
+  chooseKind("");
+  window->view().setFocus();
+  clickAt(&window->view(), seen(50, 20));
+  const auto& pieces = window->desk().drawing.pieces();
+  ASSERT_EQ(pieces.size(), 3u);
+  const auto lengthListed = [&] {
+    double all = 0;
+    for (const CurvePiece& piece : pieces) all += window->desk().drawing.lengthOf(piece);
+    return all;
+  };
+  EXPECT_NEAR(lengthListed(), 80, 1.2);
+  EXPECT_NEAR(window->desk().drawing.lengthOf(pieces[1]), 40, 1.2);
+  // The keyboard shows which piece is meant, and drops it.
+  const auto dropping = [&](int piece) -> QToolButton* {
+    for (QToolButton* each : window->bench().findChildren<QToolButton*>("link"))
+      if (each->isVisible() && each->text().startsWith(QStringLiteral("drop %1").arg(piece))) return each;
+    return nullptr;
+  };
+  ASSERT_TRUE(dropping(2));
+  dropping(2)->setFocus();
+  EXPECT_EQ(window->desk().drawing.litPiece(), std::optional<std::size_t>(1));
+  key(Qt::Key_Space);
+  settle();
+  ASSERT_EQ(drawing().curves.size(), 4u);
+  EXPECT_TRUE(pieces.empty());
+  EXPECT_TRUE(window->bench().isAncestorOf(QApplication::focusWidget()));
+  key(Qt::Key_Z, Qt::ControlModifier);
+  ASSERT_EQ(drawing().curves.size(), 3u);
+  window->desk().drawing.select({});
+  settle();
+  clickAt(&window->view(), seen(50, 20));
+  click(dropping(1));
+  settle();
+  EXPECT_EQ(drawing().curves.size(), 3u);
+  const auto ends = drawing().curves.front().points;
+  EXPECT_NEAR(distance(solution().points[*drawing().point(ends[0])], solution().points[*drawing().point(ends[1])]), 60,
+              1.2);
+}
+
+TEST_F(DrawingTest, WhatIsSelectedMovesTogetherByDragAndByArrows) {
+  drawOnABlock();
+  chooseKind("line");
+  drag(&window->view(), seen(10, 20), seen(30, 21));
+  drag(&window->view(), seen(40, 30), seen(60, 31));
+  drag(&window->view(), seen(70, 40), seen(90, 41));
+  chooseKind("");
+  const std::vector<PlanePoint> before = solution().points;
+  ASSERT_EQ(before.size(), 6u);
+  clickAt(&window->view(), seen(20, 20.5));
+  clickAt(&window->view(), seen(50, 30.5), Qt::ControlModifier);
+  drag(&window->view(), seen(50, 30.5), seen(55, 20.5));
+  const std::vector<PlanePoint> dragged = solution().points;
+  for (std::size_t i = 0; i < 4; ++i) {
+    EXPECT_NEAR(dragged[i].u, before[i].u + 5, 0.7);
+    EXPECT_NEAR(dragged[i].v, before[i].v - 10, 0.7);
+  }
+  EXPECT_EQ(dragged[4].u, before[4].u);
+  // Arrows: a line of the grid, with Shift a tenth of one.
+  window->view().setFocus();
+  key(Qt::Key_Right);
+  key(Qt::Key_Up, Qt::ShiftModifier);
+  settle();
+  const double step = window->desk().drawing.grid().value();
+  EXPECT_NEAR(solution().points[0].u, dragged[0].u + step, 1e-9);
+  EXPECT_NEAR(solution().points[3].v, dragged[3].v + step / 10, 1e-9);
+  EXPECT_EQ(solution().points[4].u, before[4].u);
+  // With nothing selected they turn the view, as everywhere.
+  key(Qt::Key_Escape);
+  const Vector up = window->view().camera().up();
+  key(Qt::Key_Right);
+  EXPECT_GT(length(window->view().camera().up() - up), 0.01);
+}
+
 TEST_F(DrawingTest, ACornerIsRoundedAndTheOutlineMirrored) {
   drawOnABlock();
   chooseKind("rectangle");

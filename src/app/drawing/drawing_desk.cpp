@@ -74,7 +74,10 @@ void DrawingDesk::take() {
     emit selectionChanged();
     emit refusedChanged();
   }
-  if (!open()) return emit changed();
+  if (!open()) {
+    findPieces();
+    return emit changed();
+  }
   if (const auto& result = trial_.result())
     if (const DrawingResult* made = result->report().drawing()) {
       plane_ = made->plane;
@@ -93,6 +96,7 @@ void DrawingDesk::take() {
   };
   if (std::erase_if(selected_, gone) > 0) emit selectionChanged();
   emit changed();
+  findPieces();
 }
 
 const Drawing& DrawingDesk::drawing() const {
@@ -193,6 +197,7 @@ void DrawingDesk::select(std::vector<std::string> ids) {
   if (ids == selected_) return;
   selected_ = std::move(ids);
   emit selectionChanged();
+  findPieces();
 }
 
 bool DrawingDesk::isSelected(const std::string& id) const {

@@ -101,6 +101,15 @@ class DrawingDesk : public QObject {
   void splitSelected();
   /// Takes away the stretches at these places, or lengthens the ends there, as trim() says.
   void trimAt(const std::vector<std::pair<std::string, PlanePoint>>& places);
+  /// The stretches into which others divide the selected curve; nothing if it is one, or not one curve is selected.
+  const std::vector<CurvePiece>& pieces() const { return pieces_; }
+  /// In mm.
+  double lengthOf(const CurvePiece& piece) const;
+  /// Takes the stretch away.
+  void dropPiece(const CurvePiece& piece);
+  /// The stretch that is pointed at in the list of them.
+  std::optional<std::size_t> litPiece() const { return litPiece_; }
+  void lightPiece(std::optional<std::size_t> number);
   /// Makes loose ends one point each where they are nearer than that, mm.
   void joinEnds(double gap);
   void remove(const std::string& id);
@@ -139,8 +148,11 @@ class DrawingDesk : public QObject {
   void joinWanted();
   /// Something asked for cannot be.
   void failed(const kervo::Error& error);
+  /// The stretches of the selected curve are others, or another one is pointed at.
+  void piecesChanged();
 
  private:
+  void findPieces();
   void take();
   void showRegions(const DrawingResult& made);
   void setBoth(const Drawing& drawing, const std::vector<TakenAlong>& taken, const QString& action);
@@ -169,6 +181,8 @@ class DrawingDesk : public QObject {
   std::optional<double> grid_ = 1;
   std::vector<std::string> selected_;
   std::optional<Refused> refused_;
+  std::vector<CurvePiece> pieces_;
+  std::optional<std::size_t> litPiece_;
   std::vector<TakenCurve> takenCurves_;  ///< as they were in the last result
   std::vector<RegionShape> regions_;
   std::shared_ptr<const Tried> regionsOf_;

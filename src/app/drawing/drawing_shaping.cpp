@@ -116,6 +116,47 @@ void DrawingDesk::trimAt(const std::vector<std::pair<std::string, PlanePoint>>& 
   }
 }
 
+void DrawingDesk::findPieces() {
+  std::vector<CurvePiece> found;
+  const bool one = open() && selected_.size() == 1 && drawing().curve(selected_.front());
+  if (one && solution_.points.size() == drawing().points.size()) try {
+      found = piecesOf(drawing(), values_, solution_, selected_.front());
+    } catch (const Error&) {
+      // One that cannot be cut has none.
+    }
+  if (found.size() < 2) found.clear();
+  if (found.empty() && pieces_.empty()) return;
+  if (found != pieces_) litPiece_.reset();
+  pieces_ = std::move(found);
+  emit piecesChanged();
+}
+
+double DrawingDesk::lengthOf(const CurvePiece& piece) const {
+  for (const PlanarCurve& curve : curvesOf(drawing(), values_, solution_, true))
+    if (curve.id == piece.curve) return lengthBetween(*curve.geometry, piece.from, piece.to);
+  return 0;
+}
+
+void DrawingDesk::dropPiece(const CurvePiece& piece) {
+  for (const PlanarCurve& curve : curvesOf(drawing(), values_, solution_, true)) {
+    if (curve.id != piece.curve) continue;
+    const double middle = (piece.from + piece.to) / 2;
+    const PlanePoint place = curve.geometry->at(middle > 1 ? middle - 1 : middle);
+    try {
+      set(trimmed(drawing(), values_, solution_, piece.curve, place).drawing, tr("Trim"));
+    } catch (const Error& error) {
+      emit failed(error);
+    }
+    return;
+  }
+}
+
+void DrawingDesk::lightPiece(std::optional<std::size_t> number) {
+  if (litPiece_ == number) return;
+  litPiece_ = number;
+  emit piecesChanged();
+}
+
 void DrawingDesk::trimByKey(int key) {
   const auto turn = [&](TrimMode mode) { setTrim(trim_ == mode ? TrimMode::None : mode); };
   if (key == Qt::Key_S) splitSelected();

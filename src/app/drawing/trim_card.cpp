@@ -1,5 +1,7 @@
 #include "app/drawing/trim_card.h"
 
+#include <QApplication>
+#include <QEvent>
 #include <QStyle>
 
 namespace kervo::app {
@@ -8,6 +10,9 @@ TrimCard::TrimCard(Desk& desk, QWidget* parent)
     : WellCard(tr("Trim"), tr("curves by curves"), &Look::text, parent), desk_(desk) {
   setShare(11);
   content()->setSpacing(2);
+  pieces_ = new QVBoxLayout;
+  pieces_->setSpacing(0);
+  content()->addLayout(pieces_);
   connect(word(tr("split where they meet"), tr("The selected curves, or all, where other curves meet them"), tr("S")),
           &QToolButton::clicked, this, [this] { desk_.drawing.splitSelected(); });
   sweep_ = word(tr("sweep over what goes"), tr("Click or sweep over stretches in the view"), tr("T"));
@@ -36,6 +41,47 @@ TrimCard::TrimCard(Desk& desk, QWidget* parent)
   connect(join, &QToolButton::clicked, this, &TrimCard::join);
   connect(&desk_.drawing, &DrawingDesk::joinWanted, this, &TrimCard::join);
   connect(&desk_.drawing, &DrawingDesk::toolChanged, this, &TrimCard::showTool);
+  connect(&desk_.drawing, &DrawingDesk::piecesChanged, this, &TrimCard::listPieces);
+  listPieces();
+}
+
+void TrimCard::listPieces() {
+  const std::vector<CurvePiece>& pieces = desk_.drawing.pieces();
+  QStringList texts;
+  for (const CurvePiece& piece : pieces) texts << lengthText(desk_.drawing.lengthOf(piece), "mm");
+  const QString state = pieces.empty() ? QString() : QString::fromStdString(pieces.front().curve) + texts.join('|');
+  if (property("lists").toString() == state) return;
+  setProperty("lists", state);
+  const QWidget* focused = QApplication::focusWidget();
+  const bool hadKeyboard = focused && focused->property("piece").isValid() && isAncestorOf(focused);
+  while (QLayoutItem* item = pieces_->takeAt(0)) {
+    item->widget()->hide();
+    item->widget()->deleteLater();
+    delete item;
+  }
+  setNote(pieces.empty() ? tr("curves by curves") : tr("%1 pieces").arg(pieces.size()));
+  for (std::size_t i = 0; i < pieces.size(); ++i) {
+    auto* drop = new QToolButton;
+    drop->setObjectName("link");
+    drop->setFocusPolicy(Qt::StrongFocus);
+    drop->setText(tr("drop %1 · %2").arg(i + 1).arg(texts[static_cast<qsizetype>(i)]));
+    drop->setToolTip(tr("This piece of the selected curve goes; the others stay"));
+    drop->setProperty("piece", static_cast<int>(i));
+    drop->installEventFilter(this);
+    connect(drop, &QToolButton::clicked, this, [this, piece = pieces[i]] { desk_.drawing.dropPiece(piece); });
+    pieces_->addWidget(drop, 0, Qt::AlignLeft);
+    if (hadKeyboard && i == 0) drop->setFocus(Qt::OtherFocusReason);
+  }
+  if (hadKeyboard && pieces.empty()) sweep_->setFocus(Qt::OtherFocusReason);
+}
+
+bool TrimCard::eventFilter(QObject* watched, QEvent* event) {
+  // The piece whose word has the pointer or the keyboard is shown in the view.
+  const bool into = event->type() == QEvent::Enter || event->type() == QEvent::FocusIn;
+  const bool out = event->type() == QEvent::Leave || event->type() == QEvent::FocusOut;
+  if (into) desk_.drawing.lightPiece(watched->property("piece").toUInt());
+  if (out) desk_.drawing.lightPiece({});
+  return WellCard::eventFilter(watched, event);
 }
 
 QLabel* TrimCard::keyLabel(const QString& key) {

@@ -14,6 +14,9 @@ class TrimCard : public WellCard {
  public:
   explicit TrimCard(Desk& desk, QWidget* parent = nullptr);
 
+ protected:
+  bool eventFilter(QObject* watched, QEvent* event) override;
+
  signals:
   /// Something is done in the view now.
   void viewWanted();
@@ -24,10 +27,12 @@ class TrimCard : public WellCard {
   QToolButton* word(const QString& text, const QString& help, const QString& key = {});
   void showTool();
   void join();
+  void listPieces();
 
   Desk& desk_;
   QToolButton *sweep_, *lengthen_;
   QLineEdit* gap_;
+  QVBoxLayout* pieces_;
 };
 
 }  // namespace kervo::app

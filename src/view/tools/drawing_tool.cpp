@@ -140,14 +140,45 @@ bool DrawingTool::isSelected(const std::string& id) const {
   return edited_ && std::find(drawn().selected.begin(), drawn().selected.end(), id) != drawn().selected.end();
 }
 
-/// What goes along when a part is dragged: the point, or all points of the curve.
+/// What goes along when a part is dragged: the point, or all points of the curve; of all that is selected if it is.
 std::vector<std::size_t> DrawingTool::heldPoints(const std::string& part) const {
   const Drawing& drawing = drawn().drawing;
-  if (const auto point = drawing.point(part)) return {*point};
-  std::vector<std::size_t> result;
-  if (const auto curve = drawing.curve(part))
-    for (const std::string& id : drawing.curves[*curve].points) result.push_back(drawing.pointAt(id));
-  return result;
+  std::set<std::size_t> result;
+  const auto hold = [&](const std::string& id) {
+    if (const auto point = drawing.point(id)) result.insert(*point);
+    if (const auto curve = drawing.curve(id))
+      for (const std::string& each : drawing.curves[*curve].points) result.insert(drawing.pointAt(each));
+  };
+  hold(part);
+  if (!result.empty() && isSelected(part))
+    for (const std::string& id : drawn().selected) hold(id);
+  return {result.begin(), result.end()};
+}
+
+Solution DrawingTool::draggedBy(const std::vector<std::size_t>& points, PlanePoint by) const {
+  Solution now = dragged(drawn().drawing, drawn().values, {points, by});
+  now.directions = drawn().solution.directions;
+  now.settled = drawn().solution.settled;
+  now.measured = drawn().solution.measured;
+  return now;
+}
+
+bool DrawingTool::nudge(int key, bool finely) {
+  const std::vector<std::string>& selected = drawn().selected;
+  const auto first =
+      std::find_if(selected.begin(), selected.end(), [&](const std::string& id) { return !heldPoints(id).empty(); });
+  if (first == selected.end()) return false;
+  const double step = grid_.value_or(roundStep(space_.eye())) * (finely ? 0.1 : 1);
+  PlanePoint by;
+  if (key == Qt::Key_Left) by.u = -step;
+  if (key == Qt::Key_Right) by.u = step;
+  if (key == Qt::Key_Up) by.v = step;
+  if (key == Qt::Key_Down) by.v = -step;
+  const Solution now = draggedBy(heldPoints(*first), by);
+  edited_->drawing = kervo::moved(edited_->drawing, now);
+  edited_->solution = now;
+  moved(drawn().drawing, {});
+  return true;
 }
 
 bool DrawingTool::press(const Pointer& pointer) {
@@ -186,11 +217,7 @@ void DrawingTool::drag(const Pointer& pointer) {
   }
   PlanePoint by = goal - *from;
   if (moving_.size() == 1) by = goal - drawn().solution.points.at(moving_.front());
-  Solution now = dragged(drawn().drawing, drawn().values, {moving_, by});
-  now.directions = drawn().solution.directions;
-  now.settled = drawn().solution.settled;
-  now.measured = drawn().solution.measured;
-  dragged_ = std::move(now);
+  dragged_ = draggedBy(moving_, by);
   space_.redraw();
 }
 
@@ -326,6 +353,12 @@ bool DrawingTool::key(int key, Qt::KeyboardModifiers modifiers) {
       if (!hot_.empty() && selected)
         selected({hot_}, modifiers.testFlag(Qt::ControlModifier) || modifiers.testFlag(Qt::ShiftModifier));
       return true;
+    case Qt::Key_Left:
+    case Qt::Key_Right:
+    case Qt::Key_Up:
+    case Qt::Key_Down:
+      if (modifiers & (Qt::ControlModifier | Qt::AltModifier)) return false;
+      return nudge(key, modifiers.testFlag(Qt::ShiftModifier));
     case Qt::Key_Delete:
     case Qt::Key_Backspace:
       if (removed) removed();

@@ -74,6 +74,10 @@ class DrawingTool : public Tool {
   const Solution& shown() const { return dragged_ ? *dragged_ : drawn().solution; }
   bool isSelected(const std::string& id) const;
   std::vector<std::size_t> heldPoints(const std::string& part) const;
+  Solution draggedBy(const std::vector<std::size_t>& points, PlanePoint by) const;
+  /// Moves what is selected by a line of the grid, as the arrow says; `finely`: by a tenth of it. False if nothing that
+  /// has places is selected.
+  bool nudge(int key, bool finely);
   void paintGrid(QPainter& painter) const;
   void paintCurves(QPainter& painter) const;
   void paintPoints(QPainter& painter) const;

@@ -17,6 +17,12 @@ void TrimTool::set(TrimMode mode) {
   space_.redraw();
 }
 
+void TrimTool::list(std::vector<CurvePiece> pieces, std::optional<std::size_t> lit) {
+  listed_ = std::move(pieces);
+  lit_ = lit;
+  space_.redraw();
+}
+
 std::optional<TrimTool::Stretch> TrimTool::stretchAt(QPointF position) const {
   const auto& edited = drawing_.edited();
   const auto place = edited ? seenOn(edited->plane, space_, position) : std::nullopt;
@@ -94,8 +100,39 @@ QPolygonF TrimTool::outline(const CurvePiece& piece) const {
   return shape;
 }
 
+void TrimTool::paintListed(QPainter& painter) const {
+  const ViewLook& look = space_.colors();
+  for (std::size_t i = 0; i < listed_.size(); ++i) {
+    const QPolygonF shape = outline(listed_[i]);
+    if (shape.size() < 2) continue;
+    const bool lit = lit_ == i;
+    if (lit) {
+      QPen pen(look.vermilion, 4);
+      pen.setDashPattern({2, 1.2});
+      painter.setPen(pen);
+      painter.drawPolyline(shape);
+    }
+    if (!lit && mode_ != TrimMode::Sweep) continue;
+    // The number stands beside the middle of its stretch.
+    const QPointF middle = shape[shape.size() / 2];
+    const QRectF disc(middle.x() - 8, middle.y() - 8, 16, 16);
+    painter.setPen(QPen(look.vermilion, 1.2));
+    painter.setBrush(look.textBack);
+    painter.drawEllipse(disc);
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(look.text);
+    painter.drawText(disc, Qt::AlignCenter, QString::number(i + 1));
+  }
+}
+
 void TrimTool::paint(QPainter& painter) const {
-  if (mode_ == TrimMode::None || !drawing_.edited()) return;
+  if (!drawing_.edited()) return;
+  try {
+    paintListed(painter);
+  } catch (const Error&) {
+    // A curve that is none at present.
+  }
+  if (mode_ == TrimMode::None) return;
   const ViewLook& look = space_.colors();
   // What goes is struck through with dashes; an end that goes on is drawn thick.
   QPen pen(mode_ == TrimMode::Sweep ? look.vermilion : look.teal, 4);

@@ -20,6 +20,8 @@ class TrimTool : public Tool {
   std::function<void(const std::vector<std::pair<std::string, PlanePoint>>&)> swept;
 
   void set(TrimMode mode);
+  /// The stretches that are listed, with their numbers where they are; `lit`: the one that is pointed at in the list.
+  void list(std::vector<CurvePiece> pieces, std::optional<std::size_t> lit);
 
   bool press(const Pointer& pointer) override;
   void drag(const Pointer& pointer) override;
@@ -37,11 +39,14 @@ class TrimTool : public Tool {
   std::optional<Stretch> stretchAt(QPointF position) const;
   void take(const std::optional<Stretch>& stretch);
   QPolygonF outline(const CurvePiece& piece) const;
+  void paintListed(QPainter& painter) const;
 
   const DrawingTool& drawing_;
   TrimMode mode_ = TrimMode::None;
   std::optional<Stretch> hot_;
   std::vector<Stretch> taken_;
+  std::vector<CurvePiece> listed_;
+  std::optional<std::size_t> lit_;
 };
 
 }  // namespace kervo
