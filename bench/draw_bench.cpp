@@ -1,5 +1,5 @@
-// Drawing 200 000 triangles off screen: at rest with wide edges, while the view moves, and while the pointer marks.
-// Needs a display.
+// Drawing off screen: 200 000 triangles at rest with wide edges, while the view moves, and while the pointer marks; 34
+// 000, 200 000 and a million with and without a section, and while one is dragged. Needs a display.
 #include <benchmark/benchmark.h>
 
 #include <QGuiApplication>
@@ -7,8 +7,11 @@
 #include <QOpenGLContext>
 #include <QOpenGLFramebufferObject>
 #include <QOpenGLFunctions>
+#include <cmath>
 
 #include "geom/primitives.h"
+#include "model/section_cut.h"
+#include "view/cut_faces.h"
 #include "view/renderer.h"
 
 namespace {
@@ -28,9 +31,27 @@ Scene rings(int count) {
   return scene;
 }
 
-enum class What { Rest, Moving, Marking };
+enum class What { Rest, Moving, Marking, Ruler };
 
-void draw(benchmark::State& state, What what) {
+/// A plane through the middle of all rings, along y.
+SceneSection sectionAt(double y) {
+  auto cut = std::make_shared<SectionCut>();
+  const Plane plane = Plane::through({0, y, 0}, {0, -1, 0});
+  cut->clip.regions = {{plane}};
+  cut->plane = plane;
+  return {"section1", "A", "", cut};
+}
+
+void cutBy(Scene& scene, const SceneSection& section) {
+  scene.sections = {section};
+  for (SceneBody& body : scene.bodies) body.cutBy = {0};
+  auto cuts = scene.cuts ? std::make_shared<CutFaces>(*scene.cuts) : std::make_shared<CutFaces>();
+  cuts->update(scene);
+  scene.cuts = cuts;
+}
+
+/// `count`: of rings, some 4 200 triangles each.
+void drawScene(benchmark::State& state, What what, int count, bool section) {
   if (qEnvironmentVariableIsEmpty("DISPLAY")) return state.SkipWithError("no display: run it under xvfb-run");
   int argc = 0;
   static QGuiApplication application(argc, nullptr);
@@ -46,7 +67,9 @@ void draw(benchmark::State& state, What what) {
   QOpenGLFramebufferObject target({1280, 800}, QOpenGLFramebufferObject::CombinedDepthStencil);
   Renderer renderer;
   renderer.initialize();
-  const Scene scene = rings(48);
+  Scene scene = rings(count);
+  const Box box = scene.box();
+  if (section) cutBy(scene, sectionAt(box.centre().y));
   renderer.setScene(scene);
   Camera camera;
   camera.setViewport({1280, 800});
@@ -54,21 +77,65 @@ void draw(benchmark::State& state, What what) {
   camera.look(StandardView::Home, scene.box());
   target.bind();
   int face = 0;
+  double place = 0;
   for (auto _ : state) {
     Highlights marks;
-    if (what == What::Marking)
+    if (what == What::Ruler) {
+      place = std::fmod(place + 0.37, 20);
+      cutBy(scene, sectionAt(box.centre().y - 10 + place));
+      renderer.setScene(scene);
+    } else if (what == What::Marking)
       marks.hover = Pick{Pick::Kind::Face, "r" + std::to_string(++face % 48), 0};
     else
       camera.orbit(scene.box().centre(), 3, 1);
-    renderer.draw({camera, DrawStyle::ShadedEdges, what == What::Moving, 1, ViewLook::light(), marks});
+    const bool moving = what == What::Moving || what == What::Ruler;
+    renderer.draw({camera, DrawStyle::ShadedEdges, moving, 1, ViewLook::light(), marks});
     context.functions()->glFinish();
   }
   state.counters["triangles"] = static_cast<double>(scene.triangleCount());
   renderer.release();
 }
 
+void draw(benchmark::State& state, What what) {
+  drawScene(state, what, 48, false);
+}
+
+void drawMany(benchmark::State& state, What what, bool section) {
+  drawScene(state, what, static_cast<int>(state.range(0)), section);
+}
+
 BENCHMARK_CAPTURE(draw, rest, What::Rest)->Name("frame/at rest")->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(draw, moving, What::Moving)->Name("frame/moving")->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(draw, marking, What::Marking)->Name("frame/pointer over faces")->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(drawMany, rest, What::Rest, false)
+    ->Name("section/none, at rest")
+    ->Arg(8)
+    ->Arg(48)
+    ->Arg(240)
+    ->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(drawMany, cut, What::Rest, true)
+    ->Name("section/one, at rest")
+    ->Arg(8)
+    ->Arg(48)
+    ->Arg(240)
+    ->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(drawMany, turned, What::Moving, true)
+    ->Name("section/one, turning")
+    ->Arg(8)
+    ->Arg(48)
+    ->Arg(240)
+    ->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(drawMany, plain, What::Moving, false)
+    ->Name("section/none, turning")
+    ->Arg(8)
+    ->Arg(48)
+    ->Arg(240)
+    ->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(drawMany, ruler, What::Ruler, true)
+    ->Name("section/dragged on the ruler")
+    ->Arg(8)
+    ->Arg(48)
+    ->Arg(240)
+    ->Unit(benchmark::kMillisecond);
 
 }  // namespace

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/drawing/drawing_desk.h"
+#include "app/sections/section_desk.h"
 #include "app/selection.h"
 #include "app/session.h"
 #include "app/trial.h"
@@ -15,6 +16,7 @@ struct Desk {
   Selection selection;
   Trial trial{session, worker};
   DrawingDesk drawing{session, trial};
+  SectionDesk sections{session, trial};
 
   /// The model and pictures that the view shows right now: what picks refer to.
   std::shared_ptr<const Model> shownModel;

@@ -87,6 +87,10 @@ QMenu::separator { height: 1px; background: @line; margin: 4px 6px; }
 #bench { background: @bench; border-top: 1px solid @line; }
 #viewStrip { background: @bench; border: none; border-bottom: 1px solid @line; padding: 1px 6px; spacing: 2px; }
 #qt_toolbar_ext_button { padding: 0; margin: 0; }
+#viewsStrip { background: @bench; border-top: 1px solid @line; }
+#viewsStrip QToolButton#viewChip { padding: 2px 12px; border-radius: 10px; }
+#viewsStrip QToolButton#viewChip:checked { background: @tealSoft; border: 1px solid @teal; color: @teal; }
+#viewsStrip QToolButton#viewChip:focus { border: 2px solid @teal; padding: 1px 11px; }
 #viewStrip::separator { background: @line; width: 1px; margin: 4px 6px; }
 #card { background: @card; border: 1px solid @line; border-radius: 5px; }
 #messageBar { background: @ochreSoft; border-bottom: 1px solid @ochre; }
@@ -145,6 +149,8 @@ QPushButton#words:checked { background: @tealSoft; color: @text; }
 QTreeWidget { background: transparent; border: none; outline: none; color: @text; }
 QTreeWidget::item { padding: 2px; }
 QTreeWidget::item:selected { background: @tealSoft; color: @text; }
+QTreeWidget::indicator { width: 13px; height: 13px; border: 1px solid @fieldLine; border-radius: 3px; background: @field; }
+QTreeWidget::indicator:checked { background: @ochre; border: 1px solid @ochre; image: url(:/check.png); }
 QTreeWidget:focus { border: 1px solid @teal; border-radius: 3px; }
 QLabel#title { font-weight: 700; }
 QLabel#dim { color: @dim; }

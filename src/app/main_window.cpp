@@ -15,6 +15,7 @@
 #include "app/look.h"
 #include "app/new_pieces.h"
 #include "app/screen_fit.h"
+#include "app/sections/section_ruler.h"
 
 namespace kervo::app {
 
@@ -35,6 +36,7 @@ MainWindow::MainWindow(const QString& firstFile) {
   cutList_ = new CutListPanel(desk_);
   dimensions_ = new DimensionsPanel(desk_);
   bodies_ = new BodiesPanel(desk_);
+  sections_ = new SectionsPanel(desk_);
   measure_ = new MeasurePanel(desk_);
   drawing_ = new DrawingPanel(desk_);
   constraints_ = new ConstraintsPanel(desk_);
@@ -47,6 +49,7 @@ MainWindow::MainWindow(const QString& firstFile) {
   gaugeFields_ = std::make_unique<GaugeFields>(desk_.trial, *view_);
   drawingFields_ = std::make_unique<DrawingFields>(desk_, *view_);
   new DrawingChip(desk_, view_);
+  new SectionRuler(desk_, *view_);
   stage_ = std::make_unique<Stage>(desk_, *bench_, *view_, *gaugeFields_);
 
   auto* left = new QSplitter(Qt::Vertical);
@@ -56,13 +59,14 @@ MainWindow::MainWindow(const QString& firstFile) {
   left->setStretchFactor(1, 2);
   auto* right = new QSplitter(Qt::Vertical);
   right->addWidget(bodies_);
+  right->addWidget(sections_);
   right->addWidget(measure_);
   right->addWidget(drawing_);
   right->addWidget(constraints_);
   drawing_->hide();
   constraints_->hide();
   left->setSizes({320, 220});
-  right->setSizes({260, 280, 240, 300});
+  right->setSizes({240, 110, 190, 240, 300});
   for (QSplitter* splitter : {left, right}) {
     splitter->setHandleWidth(1);
     splitter->setChildrenCollapsible(false);

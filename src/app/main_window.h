@@ -20,7 +20,9 @@
 #include "app/panels/cut_list_panel.h"
 #include "app/panels/dimensions_panel.h"
 #include "app/panels/measure_panel.h"
+#include "app/panels/sections_panel.h"
 #include "app/recovery.h"
+#include "app/sections/views_strip.h"
 #include "app/selected.h"
 #include "app/stage.h"
 #include "app/status_line.h"
@@ -40,6 +42,8 @@ class MainWindow : public QMainWindow {
   Desk& desk() { return desk_; }
   Files& files() { return *files_; }
   Viewport& view() { return *view_; }
+  SectionsPanel& sections() { return *sections_; }
+  ViewsStrip& views() { return *views_; }
   Bench& bench() { return *bench_; }
   CutListPanel& cutList() { return *cutList_; }
   DimensionsPanel& dimensions() { return *dimensions_; }
@@ -106,6 +110,8 @@ class MainWindow : public QMainWindow {
   CutListPanel* cutList_;
   DimensionsPanel* dimensions_;
   BodiesPanel* bodies_;
+  SectionsPanel* sections_;
+  ViewsStrip* views_ = nullptr;
   MeasurePanel* measure_;
   DrawingPanel* drawing_;
   ConstraintsPanel* constraints_;

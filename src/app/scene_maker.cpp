@@ -11,6 +11,7 @@
 
 #include "app/selection.h"
 #include "fields/bodies_field.h"
+#include "view/cut_faces.h"
 #include "view/guide_picture.h"
 
 namespace kervo::app {
@@ -143,7 +144,7 @@ void addPieces(Scene& scene, const Tried& tried, const StepResult& result) {
     const auto source = tried.picturesBefore.find(piece.from);
     const BodyPicture* before = source == tried.picturesBefore.end() ? nullptr : source->second.get();
     if (!piece.kept) {
-      scene.bodies.push_back({piece.name, piece.name, tried.pieces[i], {}, Role::Waste, 0, false});
+      scene.bodies.push_back({piece.name, piece.name, tried.pieces[i], {}, Role::Waste, 0, false, i, piece.from});
       if (several) scene.badges.push_back({"–", badgePlaces(*tried.pieces[i], before), Role::Waste, 0, i, false});
       continue;
     }
@@ -151,7 +152,7 @@ void addPieces(Scene& scene, const Tried& tried, const StepResult& result) {
     Role role = several ? Role::Piece : Role::Stock;
     if (body && !body->visible) continue;
     scene.bodies.push_back({piece.body, piece.name, tried.pieces[i], body ? bodyColor(*body) : Color{0.7, 0.75, 0.75},
-                            role, number, true});
+                            role, number, true, i, piece.from});
     if (several)
       scene.badges.push_back(
           {std::to_string(number + 1), badgePlaces(*tried.pieces[i], before), Role::Piece, number, i, false});
@@ -198,6 +199,48 @@ void addWorldAxes(Scene& scene) {
   addWorld(scene, "x", Axis{{}, {1, 0, 0}}, around);
   addWorld(scene, "y", Axis{{}, {0, 1, 0}}, around);
   addWorld(scene, "z", Axis{{}, {0, 0, 1}}, around);
+}
+
+std::string letterOf(const StepId& section, std::size_t place) {
+  // By the number in its id, so that it stays when another one is deleted.
+  const std::string& text = section.text();
+  const auto digits = text.find_last_not_of("0123456789") + 1;
+  constexpr std::size_t most = 4, letters = 26;
+  std::size_t number = place;
+  if (digits < text.size() && text.size() - digits <= most && text[digits] != '0')
+    number = std::stoul(text.substr(digits)) - 1;
+  std::string letter;
+  for (++number; number > 0; number = (number - 1) / letters)
+    letter.insert(letter.begin(), static_cast<char>('A' + (number - 1) % letters));
+  return letter;
+}
+
+void addSections(Scene& scene, const std::vector<StepReport>& sections, const Model& model, const Opened& opened) {
+  for (std::size_t i = 0; i < sections.size(); ++i) {
+    const StepReport& report = sections[i];
+    if (!report.result || !report.result->section) continue;
+    scene.sections.push_back({report.id, letterOf(report.id, i), report.name, report.result->section});
+  }
+  for (SceneBody& body : scene.bodies) {
+    if (body.isGuide()) continue;
+    const BodyId& id = body.from.empty() ? body.id : body.from;
+    const ShownAs* look = model.lookOf(id);
+    for (std::size_t i = 0; i < scene.sections.size(); ++i)
+      if (scene.sections[i].cut->cuts(id, look ? look->layer : std::string())) body.cutBy.push_back(i);
+    const auto found = opened.find({id, body.picture.get()});
+    if (found == opened.end()) continue;
+    body.opened = found->second;
+    body.picture = found->second->picture;
+  }
+  std::erase_if(scene.bodies, [](const SceneBody& body) { return !body.picture; });
+  // A badge stands only where something of its piece is seen.
+  if (scene.sections.empty()) return;
+  for (Badge& badge : scene.badges)
+    for (const SceneBody& body : scene.bodies)
+      if (body.role == badge.role && body.tint == badge.tint && body.badge == badge.piece) {
+        const Hidden hidden = hiddenOf(scene, body);
+        std::erase_if(badge.places, [&](const Badge::Place& place) { return hidden.at(place.point); });
+      }
 }
 
 Scene sceneOf(const Made& made) {

@@ -18,6 +18,11 @@ void addWorldPlanes(Scene& scene);
 /// … and its axes.
 void addWorldAxes(Scene& scene);
 
+/// Sections that are on: what they take out of sight, of which bodies. Those that fail cut nothing.
+void addSections(Scene& scene, const std::vector<StepReport>& sections, const Model& model, const Opened& opened);
+/// "A" for the first one, whatever it is called.
+std::string letterOf(const StepId& section, std::size_t place);
+
 /// The colour of a body that has none: a calm one from a row, always the same for the same id.
 Color bodyColor(const Body& body);
 

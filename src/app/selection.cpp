@@ -61,11 +61,27 @@ void Selection::clear() {
   emit changed();
 }
 
+std::optional<std::pair<StepId, CutWall>> cutWallOf(const Pick& pick, const Model& model) {
+  if (pick.kind != Pick::Kind::Cut) return std::nullopt;
+  auto [section, wall] = wallOf(pick);
+  for (const StepReport& report : model.sections) {
+    if (!report.result || !report.result->section) continue;
+    if (section-- > 0) continue;
+    const std::vector<CutWall> walls = wallsOf(report.result->section->clip);
+    return wall < walls.size() ? std::optional(std::pair(report.id, walls[wall])) : std::nullopt;
+  }
+  return std::nullopt;
+}
+
 void Selection::keepOnly(const Made& before, const Made& now) {
   const auto same = [&](const Pick& pick) {
     if (pick.kind == Pick::Kind::Guide) return now.guides.contains(pick.body);
     const auto a = before.pictures.find(pick.body), b = now.pictures.find(pick.body);
     if (b == now.pictures.end()) return false;
+    if (pick.kind == Pick::Kind::Cut) {
+      const auto was = cutWallOf(pick, *before.model), is = cutWallOf(pick, *now.model);
+      return was && is && was->first == is->first;
+    }
     return pick.kind == Pick::Kind::Body || (a != before.pictures.end() && a->second == b->second);
   };
   const auto old = picks_.size();
@@ -190,6 +206,8 @@ QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Pi
       return QObject::tr("point of %1 · %2, %3, %4")
           .arg(name, number(corners[i]), number(corners[i + 1]), number(corners[i + 2]));
     }
+    case Pick::Kind::Cut:
+      return QObject::tr("cut face of %1").arg(name);
     case Pick::Kind::Guide:
       break;
   }
@@ -203,6 +221,7 @@ QString countText(const std::vector<Pick>& picks) {
         std::tuple(Pick::Kind::Face, QObject::tr("1 face"), QObject::tr("%1 faces")),
         std::tuple(Pick::Kind::Edge, QObject::tr("1 edge"), QObject::tr("%1 edges")),
         std::tuple(Pick::Kind::Corner, QObject::tr("1 point"), QObject::tr("%1 points")),
+        std::tuple(Pick::Kind::Cut, QObject::tr("1 cut face"), QObject::tr("%1 cut faces")),
         std::tuple(Pick::Kind::Guide, QObject::tr("1 datum or drawing"), QObject::tr("%1 datums or drawings"))}) {
     const auto count =
         std::count_if(picks.begin(), picks.end(), [kind = kind](const Pick& p) { return p.kind == kind; });

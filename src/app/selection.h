@@ -7,6 +7,7 @@
 
 #include "app/worker.h"
 #include "view/body_picture.h"
+#include "view/cut_faces.h"
 
 namespace kervo::app {
 
@@ -62,6 +63,9 @@ QString countText(const std::vector<Pick>& picks);
 /// Sizes for people, in a length unit: "12.5 mm", "3.4 cm²", "196.7 cm³".
 /// Coordinates: "12.5, 0, -3".
 QString placeText(Point place, const std::string& unit);
+/// Of a picked cut face: the report of the section, and its wall; nothing if that is not there any more.
+std::optional<std::pair<StepId, CutWall>> cutWallOf(const Pick& pick, const Model& model);
+
 QString lengthText(double millimetres, const std::string& unit);
 QString areaText(double squareMillimetres);
 QString volumeText(double cubicMillimetres);

@@ -94,7 +94,10 @@ void Session::take(Document document) {
   note();
   if (sameMade) {
     emit seenChanged();
+    const bool sameSections = made_->document.seen.sections == document_.seen.sections;
     showSeen();
+    // All else is in the memo.
+    if (!sameSections) worker_.make(document_);
   } else {
     dimensions_ = DimensionTable(document_.made.dimensions);
     rebuildAgain();

@@ -11,6 +11,12 @@ namespace kervo::app {
 Stage::Stage(Desk& desk, Bench& bench, Viewport& view, GaugeFields& gauges)
     : desk_(desk), bench_(bench), view_(view), gaugeFields_(gauges) {
   view_.setDescriber([this](const Pick& pick) {
+    const auto& cuts = view_.scene().cuts;
+    const auto cut = cuts ? cuts->find(view_.scene(), pick) : std::nullopt;
+    if (cut && desk_.shownModel && cuts->faces()[*cut].hidden.empty())
+      return tr("%1 · %2").arg(
+          describe(pick, *desk_.shownModel, desk_.shownPictures, desk_.session.document().made.unit),
+          areaText(cuts->faces()[*cut].outline->area()));
     return desk_.shownModel ? describe(pick, *desk_.shownModel, desk_.shownPictures, desk_.session.document().made.unit)
                             : QString();
   });
@@ -53,6 +59,8 @@ Stage::Stage(Desk& desk, Bench& bench, Viewport& view, GaugeFields& gauges)
   connect(&desk_.drawing, &DrawingDesk::changed, this, &Stage::showDrawing);
   connect(&desk_.drawing, &DrawingDesk::selectionChanged, this, &Stage::showDrawing);
   connect(&desk_.drawing, &DrawingDesk::toolChanged, this, &Stage::showDrawing);
+  connect(&desk_.drawing, &DrawingDesk::piecesChanged, this,
+          [this] { view_.listPieces(desk_.drawing.pieces(), desk_.drawing.litPiece()); });
   connect(&bench_, &Bench::pieceLit, this,
           [this](int row) { view_.light(row < 0 ? std::nullopt : std::optional(static_cast<std::size_t>(row))); });
   connect(&desk_.selection, &Selection::changed, this, [this] { view_.setSelected(desk_.selection.picks()); });
@@ -75,6 +83,21 @@ void Stage::gaugeMoved(const std::string& field, double value) {
   desk_.trial.setField(field, Expression(formatNumber(shown) + " " + std::string(unit.name)));
 }
 
+std::vector<StepReport> Stage::sectionsSeen() const {
+  std::vector<StepReport> sections = desk_.session.made()->model->sections;
+  const Trial& trial = desk_.trial;
+  if (!trial.active() || trial.step().kind().makes() != Makes::Section || !trial.result()) return sections;
+  // The one on the Bench as it is tried.
+  const StepReport& tried = trial.result()->report();
+  const auto same = std::find_if(sections.begin(), sections.end(),
+                                 [&](const StepReport& each) { return each.id == trial.step().id(); });
+  if (same == sections.end())
+    sections.push_back(tried);
+  else
+    *same = tried;
+  return sections;
+}
+
 void Stage::refresh() {
   const Trial& trial = desk_.trial;
   std::vector<Gauge> gauges;
@@ -90,6 +113,7 @@ void Stage::refresh() {
       std::erase_if(scene.bodies, [&](const SceneBody& body) { return body.id == BodyId(trial.step().id()); });
     if (bench_.armed() && bench_.armed()->takesPlanes()) addWorldPlanes(scene);
     if (bench_.armed() && bench_.armed()->takesAxes()) addWorldAxes(scene);
+    addSections(scene, sectionsSeen(), *desk_.shownModel, tried.opened);
     view_.setScene(scene);
     const StepReport& report = tried.report();
     if (report.result) gauges_ = {trial.step().id(), report.result->gauges};
@@ -99,7 +123,9 @@ void Stage::refresh() {
   } else {
     desk_.shownModel = desk_.session.made()->model;
     desk_.shownPictures = desk_.session.made()->pictures;
-    view_.setScene(sceneOf(*desk_.session.made()));
+    Scene scene = sceneOf(*desk_.session.made());
+    addSections(scene, sectionsSeen(), *desk_.shownModel, desk_.session.made()->opened);
+    view_.setScene(scene);
   }
   turnToDrawing();
   showDrawing();
@@ -111,9 +137,12 @@ void Stage::refresh() {
   gaugeFields_.show(gauges);
   const FieldEditor* armed = bench_.armed();
   const bool waiting = bench_.chooser() && bench_.chooser()->waiting();
-  view_.setFilter(armed     ? armed->filter().value_or(filter_)
-                  : waiting ? PickFilter{false, true, false, false, false}
-                            : filter_);
+  // Only while nothing is wanted of bodies a cut face is more than a place.
+  PickFilter filter = armed     ? armed->filter().value_or(filter_)
+                      : waiting ? PickFilter{false, true, false, false, false}
+                                : filter_;
+  filter.cuts = filter.cuts && !armed && !waiting;
+  view_.setFilter(filter);
   view_.setSelected(trial.active() ? std::vector<Pick>() : desk_.selection.picks());
 }
 

@@ -24,6 +24,8 @@ class Stage : public QObject {
   void filterChanged();
 
  private:
+  /// What takes bodies out of sight now.
+  std::vector<StepReport> sectionsSeen() const;
   /// The drawing on the Bench, its grid and what the mouse draws.
   void showDrawing();
   /// Straight at the drawing's plane when it comes onto the Bench, and back when it leaves.

@@ -43,6 +43,12 @@ void VerbTable::addLooks() {
        .help = tr("From the opposite side"),
        .run = [&view] { view.flip(); },
        .strip = StripPlace::Word});
+  add({.key = "keep-view",
+       .text = tr("Keep this view …"),
+       .menu = MenuPlace::View,
+       .shortcut = QKeySequence("Ctrl+Alt+K"),
+       .help = tr("Camera, visible bodies, sections and look, under a name"),
+       .run = [this] { w_.views().keep(); }});
   add({.key = "fit",
        .text = tr("Fit all"),
        .menu = MenuPlace::View,
@@ -84,10 +90,10 @@ void VerbTable::addShown() {
     return verb;
   };
   pick("pick-anything", tr("Pick anything"), {}).separatorBefore = true;
-  pick("pick-bodies", tr("Pick bodies"), {true, true, false, false, false});
-  pick("pick-faces", tr("Pick faces"), {false, true, false, false, false});
-  pick("pick-edges", tr("Pick edges"), {false, false, true, false, false});
-  pick("pick-points", tr("Pick points"), {false, false, false, true, false});
+  pick("pick-bodies", tr("Pick bodies"), {true, true, false, false, false, false});
+  pick("pick-faces", tr("Pick faces"), {false, true, false, false, false, false});
+  pick("pick-edges", tr("Pick edges"), {false, false, true, false, false, false});
+  pick("pick-points", tr("Pick points"), {false, false, false, true, false, false});
 }
 
 void VerbTable::addPlaces() {
@@ -126,6 +132,8 @@ void VerbTable::addPlaces() {
       w_.bodies().sheet()->setFocus();
   });
   go("go-bench", tr("Go to the Bench"), "Alt+5", [this] { w_.bench().focusFirst(); });
+  go("go-sections", tr("Go to the Sections"), "Alt+6", [this] { w_.sections().focusList(); });
+  go("go-views", tr("Go to the Views"), "Alt+7", [this] { w_.views().focusFirst(); });
 }
 
 }  // namespace kervo::app

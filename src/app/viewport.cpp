@@ -63,6 +63,7 @@ void Viewport::connectTools() {
     emit drawingMoved(drawing, together);
   };
   drawing_.selected = [this](const std::vector<std::string>& ids, bool add) { emit partsPicked(ids, add); };
+  section_.moved = [this](const StepId& section, double value, bool done) { emit sectionMoved(section, value, done); };
   trim_.swept = [this](const std::vector<std::pair<std::string, PlanePoint>>& places) { emit partsSwept(places); };
   drawing_.trimKeyed = [this](int key) { emit trimKeyed(key); };
   drawing_.removed = [this] { emit partsRemoved(); };
@@ -85,7 +86,9 @@ Viewport::~Viewport() {
 
 void Viewport::setScene(const Scene& scene) {
   const bool wasEmpty = scene_.bodies.empty();
+  const std::shared_ptr<const CutFaces> before = scene_.cuts;
   scene_ = scene;
+  cutScene(before);
   picker_.setScene(scene_);
   camera_.setScene(scene_.box());
   if (isValid()) {
@@ -98,6 +101,33 @@ void Viewport::setScene(const Scene& scene) {
     camera_.look(StandardView::Home, scene_.box());
     fitWhenShown_ = scene_.bodies.empty();
   }
+  emit arranged();
+  update();
+}
+
+void Viewport::cutScene(const std::shared_ptr<const CutFaces>& before) {
+  scene_.cuts.reset();
+  if (scene_.sections.empty()) return;
+  auto cuts = before ? std::make_shared<CutFaces>(*before) : std::make_shared<CutFaces>();
+  cuts->update(scene_);
+  scene_.cuts = std::move(cuts);
+}
+
+void Viewport::setSection(std::size_t number, const SectionCut& cut) {
+  if (number >= scene_.sections.size()) return;
+  scene_.sections[number].cut = std::make_shared<const SectionCut>(cut);
+  cutScene(scene_.cuts);
+  picker_.setScene(scene_);
+  if (isValid()) {
+    makeCurrent();
+    renderer_.setScene(scene_);
+    doneCurrent();
+  }
+  update();
+}
+
+void Viewport::setRuler(const std::optional<RulerMark>& mark) {
+  section_.set(mark);
   update();
 }
 
@@ -143,6 +173,10 @@ void Viewport::setDrawingPlane(std::optional<Plane> plane, const StrokeKind* kin
   setCursor(plane && kind ? Qt::CrossCursor : Qt::ArrowCursor);
 }
 
+void Viewport::listPieces(std::vector<CurvePiece> pieces, std::optional<std::size_t> lit) {
+  trim_.list(std::move(pieces), lit);
+}
+
 void Viewport::setTrim(TrimMode mode) {
   trim_.set(mode);
   if (mode != TrimMode::None) setCursor(Qt::CrossCursor);
@@ -171,6 +205,11 @@ void Viewport::look(StandardView view) {
   turned();
 }
 
+void Viewport::lookFrom(const ViewCamera& view) {
+  camera_.lookFrom(view);
+  turned();
+}
+
 void Viewport::flip() {
   camera_.flip(scene_.box());
   turned();
@@ -193,7 +232,9 @@ void Viewport::fitSelection() {
         box.add(Point{p[0], p[1], p[2]});
       }
     };
-    const auto index = static_cast<std::size_t>(pick.index);
+    const std::vector<std::size_t> parts = drawnParts(pick, *body);
+    if (parts.empty()) continue;
+    const std::size_t index = parts.front();
     if (pick.kind == Pick::Kind::Face && index < mesh.faceVertices.size()) add(mesh.points, mesh.faceVertices[index]);
     if (pick.kind == Pick::Kind::Edge && index < mesh.edges.size()) add(mesh.edgePoints, mesh.edges[index]);
     if (pick.kind == Pick::Kind::Body || pick.kind == Pick::Kind::Guide) box.add(mesh.box);
@@ -221,6 +262,7 @@ void Viewport::initializeGL() {
 void Viewport::resizeGL(int, int) {
   camera_.setViewport(size() * devicePixelRatioF());
   if (fitWhenShown_) camera_.look(StandardView::Home, scene_.box());
+  emit arranged();
 }
 
 void Viewport::paintGL() {
@@ -275,10 +317,10 @@ std::vector<Point> Viewport::markedCorners() const {
   if (const auto& hover = select_.hovered()) marked.push_back(*hover);
   for (const Pick& pick : marked) {
     const SceneBody* body = pick.kind == Pick::Kind::Corner ? scene_.find(pick.body) : nullptr;
-    const auto at = static_cast<std::size_t>(pick.index) * 3;
-    if (!body || at + 2 >= body->picture->mesh.corners.size()) continue;
+    if (!body) continue;
     const auto& c = body->picture->mesh.corners;
-    corners.push_back({c[at], c[at + 1], c[at + 2]});
+    for (const std::size_t corner : drawnParts(pick, *body))
+      if (3 * corner + 2 < c.size()) corners.push_back({c[3 * corner], c[3 * corner + 1], c[3 * corner + 2]});
   }
   return corners;
 }

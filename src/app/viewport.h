@@ -11,6 +11,7 @@
 #include "view/tools/drawing_tool.h"
 #include "view/tools/gauge_tool.h"
 #include "view/tools/navigate_tool.h"
+#include "view/tools/section_tool.h"
 #include "view/tools/select_tool.h"
 #include "view/tools/trim_tool.h"
 
@@ -24,6 +25,15 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
 
   void setScene(const Scene& scene);
   const Scene& scene() const { return scene_; }
+  /// A section of the scene as it is being moved.
+  void setSection(std::size_t number, const SectionCut& cut);
+  ViewCamera lookedFrom() const { return camera_.lookedFrom(); }
+  void lookFrom(const ViewCamera& view);
+  /// The section whose plane is dragged at the right edge; nothing: none.
+  void setRuler(const std::optional<RulerMark>& mark);
+  /// Where its mark stands, and where the ruler is.
+  QPointF rulerTip() const { return section_.tip(); }
+  QRectF rulerBar() const { return section_.bar(); }
   void setGauges(std::vector<Gauge> gauges);
   void setSelected(std::vector<Pick> picks);
   void setFilter(PickFilter filter);
@@ -51,6 +61,8 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   void setDrawingPlane(std::optional<Plane> plane, const StrokeKind* kind = nullptr, int sides = 6);
   /// What presses on curves of the drawing do instead of selecting them.
   void setTrim(TrimMode mode);
+  /// Stretches of a curve that are listed, and the one that is pointed at there.
+  void listPieces(std::vector<CurvePiece> pieces, std::optional<std::size_t> lit);
   /// Text beside the pointer for a part of the drawing.
   void setRegionDescriber(std::function<QString(const std::string&)> describe) {
     drawing_.describeRegion = std::move(describe);
@@ -81,6 +93,10 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   bool drawsPictures() const { return renderer_.initialized(); }
 
  signals:
+  /// The plane of a section is dragged to a place, mm; `done`: it was let go there.
+  void sectionMoved(const kervo::StepId& section, double value, bool done);
+  /// What stands where in the view may have changed: it is of another size, or shows something else.
+  void arranged();
   void picked(const kervo::Pick& pick, bool add);
   void pickedNothing();
   void boxPicked(const std::vector<kervo::Pick>& picks, bool add);
@@ -127,6 +143,7 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   void leaveEvent(QEvent* event) override;
 
  private:
+  void cutScene(const std::shared_ptr<const CutFaces>& before);
   // What tools see of it.
   Camera& eye() override { return camera_; }
   const Scene& shown() const override { return scene_; }
@@ -155,6 +172,7 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   std::vector<Pick> selected_;
 
   NavigateTool navigate_{*this};
+  SectionTool section_{*this};
   GaugeTool gauges_{*this};
   DrawTool draw_{*this};
   DrawingTool drawing_{*this};
@@ -162,7 +180,7 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   BadgeTool badges_{*this};
   SelectTool select_{*this, badges_};
   /// In the order in which they are asked.
-  const std::array<Tool*, 7> tools_{&draw_, &navigate_, &gauges_, &trim_, &drawing_, &badges_, &select_};
+  const std::array<Tool*, 8> tools_{&section_, &draw_, &gauges_, &trim_, &drawing_, &navigate_, &badges_, &select_};
   Tool* dragging_ = nullptr;  ///< has the mouse until it is released
   QPointF pressed_, last_;
 

@@ -49,6 +49,8 @@ QWidget* MainWindow::makeViewPane() {
     instead->setMargin(24);
     all->addWidget(instead, 1);
   }
+  views_ = new ViewsStrip(desk_, *view_);
+  all->addWidget(views_);
   return pane;
 }
 
@@ -57,6 +59,7 @@ void MainWindow::showSide() {
   drawing_->setVisible(draws);
   constraints_->setVisible(draws);
   bodies_->setVisible(!draws);
+  sections_->setVisible(!draws);
   measure_->setVisible(!draws);
 }
 
@@ -96,6 +99,8 @@ void MainWindow::connectParts() {
     view_->goHome();
     view_->setFocus();
   });
+  connect(sections_, &SectionsPanel::addWanted, this,
+          [this] { startStep(desk_, allStepKinds().cuttingOpen(), selected_->get()); });
   Trial& trial = desk_.trial;
   for (const auto signal : {&Trial::opened, &Trial::closed, &Trial::tried})
     connect(&trial, signal, this, [this] {

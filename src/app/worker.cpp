@@ -10,6 +10,7 @@
 
 #include "app/texts.h"
 #include "base/parallel.h"
+#include "model/section_cut.h"
 #include "view/guide_picture.h"
 
 namespace kervo::app {
@@ -23,6 +24,12 @@ double secondsSince(std::chrono::steady_clock::time_point start) {
 /// The steps up to one, with or without it.
 Document upTo(const Document& document, const StepId& step, bool with) {
   Document result = document;
+  // A section sees all bodies and changes none: it is tried as if it were the last step.
+  if (const auto section = document.find(step); section && section->kind().makes() == Makes::Section) {
+    std::erase_if(result.seen.sections, [&](const SectionStep& each) { return each.step->id() == step; });
+    if (with) result.made.steps.push_back(section);
+    return result;
+  }
   for (std::size_t i = 0; i < result.made.steps.size(); ++i)
     if (result.made.steps[i]->id() == step) {
       result.made.steps.resize(with ? i + 1 : i);
@@ -252,6 +259,37 @@ std::map<BodyId, Picture> Worker::guidePictures(const Model& model, const std::m
   return result;
 }
 
+Opened Worker::openedFor(const std::vector<Openable>& bodies, const std::vector<StepReport>& sections,
+                         std::map<BodyId, Error>& failed, Progress& progress) {
+  Opened result;
+  for (const Openable& body : bodies) {
+    std::vector<OpenedBy> by;
+    for (const StepReport& section : sections)
+      if (const SectionCut* cut = section.result ? section.result->section.get() : nullptr;
+          cut && cut->clip.body && cut->cuts(body.id, body.layer))
+        by.push_back({section.id, *cut->clip.body, cut->clip.outside});
+    if (by.empty()) continue;
+    auto known = std::find_if(opened_.begin(), opened_.end(),
+                              [&](const KnownOpened& each) { return each.whole == body.picture && each.by == by; });
+    if (known == opened_.end()) {
+      KnownOpened made{body.picture, by, nullptr, std::nullopt};
+      try {
+        made.opened = openedPicture(*body.picture, by, progress);
+      } catch (const Error& error) {
+        progress.throwIfStopped();
+        made.error = error;
+      }
+      known = opened_.insert(opened_.end(), std::move(made));
+    }
+    known->used = true;
+    if (known->error)
+      failed.emplace(body.id, *known->error);
+    else
+      result.emplace(std::pair(body.id, body.picture.get()), known->opened);
+  }
+  return result;
+}
+
 std::shared_ptr<Made> Worker::makeNow(const Document& document, Progress& progress) {
   const auto start = std::chrono::steady_clock::now();
   auto result = std::make_shared<Made>();
@@ -260,10 +298,33 @@ std::shared_ptr<Made> Worker::makeNow(const Document& document, Progress& progre
   progress.enter(0.9, 1, tr("shading").toStdString());
   result->pictures = picturesFor(result->model->bodies, progress);
   result->guides = guidePictures(*result->model, result->pictures);
+  for (KnownOpened& known : opened_) known.used = false;
+  std::vector<Openable> openable;
+  for (const Body& body : result->model->bodies)
+    if (body.visible) openable.push_back({body.id, body.layer, result->pictures.at(body.id)});
+  result->opened = openedFor(openable, result->model->sections, result->unopened, progress);
+  std::erase_if(opened_, [](const KnownOpened& known) { return !known.used; });
   std::erase_if(pictures_, [](const auto& entry) { return entry.second.expired(); });
   std::erase_if(drawings_, [](const auto& entry) { return entry.second.picture.expired(); });
   result->seconds = secondsSince(start);
   return result;
+}
+
+void Worker::openTried(Tried& tried, Progress& progress) {
+  std::vector<Openable> openable;
+  const auto layerOf = [&](const BodyId& id) {
+    const ShownAs* look = tried.before->lookOf(id);
+    return look ? look->layer : std::string();
+  };
+  for (const auto* pictures : {&tried.picturesBefore, &tried.picturesAfter})
+    for (const auto& [id, picture] : *pictures) openable.push_back({id, layerOf(id), picture});
+  if (const auto& made = tried.report().result)
+    for (std::size_t i = 0; i < made->pieces.size(); ++i)
+      openable.push_back({made->pieces[i].from, layerOf(made->pieces[i].from), tried.pieces[i]});
+  std::vector<StepReport> sections = tried.after->sections;
+  // One on the Bench is the last step of what is tried.
+  if (tried.report().result && tried.report().result->section) sections.push_back(tried.report());
+  tried.opened = openedFor(openable, sections, tried.unopened, progress);
 }
 
 std::shared_ptr<Tried> Worker::tryNow(const Job& job, Progress& progress) {
@@ -284,6 +345,7 @@ std::shared_ptr<Tried> Worker::tryNow(const Job& job, Progress& progress) {
     result->pieces = picturesFor(orders, progress);
   }
   result->picturesAfter = picturesFor(result->after->bodies, progress, Picks::Later);
+  openTried(*result, progress);
   result->guidesBefore = guidePictures(*result->before, result->picturesBefore);
   result->guidesAfter = guidePictures(*result->after, result->picturesAfter);
   result->seconds = secondsSince(start);

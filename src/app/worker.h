@@ -21,11 +21,13 @@
 #include "base/progress.h"
 #include "geom/measure/thinnest_wall.h"
 #include "model/rebuild.h"
-#include "view/body_picture.h"
+#include "view/opened_picture.h"
 
 namespace kervo::app {
 
 using Picture = std::shared_ptr<const BodyPicture>;
+/// What closed bodies leave to be seen, by body and whole picture.
+using Opened = std::map<std::pair<BodyId, const BodyPicture*>, std::shared_ptr<const OpenedPicture>>;
 
 /// A document with its model and the pictures of its bodies, datums and drawings.
 struct Made {
@@ -33,6 +35,8 @@ struct Made {
   std::shared_ptr<const Model> model;
   std::map<BodyId, Picture> pictures;
   std::map<BodyId, Picture> guides;
+  Opened opened;
+  std::map<BodyId, Error> unopened;  ///< bodies that a section could not cut, and why
   double seconds = 0;
 };
 
@@ -45,7 +49,9 @@ struct Tried {
   std::map<BodyId, Picture> picturesBefore;
   std::map<BodyId, Picture> picturesAfter;
   std::map<BodyId, Picture> guidesBefore, guidesAfter;
-  std::vector<Picture> pieces;                               ///< of the report's pieces, in their order
+  std::vector<Picture> pieces;  ///< of the report's pieces, in their order
+  Opened opened;
+  std::map<BodyId, Error> unopened;
   std::vector<Picture> wholePictures;                        ///< of all steps' bodies, once `complete`
   std::vector<std::pair<StepId, std::string>> laterTrouble;  ///< steps after it that fail then, and why
   std::optional<Wall> wall;                                  ///< the thinnest beside the cut, once `complete`
@@ -116,6 +122,15 @@ class Worker : public QObject {
   std::vector<Picture> picturesFor(const std::vector<PictureOrder>& orders, Progress& progress);
   std::map<BodyId, Picture> picturesFor(const std::vector<Body>& bodies, Progress& progress, Picks picks = Picks::Now);
   std::map<BodyId, Picture> guidePictures(const Model& model, const std::map<BodyId, Picture>& bodies);
+  /// A body of which closed bodies may take something out of sight.
+  struct Openable {
+    BodyId id;
+    std::string layer;
+    Picture picture;
+  };
+  Opened openedFor(const std::vector<Openable>& bodies, const std::vector<StepReport>& sections,
+                   std::map<BodyId, Error>& failed, Progress& progress);
+  void openTried(Tried& tried, Progress& progress);
   void replaceRunning(Job::Kind kind);
 
   std::mutex postMutex_;
@@ -140,6 +155,14 @@ class Worker : public QObject {
     std::weak_ptr<const BodyPicture> picture;
   };
   std::unordered_map<const DrawingResult*, KnownDrawing> drawings_;
+  struct KnownOpened {
+    Picture whole;
+    std::vector<OpenedBy> by;
+    std::shared_ptr<const OpenedPicture> opened;
+    std::optional<Error> error;
+    bool used = true;
+  };
+  std::vector<KnownOpened> opened_;
   std::shared_ptr<const Made> warmed_;  ///< keeps its pictures until the next document is made
 
   DeepThread thread_;

@@ -50,9 +50,10 @@ struct PictureOrder {
 /// Of several bodies side by side, in their order.
 std::vector<std::shared_ptr<const BodyPicture>> picturesOf(const std::vector<PictureOrder>& orders, Progress& progress);
 
-/// What a pick takes: a whole body, one of its parts by its number in the picture, or a datum or drawing.
+/// What a pick takes: a whole body, one of its parts by its number in the picture, a datum or drawing, or the face at
+/// which a section cuts a body, by its number in the scene.
 struct Pick {
-  enum class Kind { Body, Face, Edge, Corner, Guide };
+  enum class Kind { Body, Face, Edge, Corner, Guide, Cut };
   Kind kind = Kind::Body;
   BodyId body;
   int index = 0;

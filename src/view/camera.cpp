@@ -74,6 +74,21 @@ void Camera::turn(Vector towardsEye, Vector up) {
   kernel_->camera->OrthogonalizeUp();
 }
 
+ViewCamera Camera::lookedFrom() const {
+  return {vector(kernel_->camera->Center().XYZ()), towardsEye(), up(), kernel_->camera->Scale(),
+          projection_ == Projection::Perspective};
+}
+
+void Camera::lookFrom(const ViewCamera& view) {
+  setProjection(view.perspective ? Projection::Perspective : Projection::Parallel);
+  const double distance = std::max(kernel_->camera->Distance(), 1.0);
+  kernel_->camera->SetEyeAndCenter(pnt(view.centre + normalized(view.towardsEye) * distance), pnt(view.centre));
+  kernel_->camera->SetUp(gp_Dir(view.up.x, view.up.y, view.up.z));
+  kernel_->camera->OrthogonalizeUp();
+  kernel_->camera->SetScale(std::clamp(view.height, smallestScale, largestScale));
+  updateDepth();
+}
+
 void Camera::look(StandardView view, const Box& box) {
   switch (view) {
     case StandardView::Home:

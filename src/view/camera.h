@@ -7,6 +7,7 @@
 #include <memory>
 
 #include "geom/space.h"
+#include "model/saved_view.h"
 
 namespace kervo {
 
@@ -28,6 +29,9 @@ class Camera {
   void setProjection(Projection projection);
   Projection projection() const { return projection_; }
 
+  /// Where one looks from, to be kept.
+  ViewCamera lookedFrom() const;
+  void lookFrom(const ViewCamera& view);
   /// Turns to a standard view and fits the box.
   void look(StandardView view, const Box& box);
   /// Straight at a plane from the side of its normal, its y axis upwards, and fits the box.

@@ -90,8 +90,10 @@ void LineBatch::drawThin(QOpenGLExtraFunctions& gl) const {
   gl.glDrawElements(GL_LINES, static_cast<GLsizei>(segmentCount_ * 2), GL_UNSIGNED_INT, nullptr);
 }
 
-void LineBatch::drawLine(QOpenGLExtraFunctions& gl, std::size_t line) const {
-  if (line < segments_.size()) drawWide(gl, segments_[line].first, segments_[line].count);
+void LineBatch::drawLines(QOpenGLExtraFunctions& gl, std::size_t first, std::size_t count) const {
+  if (count == 0 || first + count > segments_.size()) return;
+  const BodyMesh::Range &begin = segments_[first], &end = segments_[first + count - 1];
+  drawWide(gl, begin.first, end.first + end.count - begin.first);
 }
 
 }  // namespace kervo

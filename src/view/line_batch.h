@@ -20,7 +20,9 @@ class LineBatch {
   void drawWide(QOpenGLExtraFunctions& gl) const { drawWide(gl, 0, segmentCount_); }
   void drawThin(QOpenGLExtraFunctions& gl) const;
   /// Only one of the lines it was filled with.
-  void drawLine(QOpenGLExtraFunctions& gl, std::size_t line) const;
+  void drawLine(QOpenGLExtraFunctions& gl, std::size_t line) const { drawLines(gl, line, 1); }
+  /// … or some that it was filled with in a row.
+  void drawLines(QOpenGLExtraFunctions& gl, std::size_t first, std::size_t count) const;
 
  private:
   void drawWide(QOpenGLExtraFunctions& gl, std::uint32_t first, std::uint32_t count) const;

@@ -2,14 +2,39 @@
 
 #include <algorithm>
 
+#include "view/cut_faces.h"
+
 namespace kervo {
+
+namespace {
+
+/// Whether something of a part is not hidden by sections, judged by its points.
+bool isSeen(Pick::Kind kind, std::size_t number, const Hidden& hidden, const BodyMesh& mesh) {
+  if (hidden.empty()) return true;
+  const auto anySeen = [&](const std::vector<float>& points, BodyMesh::Range range) {
+    for (std::size_t i = range.first; i < range.first + range.count; ++i)
+      if (!hidden.at({points[3 * i], points[3 * i + 1], points[3 * i + 2]})) return true;
+    return false;
+  };
+  if (kind == Pick::Kind::Face) return anySeen(mesh.points, mesh.faceVertices[number]);
+  if (kind == Pick::Kind::Edge) return anySeen(mesh.edgePoints, mesh.edges[number]);
+  if (kind == Pick::Kind::Corner) return anySeen(mesh.corners, {static_cast<std::uint32_t>(number), 1});
+  return anySeen(mesh.points, {0, static_cast<std::uint32_t>(mesh.points.size() / 3)});
+}
+
+}  // namespace
 
 std::vector<Pick> allPicks(const Scene& scene, const PickFilter& filter) {
   std::vector<Pick> all;
   const auto add = [&](Pick::Kind kind, const auto& countOf) {
-    for (const SceneBody& body : scene.bodies)
-      for (std::size_t i = 0; body.pickable && body.isGuide() == (kind == Pick::Kind::Guide) && i < countOf(body); ++i)
-        all.push_back({kind, body.id, static_cast<int>(i)});
+    for (const SceneBody& body : scene.bodies) {
+      if (!body.pickable || body.isGuide() != (kind == Pick::Kind::Guide)) continue;
+      const Hidden hidden = body.isGuide() ? Hidden() : hiddenOf(scene, body);
+      for (std::size_t i = 0; i < countOf(body); ++i) {
+        const auto pick = pickOfDrawn(kind, static_cast<int>(i), body);
+        if (pick && pick->kind == kind && isSeen(kind, i, hidden, body.picture->mesh)) all.push_back(*pick);
+      }
+    }
   };
   const auto one = [](const SceneBody&) { return std::size_t{1}; };
   if (filter.bodies) {
@@ -37,7 +62,8 @@ std::optional<Pick> nextPick(const Scene& scene, const PickFilter& filter, const
 
 Point middleOf(const Pick& pick, const SceneBody& body) {
   const BodyMesh& mesh = body.picture->mesh;
-  const auto index = static_cast<std::size_t>(pick.index);
+  const std::vector<std::size_t> parts = drawnParts(pick, body);
+  const std::size_t index = parts.empty() ? mesh.triangleCount() : parts.front();
   if (pick.kind == Pick::Kind::Corner && 3 * index + 2 < mesh.corners.size())
     return {mesh.corners[3 * index], mesh.corners[3 * index + 1], mesh.corners[3 * index + 2]};
   if (pick.kind == Pick::Kind::Edge && index < body.picture->edges.size()) return body.picture->edges[index].middle();

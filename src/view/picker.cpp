@@ -8,6 +8,7 @@
 #include <set>
 
 #include "view/kernel_camera.h"
+#include "view/seen_parts.h"
 #include "view/selectable_body.h"
 
 namespace kervo {
@@ -105,41 +106,89 @@ Picker::~Picker() {
 }
 
 void Picker::setScene(const Scene& scene) {
+  scene_ = scene;
   selection_->show(scene);
 }
 
-std::vector<Hit> Picker::at(QPointF pixel, double tolerance, const Camera& camera) const {
-  if (selection_->shown.empty()) return {};
+std::vector<Picker::Found> Picker::foundAt(QPointF pixel, double tolerance, const Camera& camera) const {
+  std::vector<Found> found;
+  if (selection_->shown.empty()) return found;
   selection_->selector->pickAt(pixel, static_cast<int>(std::lround(tolerance)), camera);
+  for (int rank = 1; rank <= selection_->selector->NbPicked(); ++rank) {
+    const auto pick = selection_->pick(rank);
+    if (!pick) continue;
+    const gp_Pnt point = selection_->selector->PickedPoint(rank);
+    found.push_back({*pick, {point.X(), point.Y(), point.Z()}, selection_->isFace(rank)});
+  }
+  // Of a triangle that lies only beside the pixel the kernel gives any point, perhaps far away and nearer to the eye
+  // than all else.
+  const auto beside = [&](const Found& each) {
+    return each.face && QLineF(camera.project(each.point), pixel).length() > tolerance + 1;
+  };
+  if (!scene_.cuts) std::erase_if(found, beside);
+  return found;
+}
+
+std::vector<Picker::Found> Picker::withCuts(std::vector<Found> found, QPointF pixel, double tolerance,
+                                            const Camera& camera) const {
+  std::vector<Found> seen;
+  for (Found& each : found) {
+    const SceneBody* body = scene_.find(each.pick.body);
+    const Hidden hidden = body && !body->isGuide() ? hiddenOf(scene_, *body) : Hidden();
+    if (!hidden.empty()) {
+      const auto place = seenPlace(each.pick, body->picture->mesh, hidden, pixel, tolerance, camera);
+      if (!place) continue;
+      each.point = *place;
+    } else if (each.face && QLineF(camera.project(each.point), pixel).length() > tolerance + 1) {
+      continue;
+    }
+    if (body && body->opened) {
+      const auto meant = pickOfDrawn(each.pick.kind, each.pick.index, *body);
+      if (!meant) continue;
+      each.pick = *meant;
+    }
+    seen.push_back(each);
+  }
+  const auto [from, direction] = camera.sight(pixel);
+  if (const auto met = scene_.cuts->along(from, direction)) {
+    const CutFace& face = scene_.cuts->faces()[met->face];
+    const SceneBody& body = scene_.bodies[face.body];
+    if (body.pickable) seen.push_back({{Pick::Kind::Cut, body.id, face.number}, met->point, true});
+  }
+  // What is smaller lies a little before the faces around it.
+  const double before = tolerance * camera.pixelSize();
+  const auto depth = [&, way = direction, start = from](const Found& each) {
+    return dot(each.point - start, way) - (each.face ? 0 : before);
+  };
+  std::stable_sort(seen.begin(), seen.end(), [&](const Found& a, const Found& b) { return depth(a) < depth(b); });
+  return seen;
+}
+
+std::vector<Hit> Picker::at(QPointF pixel, double tolerance, const Camera& camera) const {
+  std::vector<Found> found = foundAt(pixel, tolerance, camera);
+  if (scene_.cuts) found = withCuts(std::move(found), pixel, tolerance, camera);
   // Datums are clear: through the inside of a plane all else is picked first.
   std::vector<Hit> hits, throughs;
   std::set<BodyId> seen;
   // An edge or corner behind the first face is hidden by it.
   bool behindFace = false;
-  for (int rank = 1; rank <= selection_->selector->NbPicked(); ++rank) {
-    auto pick = selection_->pick(rank);
-    if (!pick) continue;
-    const gp_Pnt point = selection_->selector->PickedPoint(rank);
-    const bool face = selection_->isFace(rank);
-    // Of a triangle that lies only beside the pixel the kernel gives any point, perhaps far away and nearer to the eye
-    // than all else.
-    const QPointF shown = camera.project({point.X(), point.Y(), point.Z()});
-    if (face && QLineF(shown, pixel).length() > tolerance + 1) continue;
+  for (auto& [pick, point, face] : found) {
     if (behindFace && !face) continue;
-    if (pick->kind == Pick::Kind::Guide) {
-      if (filter_.guides && seen.insert(pick->body).second)
-        (face ? throughs : hits).push_back({*pick, {point.X(), point.Y(), point.Z()}});
+    if (pick.kind == Pick::Kind::Guide) {
+      if (filter_.guides && seen.insert(pick.body).second) (face ? throughs : hits).push_back({pick, point});
       continue;
     }
     behindFace = behindFace || face;
     if (filter_.bodies) {
-      if (!seen.insert(pick->body).second) continue;
-      pick = Pick{Pick::Kind::Body, pick->body, 0};
-    } else if ((face && !filter_.faces) || (pick->kind == Pick::Kind::Edge && !filter_.edges) ||
-               (pick->kind == Pick::Kind::Corner && !filter_.corners)) {
+      if (!seen.insert(pick.body).second) continue;
+      pick = Pick{Pick::Kind::Body, pick.body, 0};
+    } else if ((pick.kind == Pick::Kind::Face && !filter_.faces) || (pick.kind == Pick::Kind::Edge && !filter_.edges) ||
+               (pick.kind == Pick::Kind::Corner && !filter_.corners)) {
       continue;
     }
-    hits.push_back({*pick, {point.X(), point.Y(), point.Z()}});
+    // Nobody looks through a cut face.
+    if (pick.kind == Pick::Kind::Cut && !filter_.cuts) break;
+    hits.push_back({pick, point});
   }
   hits.insert(hits.end(), throughs.begin(), throughs.end());
   return hits;
@@ -163,6 +212,33 @@ Picker::Boxed Picker::boxed(QRectF pixels, bool touching, const Camera& camera) 
     const auto& object = selection_->shown.at(const_cast<SelectMgr_SelectableObject*>(pointer));
     return object->Selection(mode)->Entities().Length();
   };
+  // Of bodies that sections cut only what is seen counts.
+  std::map<BodyId, int> facesSeen;
+  for (const SceneBody& body : scene_.bodies) {
+    const Hidden hidden = body.pickable && !body.isGuide() ? hiddenOf(scene_, body) : Hidden();
+    if (hidden.empty() && !body.opened) continue;
+    std::erase_if(result.parts, [&](const Pick& pick) { return pick.body == body.id; });
+    facesIn.erase(body.id);
+    facesSeen[body.id] = 0;
+    const auto addDrawn = [&](Pick::Kind kind, std::size_t number) {
+      const auto meant = pickOfDrawn(kind, static_cast<int>(number), body);
+      if (!meant || meant->kind != kind) return;
+      if (std::find(result.parts.begin(), result.parts.end(), *meant) == result.parts.end())
+        result.parts.push_back(*meant);
+    };
+    const BodyMesh& mesh = body.picture->mesh;
+    for (std::size_t face = 0; face < mesh.faceTriangles.size(); ++face) {
+      const FaceSeen seen = seenIn(mesh, face, hidden, pixels.normalized(), camera);
+      if (!seen.any) continue;
+      ++facesSeen[body.id];
+      if (touching ? !seen.touches : !seen.inside) continue;
+      ++facesIn[body.id];
+      if (filter_.faces) addDrawn(Pick::Kind::Face, face);
+    }
+    if (!filter_.edges || filter_.faces) continue;
+    for (std::size_t edge = 0; edge < mesh.edges.size(); ++edge)
+      if (edgeSeenIn(mesh, edge, hidden, pixels.normalized(), touching, camera)) addDrawn(Pick::Kind::Edge, edge);
+  }
   for (const auto& [pointer, guide] : selection_->guides) {
     const auto found = edgesIn.find(guide);
     if (found == edgesIn.end()) continue;
@@ -172,7 +248,8 @@ Picker::Boxed Picker::boxed(QRectF pixels, bool touching, const Camera& camera) 
   for (const auto& [pointer, body] : selection_->bodies) {
     const auto found = facesIn.find(body);
     if (found == facesIn.end()) continue;
-    const int all = countOf(pointer, SelectableBody::Faces);
+    const auto seenOf = facesSeen.find(body);
+    const int all = seenOf == facesSeen.end() ? countOf(pointer, SelectableBody::Faces) : seenOf->second;
     result.touchedBodies.push_back({Pick::Kind::Body, body, 0});
     if (!touching && found->second == all) result.wholeBodies.push_back({Pick::Kind::Body, body, 0});
   }

@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "view/camera.h"
-#include "view/scene.h"
+#include "view/cut_faces.h"
 
 namespace kervo {
 
@@ -18,6 +18,7 @@ struct PickFilter {
   bool edges = true;
   bool corners = true;
   bool guides = true;  ///< datums and drawings
+  bool cuts = true;    ///< faces at which sections cut bodies
   bool operator==(const PickFilter&) const = default;
 };
 
@@ -44,6 +45,15 @@ class Picker {
 
  private:
   class Selection;
+  /// What lies there, face or not, before the filter.
+  struct Found {
+    Pick pick;
+    Point point;
+    bool face = false;
+  };
+  std::vector<Found> foundAt(QPointF pixel, double tolerance, const Camera& camera) const;
+  /// Without what sections hide, and with the faces at which they cut.
+  std::vector<Found> withCuts(std::vector<Found> found, QPointF pixel, double tolerance, const Camera& camera) const;
   /// Faces (or edges) first, and the bodies that they make up.
   struct Boxed {
     std::vector<Pick> parts, wholeBodies, touchedBodies, guides;
@@ -52,6 +62,7 @@ class Picker {
 
   std::unique_ptr<Selection> selection_;
   PickFilter filter_;
+  Scene scene_;
 };
 
 }  // namespace kervo

@@ -1,26 +1,15 @@
 #include "view/renderer.h"
 
-#include <QCoreApplication>
 #include <QOpenGLContext>
 #include <algorithm>
 #include <set>
 
-#include "base/error.h"
 #include "view/shaders.h"
-#include "view/silhouette.h"
 
 namespace kervo {
 
 namespace {
 
-/// With more triangles, edges are one pixel thin while the view moves.
-constexpr std::size_t largeModel = 60'000;
-constexpr double edgeWidth = 1.35, markedWidth = 3.2, cutterWidth = 1.7, faultWidth = 4;
-constexpr double edgeBias = 6e-4, markedBias = 9e-4;
-
-QVector3D rgb(const QColor& color) {
-  return {color.redF(), color.greenF(), color.blueF()};
-}
 QVector3D qt(Vector v) {
   return {float(v.x), float(v.y), float(v.z)};
 }
@@ -61,25 +50,17 @@ Fill fillOf(const SceneBody& body, const Renderer::Frame& frame) {
   return {};
 }
 
-std::unique_ptr<QOpenGLShaderProgram> program(const char* vertex, const char* fragment) {
-  auto result = std::make_unique<QOpenGLShaderProgram>();
-  const bool linked = result->addShaderFromSourceCode(QOpenGLShader::Vertex, vertex) &&
-                      result->addShaderFromSourceCode(QOpenGLShader::Fragment, fragment) && result->link();
-  if (!linked)
-    throw Error(
-        QCoreApplication::translate("View", "the view cannot be drawn: %1").arg(result->log()).toStdString(), "OpenGL",
-        QCoreApplication::translate("View", "Kervo needs OpenGL 3.3; update the graphics driver").toStdString());
-  return result;
-}
-
 }  // namespace
 
 void Renderer::initialize() {
   gl_ = QOpenGLContext::currentContext()->extraFunctions();
-  background_ = program(shader::backgroundVertex, shader::backgroundFragment);
-  faces_ = program(shader::faceVertex, shader::faceFragment);
-  lines_ = program(shader::lineVertex, shader::lineFragment);
-  layer_ = program(shader::backgroundVertex, shader::layerFragment);
+  background_.link(*gl_, shader::backgroundVertex, shader::backgroundFragment);
+  faces_.link(*gl_, shader::faceVertex, shader::faceFragment);
+  cutFaces_.link(*gl_, shader::faceVertex, shader::faceFragment, true);
+  lines_.link(*gl_, shader::lineVertex, shader::lineFragment);
+  cutLines_.link(*gl_, shader::lineVertex, shader::lineFragment, true);
+  layer_.link(*gl_, shader::backgroundVertex, shader::layerFragment);
+  cuts_.initialize(*gl_);
   gl_->glGenVertexArrays(1, &emptyArray_);
   setScene(Scene(scene_));
 }
@@ -90,15 +71,13 @@ void Renderer::release() {
   bodies_.clear();
   for (auto& [style, batch] : sceneLines_) batch.release(*gl_);
   sceneLines_.clear();
-  silhouettes_.release(*gl_);
+  for (auto& [cutBy, batch] : silhouettes_) batch.release(*gl_);
+  silhouettes_.clear();
   layers_.release(*gl_);
   layered_.reset();
   gl_->glDeleteVertexArrays(1, &emptyArray_);
-  background_.reset();
-  faces_.reset();
-  lines_.reset();
-  layer_.reset();
-  locations_.clear();
+  for (Shader* shader : {&background_, &faces_, &cutFaces_, &lines_, &cutLines_, &layer_}) shader->release();
+  cuts_.release();
   gl_ = nullptr;
 }
 
@@ -112,7 +91,10 @@ void Renderer::release(GpuBody& body) {
 void Renderer::setScene(const Scene& scene) {
   scene_ = scene;
   layered_.reset();
+  hidden_.clear();
+  for (const SceneBody& body : scene_.bodies) hidden_.push_back(kervo::hiddenOf(scene_, body));
   if (!gl_) return;
+  cuts_.set(scene_);
   std::set<const BodyPicture*> wanted;
   for (const SceneBody& body : scene.bodies) wanted.insert(body.picture.get());
   for (auto it = bodies_.begin(); it != bodies_.end();) {
@@ -224,8 +206,8 @@ void Renderer::drawInLayers(const Frame& frame, std::uint32_t target) {
   gl_->glDisable(GL_DEPTH_TEST);
   gl_->glEnable(GL_BLEND);
   gl_->glBlendFunc(GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
-  layer_->bind();
-  set(*layer_, "layer", 0);
+  layer_.bind();
+  layer_.set("layer", 0);
   gl_->glActiveTexture(GL_TEXTURE0);
   gl_->glBindTexture(GL_TEXTURE_2D, layers_.texture(FrameLayers::Layer::Above));
   gl_->glBindVertexArray(emptyArray_);
@@ -246,6 +228,23 @@ void Renderer::drawBelow(const Frame& frame) {
   gl_->glEnable(GL_POLYGON_OFFSET_FILL);
   if (frame.style != DrawStyle::Lines) drawFaces(frame, false);
   gl_->glDisable(GL_POLYGON_OFFSET_FILL);
+  if (frame.style != DrawStyle::Lines) drawCuts(frame);
+}
+
+namespace {
+
+CutLayer::Looks looksOf(const Renderer::Frame& frame) {
+  return {frame.camera.matrix(), frame.camera.pixelSize(), float(frame.pixelRatio), frame.look};
+}
+
+}  // namespace
+
+void Renderer::drawCuts(const Frame& frame) {
+  if (cuts_.empty()) return;
+  cuts_.drawFaces(looksOf(frame), [&](const SceneBody& body) {
+    const Fill fill = fillOf(body, frame);
+    return CutLayer::BodyFill{fill.color, fill.alpha, fill.hatched};
+  });
 }
 
 void Renderer::drawAbove(const Frame& frame) {
@@ -256,45 +255,61 @@ void Renderer::drawAbove(const Frame& frame) {
   if (frame.style != DrawStyle::Lines) drawFaces(frame, true);
   drawEdges(frame);
   drawSilhouettes(frame);
+  drawCutLines(frame);
   drawLines(frame);
 }
 
 void Renderer::drawBackground(const Frame& frame) {
   gl_->glDisable(GL_DEPTH_TEST);
-  background_->bind();
-  set(*background_, "top", rgb(frame.look.backgroundTop));
-  set(*background_, "bottom", rgb(frame.look.backgroundBottom));
+  background_.bind();
+  background_.set("top", rgb(frame.look.backgroundTop));
+  background_.set("bottom", rgb(frame.look.backgroundBottom));
   gl_->glBindVertexArray(emptyArray_);
   gl_->glDrawArrays(GL_TRIANGLES, 0, 3);
-}
-
-int Renderer::location(QOpenGLShaderProgram& program, const char* name) {
-  // Asking the driver by name is slow, and it is asked for every body.
-  const auto [found, isNew] = locations_.try_emplace({&program, name}, -1);
-  if (isNew) found->second = program.uniformLocation(name);
-  return found->second;
 }
 
 void Renderer::setFaceColors(QColor base, double alpha, QColor hatch, double hatchPitch) {
   const FaceColors wanted{base.rgba(), hatch.rgba(), alpha, hatchPitch};
   if (faceColors_ == wanted) return;
   faceColors_ = wanted;
-  set(*faces_, "baseColor", rgb(base));
-  set(*faces_, "hatchColor", rgb(hatch));
-  set(*faces_, "alpha", float(alpha));
-  set(*faces_, "hatchPitch", float(hatchPitch));
+  bound_->set("baseColor", rgb(base));
+  bound_->set("hatchColor", rgb(hatch));
+  bound_->set("alpha", float(alpha));
+  bound_->set("hatchPitch", float(hatchPitch));
+}
+
+void Renderer::useFaces(const Frame& frame, const SceneBody& body) {
+  const Hidden& hidden = hiddenOf(body);
+  Shader& wanted = hidden.empty() ? faces_ : cutFaces_;
+  if (bound_ != &wanted) {
+    cutFaces_.hideNothing();
+    bound_ = &wanted;
+    wanted.bind();
+    faceColors_.reset();
+    wanted.set("matrix", frame.camera.matrix());
+    wanted.set("towardsEye", qt(frame.camera.towardsEye()));
+    wanted.set("up", qt(frame.camera.up()));
+  }
+  if (!hidden.empty()) wanted.hide(hidden);
+}
+
+const Hidden& Renderer::hiddenOf(const SceneBody& body) const {
+  static const Hidden nothing;
+  const auto number = static_cast<std::size_t>(&body - scene_.bodies.data());
+  return number < hidden_.size() ? hidden_[number] : nothing;
+}
+
+void Renderer::doneWithFaces() {
+  cutFaces_.hideNothing();
+  bound_ = nullptr;
 }
 
 void Renderer::drawFaces(const Frame& frame, bool translucent) {
-  faces_->bind();
-  faceColors_.reset();
-  set(*faces_, "matrix", frame.camera.matrix());
-  set(*faces_, "towardsEye", qt(frame.camera.towardsEye()));
-  set(*faces_, "up", qt(frame.camera.up()));
   for (const SceneBody& body : scene_.bodies) {
     const Fill fill = fillOf(body, frame);
     if ((fill.alpha < 1) != translucent) continue;
     const GpuBody& buffers = gpu(body.picture);
+    useFaces(frame, body);
     setFaceColors(fill.color, fill.alpha, frame.look.ochre, fill.hatched ? 9 * frame.pixelRatio : 0);
     if (translucent) {
       // What is behind first.
@@ -318,6 +333,7 @@ void Renderer::drawFaces(const Frame& frame, bool translucent) {
     drawBody(buffers);
   }
   gl_->glDisable(GL_CULL_FACE);
+  doneWithFaces();
 }
 
 void Renderer::drawBody(const GpuBody& body) {
@@ -336,124 +352,39 @@ void Renderer::drawFace(const GpuBody& body, int face) {
 }
 
 void Renderer::drawHighlightedFaces(const Frame& frame) {
-  faces_->bind();
-  faceColors_.reset();
-  set(*faces_, "matrix", frame.camera.matrix());
-  set(*faces_, "towardsEye", qt(frame.camera.towardsEye()));
-  set(*faces_, "up", qt(frame.camera.up()));
   const auto paint = [&](const Pick& pick, double share) {
     const SceneBody* body = scene_.find(pick.body);
+    if (body && pick.kind == Pick::Kind::Cut && body->opened) {
+      useFaces(frame, *body);
+      setFaceColors(mixed(fillOf(*body, frame).color, frame.look.teal, share), 1, frame.look.ochre, 0);
+      for (const std::size_t face : drawnParts(pick, *body)) drawFace(gpu(body->picture), static_cast<int>(face));
+    }
+    if (pick.kind == Pick::Kind::Cut && !cuts_.empty()) {
+      doneWithFaces();
+      return cuts_.drawMarked(looksOf(frame), pick, [&](const SceneBody& of) {
+        return mixed(fillOf(of, frame).color, frame.look.teal, share);
+      });
+    }
     if (!body || (pick.kind != Pick::Kind::Face && pick.kind != Pick::Kind::Body)) return;
+    useFaces(frame, *body);
     setFaceColors(mixed(fillOf(*body, frame).color, frame.look.teal, share), 1, frame.look.ochre, 0);
-    if (pick.kind == Pick::Kind::Face) return drawFace(gpu(body->picture), pick.index);
+    if (pick.kind == Pick::Kind::Face) {
+      for (const std::size_t face : drawnParts(pick, *body)) drawFace(gpu(body->picture), static_cast<int>(face));
+      return;
+    }
     gl_->glEnable(GL_CULL_FACE);
     if (!body->picture->mesh.closed) gl_->glDisable(GL_CULL_FACE);
     drawBody(gpu(body->picture));
     gl_->glDisable(GL_CULL_FACE);
   };
   for (const Pick& pick : frame.highlights.selected) paint(pick, 0.5);
-  if (frame.highlights.hover && frame.highlights.hover->kind == Pick::Kind::Face) {
+  if (frame.highlights.hover &&
+      (frame.highlights.hover->kind == Pick::Kind::Face || frame.highlights.hover->kind == Pick::Kind::Cut)) {
     const auto& selected = frame.highlights.selected;
     const bool already = std::find(selected.begin(), selected.end(), *frame.highlights.hover) != selected.end();
     paint(*frame.highlights.hover, already ? 0.6 : 0.18);
   }
-}
-
-void Renderer::useLines(const Frame& frame, QColor color, double width, double dash, double bias) {
-  lines_->bind();
-  const QSize size = frame.camera.viewport();
-  set(*lines_, "matrix", frame.camera.matrix());
-  set(*lines_, "viewport", QVector2D(float(size.width()), float(size.height())));
-  set(*lines_, "lineColor", QVector4D(rgb(color), color.alphaF()));
-  set(*lines_, "width", float(width < 0 ? width : width * frame.pixelRatio));
-  set(*lines_, "dash", float(dash));
-  set(*lines_, "bias", float(bias));
-}
-
-void Renderer::drawEdges(const Frame& frame) {
-  const bool thin = frame.moving && scene_.triangleCount() > largeModel;
-  const double dash = 11 * frame.camera.pixelSize() * frame.pixelRatio;
-  // One setting for all bodies of a role: most scenes have one role only.
-  std::optional<Role> used;
-  for (const SceneBody& body : scene_.bodies) {
-    const GpuBody& buffers = gpu(body.picture);
-    const bool sameRole = used == body.role;
-    used = body.role;
-    if (body.role == Role::Cutter) {
-      if (!sameRole) useLines(frame, frame.look.violet, cutterWidth, dash, edgeBias);
-      buffers.edges.drawWide(*gl_);
-    } else if (body.isGuide()) {
-      if (!sameRole) useLines(frame, frame.look.axes[2], cutterWidth, body.role == Role::Datum ? dash : 0, markedBias);
-      buffers.edges.drawWide(*gl_);
-    } else if (thin) {
-      if (!sameRole) useLines(frame, frame.look.ink, -1, 0, edgeBias);
-      buffers.edges.drawThin(*gl_);
-    } else {
-      QColor ink = body.role == Role::Waste ? frame.look.ochre : frame.look.ink;
-      if (body.role == Role::Behind) ink.setAlphaF(0.4f);
-      if (!sameRole) useLines(frame, ink, edgeWidth, 0, edgeBias);
-      buffers.edges.drawWide(*gl_);
-    }
-  }
-}
-
-void Renderer::drawSilhouettes(const Frame& frame) {
-  if (frame.moving && scene_.triangleCount() > largeModel) return;
-  std::vector<float> points;
-  for (const SceneBody& body : scene_.bodies) {
-    if (body.role == Role::Cutter || body.role == Role::Behind || body.isGuide()) continue;
-    const std::vector<float> more = silhouette(body.picture->mesh, frame.camera);
-    points.insert(points.end(), more.begin(), more.end());
-  }
-  std::vector<BodyMesh::Range> segments;
-  for (std::uint32_t i = 0; i < points.size() / 6; ++i) segments.push_back({2 * i, 2});
-  silhouettes_.fill(*gl_, points, segments);
-  if (silhouettes_.empty()) return;
-  useLines(frame, frame.look.ink, edgeWidth, 0, edgeBias);
-  silhouettes_.drawWide(*gl_);
-}
-
-void Renderer::drawHighlightedEdges(const Frame& frame) {
-  const auto mark = [&](const Pick& pick, QColor color) {
-    const SceneBody* body = scene_.find(pick.body);
-    if (!body) return;
-    useLines(frame, color, markedWidth, 0, markedBias);
-    const GpuBody& buffers = gpu(body->picture);
-    const auto& faceEdges = body->picture->mesh.faceEdges;
-    if (pick.kind == Pick::Kind::Body || pick.kind == Pick::Kind::Guide) buffers.edges.drawWide(*gl_);
-    if (pick.kind == Pick::Kind::Edge) buffers.edges.drawLine(*gl_, static_cast<std::size_t>(pick.index));
-    if (pick.kind == Pick::Kind::Face && static_cast<std::size_t>(pick.index) < faceEdges.size())
-      for (const std::uint32_t edge : faceEdges[static_cast<std::size_t>(pick.index)])
-        buffers.edges.drawLine(*gl_, edge);
-  };
-  for (const Pick& pick : frame.highlights.selected) mark(pick, frame.look.teal);
-  if (frame.highlights.hover) mark(*frame.highlights.hover, frame.look.ink);
-}
-
-void Renderer::drawLines(const Frame& frame) {
-  const double dash = 11 * frame.camera.pixelSize() * frame.pixelRatio;
-  if (const LineBatch& drawn = sceneLines_[SceneLine::Style::Drawing]; !drawn.empty()) {
-    useLines(frame, frame.look.axes[2], cutterWidth, 0, markedBias);
-    drawn.drawWide(*gl_);
-  }
-  if (const LineBatch& fault = sceneLines_[SceneLine::Style::Fault]; !fault.empty()) {
-    // Seen through everything: it lies inside a body.
-    gl_->glDisable(GL_DEPTH_TEST);
-    useLines(frame, frame.look.vermilion, faultWidth, 0, markedBias);
-    fault.drawWide(*gl_);
-    gl_->glEnable(GL_DEPTH_TEST);
-  }
-  const LineBatch& cutter = sceneLines_[SceneLine::Style::Cutter];
-  if (cutter.empty()) return;
-  useLines(frame, frame.look.violet, cutterWidth, dash, markedBias);
-  cutter.drawWide(*gl_);
-  // Hidden parts show faintly.
-  gl_->glDisable(GL_DEPTH_TEST);
-  QColor faint = frame.look.violet;
-  faint.setAlphaF(0.35f);
-  useLines(frame, faint, cutterWidth, dash, markedBias);
-  cutter.drawWide(*gl_);
-  gl_->glEnable(GL_DEPTH_TEST);
+  doneWithFaces();
 }
 
 }  // namespace kervo

@@ -2,15 +2,14 @@
 #pragma once
 
 #include <QOpenGLExtraFunctions>
-#include <QOpenGLShaderProgram>
 #include <QRgb>
 #include <map>
 #include <memory>
 #include <optional>
-#include <string_view>
 #include <vector>
 
 #include "view/camera.h"
+#include "view/cut_layer.h"
 #include "view/frame_layers.h"
 #include "view/line_batch.h"
 #include "view/look.h"
@@ -72,28 +71,31 @@ class Renderer {
   void drawHighlightedEdges(const Frame& frame);
   void drawSilhouettes(const Frame& frame);
   void drawLines(const Frame& frame);
-  void useLines(const Frame& frame, QColor color, double width, double dash, double bias);
-  int location(QOpenGLShaderProgram& program, const char* name);
-  template <class Value>
-  void set(QOpenGLShaderProgram& program, const char* name, const Value& value) {
-    program.setUniformValue(location(program, name), value);
-  }
+  void drawCuts(const Frame& frame);
+  void drawCutLines(const Frame& frame);
+  void useLines(const Frame& frame, QColor color, double width, double dash, double bias, const Hidden& hidden = {});
+  /// To be called before each body's faces are drawn, and doneWithFaces() after the last one's.
+  void useFaces(const Frame& frame, const SceneBody& body);
+  void doneWithFaces();
+  const Hidden& hiddenOf(const SceneBody& body) const;
   void setFaceColors(QColor base, double alpha, QColor hatch, double hatchPitch);
 
   QOpenGLExtraFunctions* gl_ = nullptr;
-  std::unique_ptr<QOpenGLShaderProgram> background_, faces_, lines_, layer_;
+  Shader background_, faces_, cutFaces_, lines_, cutLines_, layer_;
+  Shader* bound_ = nullptr;  ///< which of those for faces draws now
   std::uint32_t emptyArray_ = 0;
   Scene scene_;
   std::map<const BodyPicture*, GpuBody> bodies_;
   std::map<SceneLine::Style, LineBatch> sceneLines_;
-  std::map<std::pair<const QOpenGLShaderProgram*, std::string_view>, int> locations_;
+  std::vector<Hidden> hidden_;  ///< of each body of the scene
+  CutLayer cuts_;
   struct FaceColors {
     QRgb base, hatch;
     double alpha, pitch;
     bool operator==(const FaceColors&) const = default;
   };
-  std::optional<FaceColors> faceColors_;  ///< set last, since the program was bound
-  LineBatch silhouettes_;
+  std::optional<FaceColors> faceColors_;                       ///< set last, since the program was bound
+  std::map<std::vector<std::size_t>, LineBatch> silhouettes_;  ///< by the sections that cut their bodies
 
   /// What the layers show.
   struct Layered {

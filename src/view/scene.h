@@ -5,9 +5,13 @@
 #include <vector>
 
 #include "geom/display/outline.h"
+#include "model/section_cut.h"
 #include "view/body_picture.h"
 
 namespace kervo {
+
+class CutFaces;
+struct OpenedPicture;
 
 /// How a body is shown: as itself, or as its part in a trial; or that it is no body.
 enum class Role { Plain, Stock, Cutter, Waste, Piece, Behind, Datum, Drawing };
@@ -18,8 +22,13 @@ struct SceneBody {
   std::shared_ptr<const BodyPicture> picture;
   Color color{0.72, 0.74, 0.75};
   Role role = Role::Plain;
-  int tint = 0;          ///< of a piece: its place in the row of tints
-  bool pickable = true;  ///< what goes in a trial cannot be picked
+  int tint = 0;                         ///< of a piece: its place in the row of tints
+  bool pickable = true;                 ///< what goes in a trial cannot be picked
+  std::size_t badge = 0;                ///< of a piece: its row in the list of pieces
+  BodyId from = {};                     ///< of a piece: the body that it is a part of
+  std::vector<std::size_t> cutBy = {};  ///< the sections that cut it, by their places in the scene
+  /// What closed bodies leave of it: its picture is that, and its parts are called as those of the whole body.
+  std::shared_ptr<const OpenedPicture> opened = {};
 
   bool isGuide() const { return role == Role::Datum || role == Role::Drawing; }
 };
@@ -46,8 +55,18 @@ struct Badge {
   bool lit = false;
 };
 
+/// A section that is on.
+struct SceneSection {
+  StepId id;
+  std::string letter;  ///< "A"
+  std::string name;
+  std::shared_ptr<const SectionCut> cut;
+};
+
 struct Scene {
   std::vector<SceneBody> bodies;
+  std::vector<SceneSection> sections = {};
+  std::shared_ptr<const CutFaces> cuts = {};  ///< what the sections cut: filled in by the view
   std::vector<SceneLine> lines;
   std::vector<Badge> badges;
 

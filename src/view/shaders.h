@@ -28,9 +28,23 @@ layout(location = 0) in vec3 point;
 layout(location = 1) in vec3 normalIn;
 uniform mat4 matrix;
 out vec3 normal;
+#ifdef CUT
+uniform vec4 halfSpaces[8];
+uniform int halfSpaceCount;
+out float gl_ClipDistance[8];
+out vec3 place;
+void cut(vec3 at) {
+  for (int i = 0; i < 8; ++i)
+    gl_ClipDistance[i] = i < halfSpaceCount ? -dot(halfSpaces[i], vec4(at, 1.0)) : 1.0;
+  place = at;
+}
+#endif
 void main() {
   gl_Position = matrix * vec4(point, 1.0);
   normal = normalIn;
+#ifdef CUT
+  cut(point);
+#endif
 })";
 
 // A soft light from the eye and a second one from above; hatched faces are striped along the screen's diagonal.
@@ -39,7 +53,24 @@ in vec3 normal;
 uniform vec3 baseColor, hatchColor, towardsEye, up;
 uniform float alpha, hatchPitch;
 out vec4 color;
+#ifdef CUT
+uniform vec4 walls[96];
+uniform int regionEnds[48];
+uniform int regionCount;
+in vec3 place;
+void cut() {
+  int wall = 0;
+  for (int region = 0; region < regionCount; ++region) {
+    bool inside = true;
+    for (; wall < regionEnds[region]; ++wall) inside = inside && dot(walls[wall], vec4(place, 1.0)) >= 0.0;
+    if (inside) discard;
+  }
+}
+#endif
 void main() {
+#ifdef CUT
+  cut();
+#endif
   vec3 n = normalize(normal);
   if (!gl_FrontFacing) n = -n;
   vec3 light = normalize(towardsEye + 0.55 * up + vec3(-0.12, -0.08, 0.35));
@@ -64,6 +95,17 @@ uniform mat4 matrix;
 uniform vec2 viewport;
 uniform float width, bias;
 out float across, along;
+#ifdef CUT
+uniform vec4 halfSpaces[8];
+uniform int halfSpaceCount;
+out float gl_ClipDistance[8];
+out vec3 place;
+void cut(vec3 at) {
+  for (int i = 0; i < 8; ++i)
+    gl_ClipDistance[i] = i < halfSpaceCount ? -dot(halfSpaces[i], vec4(at, 1.0)) : 1.0;
+  place = at;
+}
+#endif
 void main() {
   int corner = gl_VertexID & 3;
   bool start = corner < 2;
@@ -83,6 +125,9 @@ void main() {
   gl_Position = position;
   across = side * halfWidth;
   along = start ? lengths.x : lengths.y;
+#ifdef CUT
+  cut(start ? from : to);
+#endif
 })";
 
 inline constexpr char lineFragment[] = R"(#version 330 core
@@ -90,11 +135,99 @@ in float across, along;
 uniform vec4 lineColor;
 uniform float width, dash;
 out vec4 color;
+#ifdef CUT
+uniform vec4 walls[96];
+uniform int regionEnds[48];
+uniform int regionCount;
+in vec3 place;
+void cut() {
+  int wall = 0;
+  for (int region = 0; region < regionCount; ++region) {
+    bool inside = true;
+    for (; wall < regionEnds[region]; ++wall) inside = inside && dot(walls[wall], vec4(place, 1.0)) >= 0.0;
+    if (inside) discard;
+  }
+}
+#endif
 void main() {
+#ifdef CUT
+  cut();
+#endif
   if (dash > 0.0 && fract(along / dash) > 0.6) discard;
   float cover = width > 0.0 ? clamp(width * 0.5 + 0.5 - abs(across), 0.0, 1.0) : 1.0;
   if (cover < 0.01) discard;
   color = vec4(lineColor.rgb, lineColor.a * cover);
+})";
+
+// Cut faces: flat, with the lines of a hatch in the coordinates of their plane.
+inline constexpr char cutVertex[] = R"(#version 330 core
+layout(location = 0) in vec3 point;
+layout(location = 1) in vec2 onPlaneIn;
+uniform mat4 matrix;
+out vec2 onPlane;
+#ifdef CUT
+uniform vec4 halfSpaces[8];
+uniform int halfSpaceCount;
+out float gl_ClipDistance[8];
+out vec3 place;
+void cut(vec3 at) {
+  for (int i = 0; i < 8; ++i)
+    gl_ClipDistance[i] = i < halfSpaceCount ? -dot(halfSpaces[i], vec4(at, 1.0)) : 1.0;
+  place = at;
+}
+#endif
+void main() {
+  gl_Position = matrix * vec4(point, 1.0);
+  onPlane = onPlaneIn;
+  cut(point);
+})";
+
+// Lines nearer to each other than the eye can tell become an even tone.
+inline constexpr char cutFragment[] = R"(#version 330 core
+in vec2 onPlane;
+uniform vec3 baseColor, lineColor;
+uniform float alpha, lineWidth, pixel;
+uniform vec4 lines[4];   // cosine and sine of the angle, spacing, offset
+uniform vec3 dashes[4];  // dash, gap, shift
+uniform int lineCount;
+out vec4 color;
+#ifdef CUT
+uniform vec4 walls[96];
+uniform int regionEnds[48];
+uniform int regionCount;
+in vec3 place;
+void cut() {
+  int wall = 0;
+  for (int region = 0; region < regionCount; ++region) {
+    bool inside = true;
+    for (; wall < regionEnds[region]; ++wall) inside = inside && dot(walls[wall], vec4(place, 1.0)) >= 0.0;
+    if (inside) discard;
+  }
+}
+#endif
+void main() {
+  cut();
+  float ink = 0.0;
+  for (int i = 0; i < lineCount; ++i) {
+    vec2 along = lines[i].xy;
+    float spacing = lines[i].z;
+    float across = dot(onPlane, vec2(-along.y, along.x)) - lines[i].w;
+    float row = floor(across / spacing + 0.5);
+    float off = abs(across - row * spacing) / pixel;
+    float cover = clamp(lineWidth * 0.5 + 0.5 - off, 0.0, 1.0);
+    float period = dashes[i].x + dashes[i].y;
+    float share = 1.0;
+    if (period > 0.0) {
+      float at = mod(dot(onPlane, along) - row * dashes[i].z, period);
+      float edge = min(at, dashes[i].x - at) / pixel + 0.5;
+      cover *= clamp(edge, 0.0, 1.0);
+      share = dashes[i].x / period;
+    }
+    float fine = clamp((spacing / pixel - 2.0) * 0.5, 0.0, 1.0);
+    cover = mix(min(lineWidth * pixel / spacing, 1.0) * share, cover, fine);
+    ink = max(ink, cover);
+  }
+  color = vec4(mix(baseColor, lineColor, ink), alpha);
 })";
 
 }  // namespace kervo::shader

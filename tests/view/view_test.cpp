@@ -13,6 +13,7 @@
 #include "geom/motion.h"
 #include "geom/primitives.h"
 #include "geom/surface/sheet.h"
+#include "support/view_driver.h"
 #include "view/gauge.h"
 #include "view/guide_picture.h"
 #include "view/picker.h"
@@ -22,24 +23,10 @@
 namespace kervo {
 namespace {
 
-Scene sceneOf(std::vector<std::pair<BodyId, Shape>> bodies) {
-  Progress progress;
-  Scene scene;
-  for (auto& [id, shape] : bodies)
-    scene.bodies.push_back({id, id, pictureOf(shape, progress), {0.2, 0.6, 0.4}, Role::Plain, 0, true});
-  return scene;
-}
+using namespace test;
 
 Scene blockScene() {
   return sceneOf({{"block", makeBlock("block", Plane{}, 40, 30, 20)}});
-}
-
-Camera cameraFor(const Scene& scene, StandardView view) {
-  Camera camera;
-  camera.setViewport({800, 600});
-  camera.setScene(scene.box());
-  camera.look(view, scene.box());
-  return camera;
 }
 
 std::string faceName(const Scene& scene, const Pick& pick) {
@@ -331,44 +318,7 @@ TEST(SilhouetteTest, OfACylinderIsTwoLinesAlongItsSides) {
           .empty());
 }
 
-class Picture : public testing::Test {
- protected:
-  void SetUp() override {
-    QSurfaceFormat format;
-    format.setVersion(3, 3);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    context_.setFormat(format);
-    ASSERT_TRUE(context_.create());
-    surface_.setFormat(format);
-    surface_.create();
-    ASSERT_TRUE(context_.makeCurrent(&surface_));
-    renderer_.initialize();
-  }
-  void TearDown() override {
-    renderer_.release();
-    context_.doneCurrent();
-  }
-
-  QImage draw(const Scene& scene, const Camera& camera, const Highlights& highlights = {},
-              DrawStyle style = DrawStyle::ShadedEdges) {
-    QOpenGLFramebufferObject target(camera.viewport(), QOpenGLFramebufferObject::CombinedDepthStencil);
-    target.bind();
-    renderer_.setScene(scene);
-    renderer_.draw({camera, style, false, 1, ViewLook::light(), highlights});
-    return target.toImage();
-  }
-
-  static double difference(QColor a, QColor b) {
-    return std::abs(a.redF() - b.redF()) + std::abs(a.greenF() - b.greenF()) + std::abs(a.blueF() - b.blueF());
-  }
-  static QColor at(const QImage& image, const Camera& camera, Point point) {
-    return image.pixelColor(camera.project(point).toPoint());
-  }
-
-  QOpenGLContext context_;
-  QOffscreenSurface surface_;
-  Renderer renderer_;
-};
+using Picture = PixelTest;
 
 TEST_F(Picture, BackgroundBodyAndInk) {
   const Scene scene = blockScene();

@@ -12,7 +12,9 @@
 #include "app/step_verbs.h"
 #include "drawing/region_names.h"
 #include "fields/regions_field.h"
+#include "geom/planes.h"
 #include "model/names_for_people.h"
+#include "model/section_cut.h"
 #include "steps/registry.h"
 
 namespace kervo::app {
@@ -216,9 +218,11 @@ void BeforeYouCut::refresh() {
   const auto& fields = desk_.trial.step().kind().fields();
   const bool cuts = std::any_of(fields.begin(), fields.end(), [](const Field* f) { return f->well() == Well::Cutter; });
   const bool draws = desk_.drawing.open();
-  title_->setText(draws ? tr("State of the drawing") : tr("Before you cut"));
+  const bool section = desk_.trial.step().kind().makes() == Makes::Section;
+  title_->setText(draws ? tr("State of the drawing") : section ? tr("What is seen") : tr("Before you cut"));
   putBack_->setToolTip(draws ? tr("Everything as it was before the drawing was opened") : QString());
   make_->setText(draws                  ? tr("Leave the drawing")
+                 : section              ? tr("Done")
                  : !desk_.trial.isNew() ? tr("Keep the change")
                  : cuts                 ? tr("Make the cut")
                                         : tr("Make it"));
@@ -234,6 +238,7 @@ void BeforeYouCut::showReport(const Tried& tried) {
       line(QString::fromStdString(withNames(report.error->help(), *tried.after)), Tone::Plain);
     return;
   }
+  if (report.result && report.result->section) return showSection(*report.result->section, tried);
   if (report.result) showAudit(*report.result, tried);
   showOffers(report);
   showWall(tried);
@@ -241,6 +246,35 @@ void BeforeYouCut::showReport(const Tried& tried) {
     if (const auto step = tried.document.find(id))
       line(tr("later step fails: \"%1\": %2").arg(stepName(desk_, *step), QString::fromStdString(cause)),
            Tone::Caution);
+}
+
+void BeforeYouCut::showSection(const SectionCut& section, const Tried& tried) {
+  int cut = 0, spared = 0;
+  double coarsest = 0;
+  for (const Body& body : tried.before->bodies) {
+    if (!body.visible) continue;
+    const auto picture = tried.picturesBefore.find(body.id);
+    if (picture == tried.picturesBefore.end()) continue;
+    const BodyMesh& mesh = picture->second->mesh;
+    const std::vector<CutWall> walls = wallsOf(section.clip);
+    const bool byBody = section.clip.body && section.clip.body->roughBox().overlaps(mesh.box);
+    const bool met = byBody || std::any_of(walls.begin(), walls.end(),
+                                           [&](const CutWall& wall) { return crosses(wall.plane, mesh.box); });
+    if (!section.cuts(body.id, body.layer))
+      ++spared;
+    else if (met)
+      ++cut;
+    if (met) coarsest = std::max(coarsest, MeshQuality::forSize(body.form.roughBox().diagonal()).deflection);
+  }
+  const QString bodies = cut == 1 ? tr("1 body is cut") : tr("%1 bodies are cut").arg(cut);
+  line(spared == 0 ? bodies : tr("%1, %2 spared").arg(bodies).arg(spared), cut > 0 ? Tone::Plain : Tone::Caution);
+  if (cut > 0)
+    line(tr("exact to %1, as its picture is").arg(lengthText(coarsest, desk_.session.document().made.unit)),
+         Tone::Plain);
+  for (const auto& [body, error] : tried.unopened)
+    line(tr("%1 is shown whole: %2").arg(bodyName(desk_, body), QString::fromStdString(error.happened())),
+         Tone::Caution);
+  line(tr("the model is not changed"), Tone::Good);
 }
 
 void BeforeYouCut::offerToCut(const Tried& tried) {

@@ -41,6 +41,7 @@ class BeforeYouCut : public QWidget {
   void showAll();
   void line(const QString& text, Tone tone);
   void showReport(const Tried& tried);
+  void showSection(const SectionCut& section, const Tried& tried);
   void showAudit(const StepResult& result, const Tried& tried);
   /// Of a drawing with regions: a cut with them.
   void offerToCut(const Tried& tried);

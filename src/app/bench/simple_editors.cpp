@@ -44,6 +44,15 @@ void NumberEditor::refresh() {
   line_->setProblem(desk_.trial.problem(field_.key()));
 }
 
+namespace {
+
+/// A word of a choice as people say it: "all but" for all_but.
+QString spokenWord(const std::string& word) {
+  return kindText(word).replace('_', ' ');
+}
+
+}  // namespace
+
 ChoiceEditor::ChoiceEditor(const WordField& field, Desk& desk, QWidget* parent)
     : FieldEditor(field, desk, parent), choices_(field.words()) {
   auto* row = rowIn(this, 2);
@@ -54,7 +63,7 @@ ChoiceEditor::ChoiceEditor(const WordField& field, Desk& desk, QWidget* parent)
       word->setObjectName("segment");
       word->setCheckable(true);
       word->setFocusPolicy(Qt::StrongFocus);
-      word->setText(kindText(choices_[i]));
+      word->setText(spokenWord(choices_[i]));
       word->setFont(fontOf(-1));
       word->setAccessibleName(QStringLiteral("%1: %2").arg(kindText(field.label()), word->text()));
       words_->addButton(word, static_cast<int>(i));
@@ -66,7 +75,7 @@ ChoiceEditor::ChoiceEditor(const WordField& field, Desk& desk, QWidget* parent)
   }
   list_ = new QComboBox;
   list_->setAccessibleName(kindText(field.label()));
-  for (const std::string& choice : choices_) list_->addItem(kindText(choice));
+  for (const std::string& choice : choices_) list_->addItem(spokenWord(choice));
   row->addWidget(list_, 1);
   connect(list_, &QComboBox::activated, this, [this](int id) { set(choices_[static_cast<std::size_t>(id)]); });
 }

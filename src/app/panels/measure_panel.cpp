@@ -5,6 +5,7 @@
 
 #include "app/look.h"
 #include "geom/curves/curve_body.h"
+#include "geom/flat/section_face.h"
 
 namespace kervo::app {
 
@@ -38,6 +39,7 @@ void MeasurePanel::showState() {
   }
   const auto& picks = desk_.selection.picks();
   setNote(picks.empty() ? tr("nothing selected") : picks.size() == 1 ? QString() : countText(picks));
+  if (desk_.selection.count(Pick::Kind::Cut) > 0) return measureCuts();
   if (desk_.selection.count(Pick::Kind::Face) > 0) return measureFaces();
   if (desk_.selection.count(Pick::Kind::Edge) > 0) return measureEdges();
   if (const std::vector<BodyId> guides = desk_.selection.guides(); guides.size() == 1 && picks.size() == 1)
@@ -125,6 +127,59 @@ void MeasurePanel::askForBoxes(const std::vector<Shape>& shapes) {
         for (const Shape& shape : shapes) settle(shape, std::nullopt);
         if (panel) panel->showState();
       });
+}
+
+void MeasurePanel::measureCuts() {
+  std::vector<Cut> wanted;
+  const Model& model = *desk_.session.made()->model;
+  for (const Pick& pick : desk_.selection.picks()) {
+    const auto wall = cutWallOf(pick, model);
+    const Body* body = model.find(pick.body);
+    const Shape* shape = body ? body->form.shape() : nullptr;
+    if (wall && shape && wall->second.borders.empty()) wanted.push_back({*shape, wall->second.plane, {}, false});
+  }
+  std::vector<std::size_t> unknown;
+  for (std::size_t i = 0; i < wanted.size(); ++i) {
+    const auto known = std::find_if(cuts_.begin(), cuts_.end(), [&](const Cut& each) {
+      return &each.body.body() == &wanted[i].body.body() && each.plane == wanted[i].plane;
+    });
+    if (known != cuts_.end())
+      wanted[i] = *known;
+    else
+      unknown.push_back(i);
+  }
+  cuts_ = wanted;
+  double area = 0, outline = 0;
+  bool all = !cuts_.empty(), failed = false;
+  for (const Cut& cut : cuts_) {
+    all = all && cut.sizes;
+    failed = failed || cut.failed;
+    if (cut.sizes) area += cut.sizes->first;
+    if (cut.sizes) outline += cut.sizes->second;
+  }
+  const QString missing = failed || cuts_.empty() ? tr("not known") : tr("…");
+  row(tr("Cut area"), all ? areaText(area) : missing);
+  row(tr("Outline"), all ? lengthText(outline, desk_.session.document().made.unit) : missing);
+  for (const std::size_t i : unknown) {
+    const QPointer<MeasurePanel> panel(this);
+    const auto settle = [panel, cut = cuts_[i]](const std::optional<std::pair<double, double>>& sizes) {
+      if (!panel) return;
+      for (Cut& each : panel->cuts_)
+        if (&each.body.body() == &cut.body.body() && each.plane == cut.plane) {
+          each.sizes = sizes;
+          each.failed = !sizes;
+        }
+      panel->showState();
+    };
+    desk_.worker.run(
+        tr("Measuring"),
+        [cut = cuts_[i], settle](Progress& progress) -> Worker::Then {
+          const Shape face = sectionFace(cut.body, cut.plane, progress);
+          const auto sizes = face.empty() ? std::pair(0.0, 0.0) : std::pair(face.area(), edgeLength(face));
+          return [settle, sizes] { settle(sizes); };
+        },
+        [settle](const std::optional<Error>&) { settle(std::nullopt); });
+  }
 }
 
 void MeasurePanel::measureFaces() {

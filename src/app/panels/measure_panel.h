@@ -25,6 +25,7 @@ class MeasurePanel : public Panel {
   void measureFaces();
   void measureEdges();
   void measureGuide(const Guide& guide);
+  void measureCuts();
 
   /// The smallest box around a body takes long for some: the worker finds it.
   struct Extent {
@@ -33,8 +34,17 @@ class MeasurePanel : public Panel {
     bool failed = false;
   };
 
+  /// The exact faces at which a section cuts a body.
+  struct Cut {
+    Shape body;
+    Plane plane;
+    std::optional<std::pair<double, double>> sizes;  ///< area and outline; nothing while they are being found
+    bool failed = false;
+  };
+
   Desk& desk_;
   QGridLayout* rows_;
+  std::vector<Cut> cuts_;                       ///< of what is selected
   std::map<const ShapeBody*, Extent> extents_;  ///< of what is selected
 };
 
