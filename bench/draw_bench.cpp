@@ -50,7 +50,7 @@ void cutBy(Scene& scene, const SceneSection& section) {
   scene.cuts = cuts;
 }
 
-/// `count`: of rings, some 4 200 triangles each.
+/// `count`: of rings, some 8 200 triangles each.
 void drawScene(benchmark::State& state, What what, int count, bool section) {
   if (qEnvironmentVariableIsEmpty("DISPLAY")) return state.SkipWithError("no display: run it under xvfb-run");
   int argc = 0;
@@ -109,33 +109,33 @@ BENCHMARK_CAPTURE(draw, moving, What::Moving)->Name("frame/moving")->Unit(benchm
 BENCHMARK_CAPTURE(draw, marking, What::Marking)->Name("frame/pointer over faces")->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(drawMany, rest, What::Rest, false)
     ->Name("section/none, at rest")
-    ->Arg(8)
-    ->Arg(48)
-    ->Arg(240)
+    ->Arg(4)
+    ->Arg(25)
+    ->Arg(122)
     ->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(drawMany, cut, What::Rest, true)
     ->Name("section/one, at rest")
-    ->Arg(8)
-    ->Arg(48)
-    ->Arg(240)
+    ->Arg(4)
+    ->Arg(25)
+    ->Arg(122)
     ->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(drawMany, turned, What::Moving, true)
     ->Name("section/one, turning")
-    ->Arg(8)
-    ->Arg(48)
-    ->Arg(240)
+    ->Arg(4)
+    ->Arg(25)
+    ->Arg(122)
     ->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(drawMany, plain, What::Moving, false)
     ->Name("section/none, turning")
-    ->Arg(8)
-    ->Arg(48)
-    ->Arg(240)
+    ->Arg(4)
+    ->Arg(25)
+    ->Arg(122)
     ->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(drawMany, ruler, What::Ruler, true)
     ->Name("section/dragged on the ruler")
-    ->Arg(8)
-    ->Arg(48)
-    ->Arg(240)
+    ->Arg(4)
+    ->Arg(25)
+    ->Arg(122)
     ->Unit(benchmark::kMillisecond);
 
 }  // namespace

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/parallel.h"
+#include "geom/display/coarse_mesh.h"
 #include "geom/kernel/call.h"
 #include "view/selectable_body.h"
 
@@ -17,8 +18,20 @@ void BodyPicture::prepareForPicks() const {
   if (pickTrees()) return;
   const auto made = kernelCall("preparing picks",
                                [&] { return std::make_shared<const PickTrees>(PickTrees{SelectableBody::of(mesh)}); });
+  constexpr std::size_t small = 3000;
+  constexpr double share = 0.12;
+  std::shared_ptr<const std::vector<std::uint32_t>> coarse;
+  if (mesh.triangleCount() > small)
+    coarse = std::make_shared<const std::vector<std::uint32_t>>(kervo::coarseTriangles(mesh, share));
   const std::lock_guard lock(mutex_);
-  if (!pickTrees_) pickTrees_ = made;
+  if (pickTrees_) return;
+  pickTrees_ = made;
+  coarse_ = coarse;
+}
+
+std::shared_ptr<const std::vector<std::uint32_t>> BodyPicture::coarseTriangles() const {
+  const std::lock_guard lock(mutex_);
+  return coarse_;
 }
 
 std::shared_ptr<const BodyPicture> pictureOf(const BodyForm& form, Progress& progress, Picks picks, double cutFrom) {

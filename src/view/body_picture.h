@@ -26,12 +26,16 @@ class BodyPicture {
 
   /// What picks search, with its trees built; null until prepareForPicks() was called. From any thread.
   std::shared_ptr<const PickTrees> pickTrees() const;
+  /// Fewer triangles, as corners, for while the view moves; null for a small mesh, and until prepareForPicks() was
+  /// called. From any thread.
+  std::shared_ptr<const std::vector<std::uint32_t>> coarseTriangles() const;
   /// Takes longer than all the rest of a picture. From any thread.
   void prepareForPicks() const;
 
  private:
   mutable std::mutex mutex_;
   mutable std::shared_ptr<const PickTrees> pickTrees_;
+  mutable std::shared_ptr<const std::vector<std::uint32_t>> coarse_;
 };
 
 /// Whether a picture is ready for picks at once, or when prepareForPicks() is called.

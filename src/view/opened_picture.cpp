@@ -1,11 +1,11 @@
 #include "view/opened_picture.h"
 
+#include <QCoreApplication>
 #include <algorithm>
 #include <map>
 #include <set>
 
 #include "base/error.h"
-#include "base/say.h"
 #include "geom/divide/boolean.h"
 
 namespace kervo {
@@ -80,7 +80,9 @@ void findParts(OpenedPicture& opened, const BodyPicture& whole, const std::vecto
 std::shared_ptr<const OpenedPicture> openedPicture(const BodyPicture& whole, const std::vector<OpenedBy>& by,
                                                    Progress& progress) {
   const Shape* shape = whole.form.shape();
-  if (!shape) throw Error(say("a mesh cannot be cut by a body for the eye"), "", say("Use a plane or a box"));
+  if (!shape)
+    throw Error(QCoreApplication::translate("View", "a mesh cannot be cut by a body for the eye").toStdString(), "",
+                QCoreApplication::translate("View", "Use a plane or a box").toStdString());
   Shape rest = *shape;
   for (const OpenedBy& each : by) {
     if (rest.empty()) break;

@@ -82,7 +82,7 @@ void Renderer::release() {
 }
 
 void Renderer::release(GpuBody& body) {
-  for (std::uint32_t* buffer : {&body.vertices, &body.indices})
+  for (std::uint32_t* buffer : {&body.vertices, &body.indices, &body.coarse})
     if (*buffer) gl_->glDeleteBuffers(1, buffer);
   if (body.array) gl_->glDeleteVertexArrays(1, &body.array);
   body.edges.release(*gl_);
@@ -119,7 +119,11 @@ void Renderer::setScene(const Scene& scene) {
 
 Renderer::GpuBody& Renderer::gpu(const std::shared_ptr<const BodyPicture>& picture) {
   const auto known = bodies_.find(picture.get());
-  if (known != bodies_.end()) return known->second;
+  if (known != bodies_.end()) {
+    // A trial is shown before its pictures are all done.
+    if (known->second.coarse == 0) uploadCoarse(known->second);
+    return known->second;
+  }
   GpuBody& body = bodies_[picture.get()];
   body.picture = picture;
   const BodyMesh& mesh = picture->mesh;
@@ -139,8 +143,20 @@ Renderer::GpuBody& Renderer::gpu(const std::shared_ptr<const BodyPicture>& pictu
   gl_->glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, body.indices);
   gl_->glBufferData(GL_ELEMENT_ARRAY_BUFFER, bytes(mesh.triangles), mesh.triangles.data(), GL_STATIC_DRAW);
   gl_->glBindVertexArray(0);
+  uploadCoarse(body);
   body.edges.fill(*gl_, mesh.edgePoints, mesh.edges);
   return body;
+}
+
+void Renderer::uploadCoarse(GpuBody& body) {
+  const auto triangles = body.picture->coarseTriangles();
+  if (!triangles) return;
+  gl_->glGenBuffers(1, &body.coarse);
+  gl_->glBindVertexArray(0);
+  gl_->glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, body.coarse);
+  gl_->glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<qopengl_GLsizeiptr>(triangles->size() * sizeof(std::uint32_t)),
+                    triangles->data(), GL_STATIC_DRAW);
+  body.coarseCount = static_cast<std::uint32_t>(triangles->size());
 }
 
 void Renderer::draw(const Frame& frame) {
@@ -305,6 +321,7 @@ void Renderer::doneWithFaces() {
 }
 
 void Renderer::drawFaces(const Frame& frame, bool translucent) {
+  const bool less = drawsLess(frame);
   for (const SceneBody& body : scene_.bodies) {
     const Fill fill = fillOf(body, frame);
     if ((fill.alpha < 1) != translucent) continue;
@@ -316,7 +333,7 @@ void Renderer::drawFaces(const Frame& frame, bool translucent) {
       gl_->glEnable(GL_CULL_FACE);
       for (const GLenum hidden : {GL_FRONT, GL_BACK}) {
         gl_->glCullFace(hidden);
-        drawBody(buffers);
+        drawBody(buffers, less);
       }
       gl_->glDisable(GL_CULL_FACE);
       continue;
@@ -330,14 +347,25 @@ void Renderer::drawFaces(const Frame& frame, bool translucent) {
       gl_->glPolygonOffset(1, 1);
       gl_->glDisable(GL_CULL_FACE);
     }
-    drawBody(buffers);
+    drawBody(buffers, less);
   }
   gl_->glDisable(GL_CULL_FACE);
   doneWithFaces();
 }
 
-void Renderer::drawBody(const GpuBody& body) {
+bool Renderer::drawsLess(const Frame& frame) const {
+  constexpr std::size_t much = 150'000;
+  return frame.moving && scene_.triangleCount() > much;
+}
+
+void Renderer::drawBody(const GpuBody& body, bool coarse) {
   gl_->glBindVertexArray(body.array);
+  if (coarse && body.coarse != 0) {
+    gl_->glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, body.coarse);
+    gl_->glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(body.coarseCount), GL_UNSIGNED_INT, nullptr);
+    gl_->glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, body.indices);
+    return;
+  }
   gl_->glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(body.picture->mesh.triangles.size()), GL_UNSIGNED_INT,
                       nullptr);
 }

@@ -48,9 +48,12 @@ class Renderer {
   struct GpuBody {
     std::shared_ptr<const BodyPicture> picture;
     std::uint32_t vertices = 0, indices = 0, array = 0;
+    std::uint32_t coarse = 0;       ///< fewer triangles, for while the view moves; 0: none yet
+    std::uint32_t coarseCount = 0;  ///< their corners
     LineBatch edges;
   };
   GpuBody& gpu(const std::shared_ptr<const BodyPicture>& picture);
+  void uploadCoarse(GpuBody& body);
   void release(GpuBody& body);
 
   /// Everything below the marks, with its depths.
@@ -64,7 +67,9 @@ class Renderer {
   bool marksLieOnSolids(const Frame& frame) const;
   void drawBackground(const Frame& frame);
   void drawFaces(const Frame& frame, bool translucent);
-  void drawBody(const GpuBody& body);
+  void drawBody(const GpuBody& body, bool coarse = false);
+  /// Whether there is so much that less of it is drawn while the view moves.
+  bool drawsLess(const Frame& frame) const;
   void drawFace(const GpuBody& body, int face);
   void drawHighlightedFaces(const Frame& frame);
   void drawEdges(const Frame& frame);

@@ -16,7 +16,7 @@ constexpr std::size_t mostWalls = 96, mostRegions = 48;  // as in the shaders
 
 QByteArray withCuts(const char* source) {
   QByteArray text(source);
-  text.insert(text.indexOf('\n') + 1, "#define CUT\n");
+  text.insert(text.indexOf('\n') + 1, "#define CUT\n");  // for the machine
   return text;
 }
 

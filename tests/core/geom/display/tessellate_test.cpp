@@ -1,5 +1,7 @@
 #include "geom/display/tessellate.h"
 
+#include "geom/display/coarse_mesh.h"
+
 #include <gtest/gtest.h>
 #include <BRep_TEdge.hxx>
 #include <TopExp_Explorer.hxx>
@@ -311,6 +313,26 @@ TEST(Tessellate, CanBeStopped) {
   progress.requestStop();
   Plane place;
   EXPECT_THROW(tessellate(makeSphere("ball", place, 10), {0.001, 0.01}, progress), Stopped);
+}
+
+TEST(CoarseMesh, HasFewerTrianglesAndTheSameShape) {
+  Progress progress;
+  const BodyMesh mesh = tessellate(makeTorus("t", Plane{}, 30, 8), {0.02, 0.05}, progress);
+  const std::vector<std::uint32_t> coarse = coarseTriangles(mesh, 0.1);
+  EXPECT_LT(coarse.size() / 3, mesh.triangleCount() / 4);
+  EXPECT_GT(coarse.size() / 3, mesh.triangleCount() / 20);
+  const auto volumeOf = [&](const std::vector<std::uint32_t>& triangles) {
+    double six = 0;
+    for (std::size_t i = 0; i + 2 < triangles.size(); i += 3) {
+      const auto corner = [&](std::size_t k) {
+        const float* p = &mesh.points[std::size_t{3} * triangles[i + k]];
+        return Vector{p[0], p[1], p[2]};
+      };
+      six += dot(corner(0), cross(corner(1), corner(2)));
+    }
+    return six / 6;
+  };
+  EXPECT_NEAR(volumeOf(coarse), volumeOf(mesh.triangles), 0.05 * volumeOf(mesh.triangles));
 }
 
 }  // namespace
