@@ -282,8 +282,8 @@ Opened Worker::openedFor(const std::vector<Openable>& bodies, const std::vector<
       known = opened_.insert(opened_.end(), std::move(made));
     }
     known->used = true;
-    if (known->error)
-      failed.emplace(body.id, *known->error);
+    if (const auto& error = known->error)
+      failed.emplace(body.id, *error);
     else
       result.emplace(std::pair(body.id, body.picture.get()), known->opened);
   }

@@ -131,6 +131,7 @@ std::vector<Picker::Found> Picker::foundAt(QPointF pixel, double tolerance, cons
 
 std::vector<Picker::Found> Picker::withCuts(std::vector<Found> found, QPointF pixel, double tolerance,
                                             const Camera& camera) const {
+  if (!scene_.cuts) return found;
   std::vector<Found> seen;
   for (Found& each : found) {
     const SceneBody* body = scene_.find(each.pick.body);
@@ -166,7 +167,7 @@ std::vector<Picker::Found> Picker::withCuts(std::vector<Found> found, QPointF pi
 
 std::vector<Hit> Picker::at(QPointF pixel, double tolerance, const Camera& camera) const {
   std::vector<Found> found = foundAt(pixel, tolerance, camera);
-  if (scene_.cuts) found = withCuts(std::move(found), pixel, tolerance, camera);
+  found = withCuts(std::move(found), pixel, tolerance, camera);
   // Datums are clear: through the inside of a plane all else is picked first.
   std::vector<Hit> hits, throughs;
   std::set<BodyId> seen;

@@ -72,9 +72,10 @@ void SectionRuler::show(double value) {
                                  [&](const SceneSection& each) { return each.id == desk_.sections.current(); });
   if (!cut || here == sections.end()) return;
   view_.setSection(static_cast<std::size_t>(here - sections.begin()), *cut);
-  auto mark = desk_.sections.ruler();
-  mark->gauge.value = value;
-  view_.setRuler(mark);
+  if (auto mark = desk_.sections.ruler()) {
+    mark->gauge.value = value;
+    view_.setRuler(mark);
+  }
   if (!field_->hasFocus()) field_->setText(lengthText(value, desk_.session.document().made.unit));
   place();
 }

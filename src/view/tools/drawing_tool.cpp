@@ -164,6 +164,7 @@ Solution DrawingTool::draggedBy(const std::vector<std::size_t>& points, PlanePoi
 }
 
 bool DrawingTool::nudge(int key, bool finely) {
+  if (!edited_) return false;
   const std::vector<std::string>& selected = drawn().selected;
   const auto first =
       std::find_if(selected.begin(), selected.end(), [&](const std::string& id) { return !heldPoints(id).empty(); });
