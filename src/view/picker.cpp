@@ -136,7 +136,7 @@ std::vector<Picker::Found> Picker::withCuts(std::vector<Found> found, QPointF pi
   for (Found& each : found) {
     const SceneBody* body = scene_.find(each.pick.body);
     const Hidden hidden = body && !body->isGuide() ? hiddenOf(scene_, *body) : Hidden();
-    if (!hidden.empty()) {
+    if (body && !hidden.empty()) {
       const auto place = seenPlace(each.pick, body->picture->mesh, hidden, pixel, tolerance, camera);
       if (!place) continue;
       each.point = *place;
