@@ -147,7 +147,7 @@ QPushButton#words:focus { border: 1px solid @teal; }
 QPushButton#words:checked { background: @tealSoft; color: @text; }
 #refused { background: @vermilionSoft; border: 1px solid @vermilion; border-radius: 4px; }
 QTreeWidget { background: transparent; border: none; outline: none; color: @text; }
-QTreeWidget::item { padding: 2px; }
+QTreeWidget::item { padding: 2px; border: 0px solid transparent; background: transparent; }
 QTreeWidget::item:selected { background: @tealSoft; color: @text; }
 QTreeWidget::indicator { width: 13px; height: 13px; border: 1px solid @fieldLine; border-radius: 3px; background: @field; }
 QTreeWidget::indicator:checked { background: @ochre; border: 1px solid @ochre; image: url(:/check.png); }

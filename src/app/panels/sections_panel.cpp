@@ -27,7 +27,7 @@ SectionsPanel::SectionsPanel(Desk& desk, QWidget* parent) : Panel(tr("Sections")
   list_->setEditTriggers(QAbstractItemView::NoEditTriggers);
   list_->header()->setStretchLastSection(false);
   list_->header()->setMinimumSectionSize(10);
-  list_->header()->setSectionResizeMode(Name, QHeaderView::ResizeToContents);
+  list_->header()->setSectionResizeMode(Name, QHeaderView::Stretch);
   list_->header()->setSectionResizeMode(Scope, QHeaderView::Stretch);
   list_->header()->setSectionResizeMode(Flip, QHeaderView::ResizeToContents);
   list_->installEventFilter(this);
@@ -91,6 +91,12 @@ void SectionsPanel::refresh() {
   }
   showing_ = false;
   showState();
+}
+
+void SectionsPanel::changeEvent(QEvent* event) {
+  Panel::changeEvent(event);
+  // States are written in the look's colours.
+  if (event->type() == QEvent::PaletteChange) refresh();
 }
 
 void SectionsPanel::showState() {

@@ -22,6 +22,7 @@ class SectionsPanel : public Panel {
 
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;
+  void changeEvent(QEvent* event) override;
 
  private:
   void refresh();

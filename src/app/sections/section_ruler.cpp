@@ -16,7 +16,7 @@ SectionRuler::SectionRuler(Desk& desk, Viewport& view) : QObject(&view), desk_(d
   field_ = new QLineEdit;
   field_->setAccessibleName(tr("Place of the section"));
   field_->setToolTip(tr("How far the section lies along its normal: a length, or an expression"));
-  field_->setFixedWidth(QFontMetrics(fontOf()).horizontalAdvance("0000.00 mm") + 18);
+  field_->setFixedWidth(QFontMetrics(fontOf()).horizontalAdvance("mast / 2 - 00 mm") + 18);
   auto* row = new QHBoxLayout(frame_);
   row->setContentsMargins(6, 2, 4, 2);
   row->setSpacing(4);

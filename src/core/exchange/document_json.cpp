@@ -191,7 +191,11 @@ ViewCamera cameraFrom(const json& value, const std::string& place) {
       length(cross(camera.towardsEye, camera.up)) < flat * length(camera.towardsEye))
     throw wrongJson(place + ".up", "a direction across that to the eye");
   // What is kept exactly is not rounded again.
-  if (std::abs(length(camera.towardsEye) - 1) > 1e-12) camera.towardsEye = normalized(camera.towardsEye);
+  constexpr double rounding = 1e-12;
+  if (std::abs(length(camera.towardsEye) - 1) > rounding) camera.towardsEye = normalized(camera.towardsEye);
+  const double leaning = dot(camera.up, camera.towardsEye);
+  if (std::abs(leaning) > rounding || std::abs(length(camera.up) - 1) > rounding)
+    camera.up = normalized(camera.up - camera.towardsEye * leaning);
   return camera;
 }
 
