@@ -276,7 +276,8 @@ void Viewport::paintGL() {
   Overlay overlay = emptyOverlay();
   for (const Tool* tool : tools_) tool->mark(overlay, dragging_ != nullptr);
   overlay.markedCorners = markedCorners();
-  for (const Tool* tool : tools_) tool->paint(painter);
+  // Who is asked first lies on top.
+  for (auto tool = tools_.rbegin(); tool != tools_.rend(); ++tool) (*tool)->paint(painter);
   paint(painter, overlay);
   if (scene_.bodies.empty() && scene_.lines.empty() && !drawing_.edited()) {
     painter.setPen(app::look().dim);

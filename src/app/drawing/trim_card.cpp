@@ -10,9 +10,6 @@ TrimCard::TrimCard(Desk& desk, QWidget* parent)
     : WellCard(tr("Trim"), tr("curves by curves"), &Look::text, parent), desk_(desk) {
   setShare(11);
   content()->setSpacing(2);
-  pieces_ = new QVBoxLayout;
-  pieces_->setSpacing(0);
-  content()->addLayout(pieces_);
   connect(word(tr("split where they meet"), tr("The selected curves, or all, where other curves meet them"), tr("S")),
           &QToolButton::clicked, this, [this] { desk_.drawing.splitSelected(); });
   sweep_ = word(tr("sweep over what goes"), tr("Click or sweep over stretches in the view"), tr("T"));
@@ -37,6 +34,10 @@ TrimCard::TrimCard(Desk& desk, QWidget* parent)
   row->addStretch();
   row->addWidget(keyLabel(tr("J")));
   content()->addLayout(row);
+  // Below the words, however many there are.
+  pieces_ = new QVBoxLayout;
+  pieces_->setSpacing(0);
+  content()->addLayout(pieces_);
   content()->addStretch();
   connect(join, &QToolButton::clicked, this, &TrimCard::join);
   connect(&desk_.drawing, &DrawingDesk::joinWanted, this, &TrimCard::join);
