@@ -21,9 +21,11 @@
 #include "corpus/ray_oracle.h"
 #include "exchange/body_file.h"
 #include "geom/curves/curve_body.h"
+#include "geom/display/mesh_section.h"
 #include "geom/display/tessellate.h"
 #include "geom/divide/boolean.h"
 #include "geom/divide/score.h"
+#include "geom/flat/section_face.h"
 #include "geom/kernel/shape_body.h"
 #include "geom/measure/mass_properties.h"
 #include "geom/measure/soundness.h"
@@ -83,6 +85,38 @@ TEST(ForeignParts, CurvesOnThemAreSplitByPlanes) {
 
 // A ball and a ring whose seams lie on each other in some turns of the ring: the kernel loses their curve or finds it
 // to 0.05 mm only, in 37 of 60 turns.
+// What a section shows on screen closes, and is what the kernel cuts, within what the mesh is off.
+TEST(ForeignParts, SectionsForTheEyeAreThoseOfTheKernel) {
+  Progress progress;
+  std::mt19937 random(1530);
+  std::uniform_real_distribution<double> share(0.2, 0.8), way(-1, 1);
+  int looked = 0;
+  for (const char* name : {"occ/Pump_TopCover.brep", "occ/Motor-c.brep", "occ/bottle.brep", "occ/Gear.brep",
+                           "occ/CrankArm.brep", "occ/hammer.brep", "occ/mal_ecrou.brep", "occ/Pump_Nut.brep"}) {
+    if (!std::filesystem::exists(std::string("/usr/share/opencascade/data/") + name)) continue;
+    const Shape body = bodiesOf(name).front().shape;
+    const Box box = body.roughBox();
+    const MeshQuality quality = MeshQuality::forSize(box.diagonal());
+    const BodyMesh mesh = tessellate(body, quality, progress);
+    if (!mesh.closed) continue;
+    for (int i = 0; i < 4; ++i) {
+      SCOPED_TRACE(std::string(name) + " " + std::to_string(i));
+      const Point inside{box.low.x + share(random) * (box.high.x - box.low.x),
+                         box.low.y + share(random) * (box.high.y - box.low.y),
+                         box.low.z + share(random) * (box.high.z - box.low.z)};
+      const Plane plane = Plane::through(inside, normalized(Vector{way(random), way(random), way(random)}));
+      const MeshSection section = sectionOf(mesh, plane);
+      EXPECT_TRUE(section.open.empty());
+      const Shape exact = sectionFace(body, plane, progress);
+      const double area = exact.empty() ? 0 : exact.area(), outline = exact.empty() ? 0 : edgeLength(exact);
+      EXPECT_NEAR(section.area(), area, 1e-6 + 3 * quality.deflection * outline);
+      ++looked;
+    }
+  }
+  const bool there = std::filesystem::exists("/usr/share/opencascade/data/occ");
+  EXPECT_GT(looked, there ? 12 : -1);
+}
+
 TEST(ForeignParts, AreCutByARingInAnyTurnOfIt) {
   Progress progress;
   const Shape ball = bodiesOf("occ/Axis_of_bearing.brep").at(4).shape;
