@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "base/error.h"
+#include "view/shaders.h"
 
 namespace kervo {
 
@@ -14,9 +15,9 @@ namespace {
 constexpr std::size_t clipDistances = 8;
 constexpr std::size_t mostWalls = 96, mostRegions = 48;  // as in the shaders
 
-QByteArray withCuts(const char* source) {
+QByteArray withPart(const char* source, const char* part) {
   QByteArray text(source);
-  text.insert(text.indexOf('\n') + 1, "#define CUT\n");  // for the machine
+  text.insert(text.indexOf('\n') + 1, part);
   return text;
 }
 
@@ -29,8 +30,8 @@ QVector4D equation(const Plane& plane) {
 void Shader::link(QOpenGLExtraFunctions& gl, const char* vertex, const char* fragment, bool cut) {
   gl_ = &gl;
   program_ = std::make_unique<QOpenGLShaderProgram>();
-  const QByteArray vertexText = cut ? withCuts(vertex) : QByteArray(vertex);
-  const QByteArray fragmentText = cut ? withCuts(fragment) : QByteArray(fragment);
+  const QByteArray vertexText = withPart(vertex, cut ? shader::cutVertexPart : "");
+  const QByteArray fragmentText = withPart(fragment, cut ? shader::cutFragmentPart : "");
   const bool linked = program_->addShaderFromSourceCode(QOpenGLShader::Vertex, vertexText) &&
                       program_->addShaderFromSourceCode(QOpenGLShader::Fragment, fragmentText) && program_->link();
   if (!linked)

@@ -23,12 +23,9 @@ uniform sampler2D layer;
 out vec4 color;
 void main() { color = texelFetch(layer, ivec2(gl_FragCoord.xy), 0); })";
 
-inline constexpr char faceVertex[] = R"(#version 330 core
-layout(location = 0) in vec3 point;
-layout(location = 1) in vec3 normalIn;
-uniform mat4 matrix;
-out vec3 normal;
-#ifdef CUT
+// What programs for bodies that sections cut have in addition, after their first line: cut() hides what lies beyond
+// half-spaces, and in regions between walls.
+inline constexpr char cutVertexPart[] = R"(#define CUT
 uniform vec4 halfSpaces[8];
 uniform int halfSpaceCount;
 out float gl_ClipDistance[8];
@@ -38,7 +35,28 @@ void cut(vec3 at) {
     gl_ClipDistance[i] = i < halfSpaceCount ? -dot(halfSpaces[i], vec4(at, 1.0)) : 1.0;
   place = at;
 }
-#endif
+)";
+
+inline constexpr char cutFragmentPart[] = R"(#define CUT
+uniform vec4 walls[96];
+uniform int regionEnds[48];
+uniform int regionCount;
+in vec3 place;
+void cut() {
+  int wall = 0;
+  for (int region = 0; region < regionCount; ++region) {
+    bool inside = true;
+    for (; wall < regionEnds[region]; ++wall) inside = inside && dot(walls[wall], vec4(place, 1.0)) >= 0.0;
+    if (inside) discard;
+  }
+}
+)";
+
+inline constexpr char faceVertex[] = R"(#version 330 core
+layout(location = 0) in vec3 point;
+layout(location = 1) in vec3 normalIn;
+uniform mat4 matrix;
+out vec3 normal;
 void main() {
   gl_Position = matrix * vec4(point, 1.0);
   normal = normalIn;
@@ -53,20 +71,6 @@ in vec3 normal;
 uniform vec3 baseColor, hatchColor, towardsEye, up;
 uniform float alpha, hatchPitch;
 out vec4 color;
-#ifdef CUT
-uniform vec4 walls[96];
-uniform int regionEnds[48];
-uniform int regionCount;
-in vec3 place;
-void cut() {
-  int wall = 0;
-  for (int region = 0; region < regionCount; ++region) {
-    bool inside = true;
-    for (; wall < regionEnds[region]; ++wall) inside = inside && dot(walls[wall], vec4(place, 1.0)) >= 0.0;
-    if (inside) discard;
-  }
-}
-#endif
 void main() {
 #ifdef CUT
   cut();
@@ -95,17 +99,6 @@ uniform mat4 matrix;
 uniform vec2 viewport;
 uniform float width, bias;
 out float across, along;
-#ifdef CUT
-uniform vec4 halfSpaces[8];
-uniform int halfSpaceCount;
-out float gl_ClipDistance[8];
-out vec3 place;
-void cut(vec3 at) {
-  for (int i = 0; i < 8; ++i)
-    gl_ClipDistance[i] = i < halfSpaceCount ? -dot(halfSpaces[i], vec4(at, 1.0)) : 1.0;
-  place = at;
-}
-#endif
 void main() {
   int corner = gl_VertexID & 3;
   bool start = corner < 2;
@@ -135,20 +128,6 @@ in float across, along;
 uniform vec4 lineColor;
 uniform float width, dash;
 out vec4 color;
-#ifdef CUT
-uniform vec4 walls[96];
-uniform int regionEnds[48];
-uniform int regionCount;
-in vec3 place;
-void cut() {
-  int wall = 0;
-  for (int region = 0; region < regionCount; ++region) {
-    bool inside = true;
-    for (; wall < regionEnds[region]; ++wall) inside = inside && dot(walls[wall], vec4(place, 1.0)) >= 0.0;
-    if (inside) discard;
-  }
-}
-#endif
 void main() {
 #ifdef CUT
   cut();
@@ -165,17 +144,6 @@ layout(location = 0) in vec3 point;
 layout(location = 1) in vec2 onPlaneIn;
 uniform mat4 matrix;
 out vec2 onPlane;
-#ifdef CUT
-uniform vec4 halfSpaces[8];
-uniform int halfSpaceCount;
-out float gl_ClipDistance[8];
-out vec3 place;
-void cut(vec3 at) {
-  for (int i = 0; i < 8; ++i)
-    gl_ClipDistance[i] = i < halfSpaceCount ? -dot(halfSpaces[i], vec4(at, 1.0)) : 1.0;
-  place = at;
-}
-#endif
 void main() {
   gl_Position = matrix * vec4(point, 1.0);
   onPlane = onPlaneIn;
@@ -191,20 +159,6 @@ uniform vec4 lines[4];   // cosine and sine of the angle, spacing, offset
 uniform vec3 dashes[4];  // dash, gap, shift
 uniform int lineCount;
 out vec4 color;
-#ifdef CUT
-uniform vec4 walls[96];
-uniform int regionEnds[48];
-uniform int regionCount;
-in vec3 place;
-void cut() {
-  int wall = 0;
-  for (int region = 0; region < regionCount; ++region) {
-    bool inside = true;
-    for (; wall < regionEnds[region]; ++wall) inside = inside && dot(walls[wall], vec4(place, 1.0)) >= 0.0;
-    if (inside) discard;
-  }
-}
-#endif
 void main() {
   cut();
   float ink = 0.0;
