@@ -127,6 +127,7 @@ void Stage::refresh() {
     addSections(scene, sectionsSeen(), *desk_.shownModel, desk_.session.made()->opened);
     view_.setScene(scene);
   }
+  desk_.sections.setUnsound(view_.scene().cuts ? view_.scene().cuts->unsound() : std::vector<BodyId>());
   turnToDrawing();
   showDrawing();
   std::erase_if(gauges, [&](const Gauge& gauge) {

@@ -15,6 +15,11 @@ constexpr int mostWalls = 100;
 /// Numbers of cut faces from here on are those of faces in the drawn picture.
 constexpr int firstOpening = 1'000'000;
 
+/// Whether it is a solid, or the mesh of one.
+bool isMeantClosed(const BodyPicture& picture) {
+  return picture.mesh.closed || (!picture.form.empty() && picture.form.kind() == BodyKind::Solid);
+}
+
 bool isIn(const std::vector<const Plane*>& planes, const Plane& plane) {
   return std::any_of(planes.begin(), planes.end(), [&](const Plane* each) { return *each == plane; });
 }
@@ -122,9 +127,9 @@ void CutFaces::update(const Scene& scene) {
         const int face = static_cast<int>(section) * mostWalls + wallNumber++;
         const Known& known = sectionOf(body.picture, wall.plane);
         if (known.outline->empty()) continue;
-        const bool solid = body.picture->mesh.closed;
-        const bool sound = solid && known.outline->open.empty();
-        if (solid && !sound && std::find(unsound_.begin(), unsound_.end(), body.id) == unsound_.end())
+        const bool sound = body.picture->mesh.closed && known.outline->open.empty();
+        if (isMeantClosed(*body.picture) && !sound &&
+            std::find(unsound_.begin(), unsound_.end(), body.id) == unsound_.end())
           unsound_.push_back(body.id);
         faces_.push_back({section, number, face, wall, known.outline, sound, hiddenOf(scene, body, {&wall.plane})});
       }

@@ -1,5 +1,6 @@
 #include "view/cut_layer.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "model/hatches.h"
@@ -235,7 +236,8 @@ void CutLayer::drawLines(const std::function<void(double width, const QColor& co
     const SceneBody& body = scene_.bodies[face.body];
     if (outlineLines_[i].count == 0) continue;
     // A body that ought to be closed and is not shows where.
-    const bool fault = body.picture->mesh.closed && !face.filled;
+    const std::vector<BodyId>& unsound = cuts.unsound();
+    const bool fault = !face.filled && std::find(unsound.begin(), unsound.end(), body.id) != unsound.end();
     const QColor color = fault                       ? look.vermilion
                          : body.role == Role::Waste  ? look.ochre
                          : body.role == Role::Cutter ? look.violet

@@ -136,6 +136,27 @@ TEST(CutFaces, OfAnOpenSurfaceIsALine) {
   EXPECT_FALSE(open.cuts->along({20, -100, 10}, {0, 1, 0})) << "one sees through it";
 }
 
+TEST(CutFaces, ASolidThatIsNotClosedThereSaysSo) {
+  Scene scene = sceneOf({{"a", makeBlock("a", standing({0, 0, 0}), 40, 30, 20)}});
+  auto picture = std::make_shared<BodyPicture>();
+  picture->form = scene.bodies[0].picture->form;
+  picture->mesh = scene.bodies[0].picture->mesh;
+  picture->mesh.closed = false;
+  // Without its bottom: what stands across it is open below.
+  for (std::size_t face = 0; face < scene.bodies[0].picture->faces.size(); ++face) {
+    if (scene.bodies[0].picture->faces[face].origins().front() != "a:bottom") continue;
+    const BodyMesh::Range gone = picture->mesh.faceTriangles[face];
+    for (std::size_t i = std::size_t{3} * gone.first; i < std::size_t{3} * (gone.first + gone.count); ++i)
+      picture->mesh.triangles[i] = 0;
+  }
+  scene.bodies[0].picture = picture;
+  const Scene open = cut(scene, {byPlane("A", frontHalf)});
+  EXPECT_EQ(open.cuts->unsound(), std::vector<BodyId>{"a"});
+  ASSERT_EQ(open.cuts->faces().size(), 1u);
+  EXPECT_FALSE(open.cuts->faces()[0].filled) << "nothing leaks";
+  EXPECT_EQ(open.cuts->faces()[0].outline->open.size(), 1u);
+}
+
 // What the pointer finds is never what is clipped away.
 TEST(PickInSection, FindsTheCutFaceAndWhatIsBehind) {
   const Scene scene = cut(twoBlocks(), {byPlane("A", frontHalf)});

@@ -87,9 +87,22 @@ std::vector<SectionDesk::Entry> SectionDesk::entries() const {
     if (const StepReport* report = reportOf(step.id())) entry.why = report->cause;
     if (step.value("with").as<std::string>() == "body" && step.on())
       for (const auto& [body, error] : session_.made()->unopened) entry.why = error;
+    for (const BodyId& body : unsound_) {
+      const ShownAs* look = session_.made()->model->lookOf(body);
+      if (step.on() && !entry.why)
+        entry.why = errorOf(
+            tr("%1 is not closed there and not filled").arg(QString::fromStdString(look ? look->name : body.text())),
+            {}, tr("Check and repair the body"));
+    }
     result.push_back(std::move(entry));
   }
   return result;
+}
+
+void SectionDesk::setUnsound(std::vector<BodyId> bodies) {
+  if (bodies == unsound_) return;
+  unsound_ = std::move(bodies);
+  emit changed();
 }
 
 QString SectionDesk::titleOf(const StepId& section) const {

@@ -43,6 +43,8 @@ class SectionDesk : public QObject {
   /// How far its plane lies along its normal, as it is typed.
   void setOffset(const StepId& section, const Expression& offset);
   void setOffset(const StepId& section, double millimetres);
+  /// Bodies that are not closed where a section cuts them, as the view found.
+  void setUnsound(std::vector<BodyId> bodies);
   /// Whether that expression has a value; what is wrong with it otherwise.
   QString problemOf(const Expression& offset) const;
   /// Puts it on the Bench.
@@ -69,6 +71,7 @@ class SectionDesk : public QObject {
   Trial& trial_;
   StepId current_;
   std::vector<StepId> known_;
+  std::vector<BodyId> unsound_;
   QTimer timer_;
   double place_ = 0;
   int way_ = 1;
