@@ -25,6 +25,15 @@ class DrawingTest : public WindowTest {
     }
     FAIL() << "nothing to draw with: " << name.toStdString();
   }
+  /// On a block, a level line from 10 to 90 at 20, and two upright ones across it at 30 and 70.
+  void drawALineThatTwoCross() {
+    drawOnABlock();
+    chooseKind("line");
+    drag(&window->view(), seen(10, 20), seen(90, 20));
+    drag(&window->view(), seen(30, 5), seen(30, 50));
+    drag(&window->view(), seen(70, 5), seen(70, 50));
+    chooseKind("");
+  }
   QPoint seen(double u, double v) { return window->view().toWidget({u, v, 40}).toPoint(); }
   const Drawing& drawing() { return window->desk().trial.step().value("curves").as<Drawing>(); }
   const Solution& solution() {

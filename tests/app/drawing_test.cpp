@@ -188,12 +188,7 @@ TEST_F(DrawingTest, PlacesAreTakenForWhatIsThere) {
 }
 
 TEST_F(DrawingTest, StretchesAreSweptAwayAndEndsLengthened) {
-  drawOnABlock();
-  chooseKind("line");
-  drag(&window->view(), seen(10, 20), seen(90, 20));
-  drag(&window->view(), seen(30, 5), seen(30, 50));
-  drag(&window->view(), seen(70, 5), seen(70, 50));
-  chooseKind("");
+  drawALineThatTwoCross();
   ASSERT_EQ(drawing().curves.size(), 3u);
   // Over the middle of the first, and the lower ends of the others, in one go.
   click(button("sweep over what goes"));
@@ -228,12 +223,7 @@ TEST_F(DrawingTest, StretchesAreSweptAwayAndEndsLengthened) {
 }
 
 TEST_F(DrawingTest, PiecesOfTheSelectedCurveAreListedAndDroppedWithMouseAndKeys) {
-  drawOnABlock();
-  chooseKind("line");
-  drag(&window->view(), seen(10, 20), seen(90, 20));
-  drag(&window->view(), seen(30, 5), seen(30, 50));
-  drag(&window->view(), seen(70, 5), seen(70, 50));
-  chooseKind("");
+  drawALineThatTwoCross();
   window->view().setFocus();
   clickAt(&window->view(), seen(50, 20));
   const auto& pieces = window->desk().drawing.pieces();
