@@ -93,6 +93,7 @@ void ConstrainCard::refresh() {
                                : round ? tr("An arc that touches both lines; its radius is typed next")
                                        : tr("A line across the corner"),
                                cell++);
+    button->setAccessibleName(button->text());
     connect(button, &QToolButton::clicked, this, [this, feature] { desk_.drawing.make(feature); });
   }
   for (const CopyKind* kind : copies) {

@@ -228,7 +228,7 @@ bool DrawTool::key(int key, Qt::KeyboardModifiers) {
 bool DrawTool::text(const QString& text) {
   if (!plane_ || !kind_ || text.isEmpty() || !typing) return false;
   const QChar c = text[0];
-  if (!c.isDigit() && c != '.' && c != '(') return false;
+  if (!c.isDigit() && c != '.' && c != '(' && c != '-') return false;
   typing(text);
   return true;
 }
