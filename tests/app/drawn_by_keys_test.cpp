@@ -39,9 +39,10 @@ class DrawnByKeys : public TrialTest {
   void select(const std::string& id) {
     key(Qt::Key_3, Qt::AltModifier);
     for (int i = 0; i < 100 && window->desk().drawing.selected() != std::vector<std::string>{id}; ++i) {
-      key(Qt::Key_N);
-      key(Qt::Key_Space);
+      press(Qt::Key_N);
+      press(Qt::Key_Space);
     }
+    settle();
     EXPECT_EQ(window->desk().drawing.selected(), std::vector<std::string>{id});
     key(Qt::Key_5, Qt::AltModifier);
   }
@@ -52,15 +53,16 @@ class DrawnByKeys : public TrialTest {
     for (std::size_t k = 1; k < ids.size(); ++k) {
       const std::vector<std::string> before = window->desk().drawing.selected();
       for (int i = 0; i < 100 && !window->desk().drawing.isSelected(ids[k]); ++i) {
-        key(Qt::Key_N);
-        key(Qt::Key_Space, Qt::ControlModifier);
-        if (!window->desk().drawing.isSelected(ids[k])) key(Qt::Key_Space, Qt::ControlModifier);
+        press(Qt::Key_N);
+        press(Qt::Key_Space, Qt::ControlModifier);
+        if (!window->desk().drawing.isSelected(ids[k])) press(Qt::Key_Space, Qt::ControlModifier);
       }
+      settle();
       EXPECT_EQ(window->desk().drawing.selected().size(), before.size() + 1);
     }
     key(Qt::Key_5, Qt::AltModifier);
   }
-  void press(const QString& word) {
+  void word(const QString& word) {
     tabTo(word);
     key(Qt::Key_Space);
     settle();
@@ -87,9 +89,9 @@ TEST_F(DrawnByKeys, CurvesAreTypedConstrainedOffsetAndExtruded) {
   select(line);
   ASSERT_EQ(window->desk().drawing.pieces().size(), 3u);
   for (int i = 0; i < 80; ++i) {
-    const auto* word = qobject_cast<QToolButton*>(QApplication::focusWidget());
-    if (word && word->text().startsWith("drop 2")) break;
-    key(Qt::Key_Tab);
+    const auto* here = qobject_cast<QToolButton*>(QApplication::focusWidget());
+    if (here && here->text().startsWith("drop 2")) break;
+    press(Qt::Key_Tab);
   }
   key(Qt::Key_Space);
   settle();
@@ -163,7 +165,7 @@ TEST_F(DrawnByKeys, ConstraintsCornersAndCopiesByTheirWords) {
   const std::string two = newest();
   // A corner, its radius typed where the keyboard is put.
   select(drawing().curves[0].points[1]);
-  press("round it");
+  word("round it");
   ASSERT_EQ(newest()[0], 'a') << newest();
   key(Qt::Key_A, Qt::ControlModifier);
   type("3 mm");
@@ -172,7 +174,7 @@ TEST_F(DrawnByKeys, ConstraintsCornersAndCopiesByTheirWords) {
   EXPECT_EQ(drawing().constraints.back().value->text(), "3 mm");
   key(Qt::Key_5, Qt::AltModifier);
   select({one, two});
-  press("Constrain: concentric");
+  word("Constrain: concentric");
   const auto centre = [&](const std::string& id) {
     const Drawing& now = drawing();
     return solution().points[*now.point(now.curves[*now.curve(id)].points.front())];
@@ -180,16 +182,16 @@ TEST_F(DrawnByKeys, ConstraintsCornersAndCopiesByTheirWords) {
   EXPECT_LT(distance(centre(one), centre(two)), 1e-9);
   // A row of the smaller circle.
   select(one);
-  press("Row");
+  word("Row");
   ASSERT_EQ(drawing().copies.size(), 1u);
   EXPECT_EQ(drawing().copies[0].kind, "row");
   select(two);
-  press("Ring");
+  word("Ring");
   ASSERT_EQ(drawing().copies.size(), 2u);
   // Mirrored across the right side of the rectangle.
   select({one, right});
   const std::size_t before = drawing().curves.size();
-  press("mirror");
+  word("mirror");
   EXPECT_EQ(drawing().curves.size(), before + 1);
   EXPECT_FALSE(window->desk().trial.result()->report().error) << window->desk().trial.result()->report().error->what();
 }
@@ -199,9 +201,9 @@ TEST_F(DrawnByKeys, EdgesOutlinesSilhouettesAndSectionsAreTakenAlong) {
   key(Qt::Key_D, Qt::ControlModifier | Qt::ShiftModifier);
   settle();
   const auto take = [&](const QString& what, const Pick& pick) {
-    press("Take along: " + what);
+    word("Take along: " + what);
     ASSERT_TRUE(window->view().hasFocus());
-    for (int i = 0; i < 100 && window->view().hovered() != pick; ++i) key(Qt::Key_N);
+    for (int i = 0; i < 100 && window->view().hovered() != pick; ++i) press(Qt::Key_N);
     ASSERT_EQ(window->view().hovered(), pick);
     key(Qt::Key_Space);
     settle();
