@@ -219,7 +219,8 @@ std::optional<Axis> Edge::axis() const {
 }
 
 double Edge::length() const {
-  return GCPnts_AbscissaPoint::Length(BRepAdaptor_Curve(body_->edge));
+  // Without a tolerance the kernel integrates splines so coarsely that 0.5 mm of 200 can be missing.
+  return GCPnts_AbscissaPoint::Length(BRepAdaptor_Curve(body_->edge), tolerance::parallel);
 }
 
 double Edge::distanceTo(Point point) const {

@@ -82,20 +82,25 @@ bool StepInputs::holeMaker(const BodyId& body) const {
 }
 
 template <class Form>
-const Form* StepInputs::form(const BodyId& id) {
+const Form* StepInputs::formOf(const BodyId& id) {
   read(Read::Of::Form, id);
   const Surroundings::Entry* found = around_.find(id);
   return found ? std::get_if<Form>(&found->form) : nullptr;
 }
 
 bool StepInputs::isMesh(const BodyId& body) {
-  const auto* found = form<BodyForm>(body);
+  const auto* found = formOf<BodyForm>(body);
   return found && found->mesh();
 }
 
 Shape StepInputs::shape(const BodyId& body) {
-  const auto* found = form<BodyForm>(body);
+  const auto* found = formOf<BodyForm>(body);
   return found ? found->exact(body) : Shape();
+}
+
+BodyForm StepInputs::form(const BodyId& body) {
+  const auto* found = formOf<BodyForm>(body);
+  return found ? *found : BodyForm();
 }
 
 Box StepInputs::box(const BodyId& body) {
@@ -105,11 +110,11 @@ Box StepInputs::box(const BodyId& body) {
 }
 
 const Datum* StepInputs::datum(const BodyId& id) {
-  return form<Datum>(id);
+  return formOf<Datum>(id);
 }
 
 const DrawingResult* StepInputs::drawing(const BodyId& id) {
-  const auto* found = form<Drawn>(id);
+  const auto* found = formOf<Drawn>(id);
   return found ? found->get() : nullptr;
 }
 

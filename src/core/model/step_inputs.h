@@ -62,6 +62,8 @@ class StepInputs : public Inputs {
 
   bool shielded(const BodyId& body) const;
   bool holeMaker(const BodyId& body) const;
+  /// An existing body, exact or a mesh; an empty one for none.
+  BodyForm form(const BodyId& body);
   /// A box around an existing body. Depends only on the box, so a change elsewhere does not touch this step.
   Box box(const BodyId& body);
 
@@ -72,7 +74,7 @@ class StepInputs : public Inputs {
   void read(Read::Of of, const BodyId& id);
   /// What form the output of that id has, read as a whole; null if there is none, or of another kind.
   template <class Form>
-  const Form* form(const BodyId& id);
+  const Form* formOf(const BodyId& id);
 
   const Step& step_;
   const MadeHalf& document_;

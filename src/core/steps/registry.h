@@ -32,7 +32,8 @@
   KIND(pattern)                \
   KIND(group)                  \
   KIND(repair)                 \
-  KIND(section)
+  KIND(section)                \
+  KIND(slices)
 
 namespace kervo {
 

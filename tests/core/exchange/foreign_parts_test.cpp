@@ -26,6 +26,7 @@
 #include "geom/divide/boolean.h"
 #include "geom/divide/score.h"
 #include "geom/flat/section_face.h"
+#include "geom/flat/slices.h"
 #include "geom/kernel/shape_body.h"
 #include "geom/measure/mass_properties.h"
 #include "geom/measure/soundness.h"
@@ -115,6 +116,38 @@ TEST(ForeignParts, SectionsForTheEyeAreThoseOfTheKernel) {
   }
   const bool there = std::filesystem::exists("/usr/share/opencascade/data/occ");
   EXPECT_GT(looked, there ? 12 : -1);
+}
+
+// Slices by many planes at once are the faces that the checked division finds for each plane by itself.
+TEST(ForeignParts, SlicesAreThoseOfEachPlaneByItself) {
+  Progress progress;
+  std::mt19937 random(1580);
+  std::uniform_real_distribution<double> way(-1, 1);
+  int looked = 0;
+  for (const char* name : {"occ/Pump_TopCover.brep", "occ/Motor-c.brep", "occ/bottle.brep", "occ/Gear.brep",
+                           "occ/CrankArm.brep", "occ/hammer.brep", "occ/mal_ecrou.brep", "occ/Pump_Nut.brep"}) {
+    if (!std::filesystem::exists(std::string("/usr/share/opencascade/data/") + name)) continue;
+    SCOPED_TRACE(name);
+    const Shape body = bodiesOf(name).front().shape;
+    if (body.kind() != BodyKind::Solid) continue;
+    const Box box = body.roughBox();
+    const Plane middle = Plane::through(box.centre(), normalized(Vector{way(random), way(random), way(random)}));
+    std::vector<Plane> planes;
+    for (int i = -2; i <= 2; ++i) planes.push_back(middle.moved(0.11 * i * box.diagonal()));
+    std::vector<double> areas(planes.size());
+    for (const Slice& slice : slicesOf(body, planes, "slice", progress)) {
+      areas[slice.plane] = slice.faces.area();
+      EXPECT_EQ(slice.open, 0);
+      EXPECT_NEAR(lengthOfCurve(slice.curve), edgeLength(slice.faces), 1e-6 * edgeLength(slice.faces));
+    }
+    for (std::size_t i = 0; i < planes.size(); ++i) {
+      const Shape exact = sectionFace(body, planes[i], progress);
+      EXPECT_NEAR(areas[i], exact.empty() ? 0 : exact.area(), 1e-5 * (1 + areas[i])) << i;
+      ++looked;
+    }
+  }
+  const bool there = std::filesystem::exists("/usr/share/opencascade/data/occ");
+  EXPECT_GT(looked, there ? 20 : -1);
 }
 
 TEST(ForeignParts, AreCutByARingInAnyTurnOfIt) {
