@@ -204,7 +204,7 @@ class Slices : public StepKind {
                                   {"curves", "faces"}};
   const PlaneField plane_{*this, {.key = "plane", .label = "Along", .well = Well::Cutter}};
   const ChoiceField<How> how_{
-      *this, {.key = "planes", .label = "Planes", .well = Well::Cutter, .telling = true}, {"evenly", "at heights"}};
+      *this, {.key = "planes", .label = "Planes", .well = Well::Cutter}, {"evenly", "at heights"}};
   const PlainNumberField count_{
       *this,
       {.key = "count", .label = "Count", .well = Well::Cutter, .when = how_.is(How::Evenly), .telling = true},
@@ -214,20 +214,6 @@ class Slices : public StepKind {
       *this,
       {.key = "spacing", .label = "Spacing", .well = Well::Cutter, .when = how_.is(How::Evenly), .telling = true},
       "10 mm"};
-  const ChoiceField<Sides> sides_{*this,
-                                  {.key = "sides",
-                                   .label = "Sides",
-                                   .well = Well::Cutter,
-                                   .help = "one: from the first height on; both: as many on both sides of the plane",
-                                   .when = how_.is(How::Evenly)},
-                                  {"one", "both"}};
-  const LengthField start_{*this,
-                           {.key = "start",
-                            .label = "First at",
-                            .well = Well::Cutter,
-                            .help = "Above the plane",
-                            .when = sides_.is(Sides::One)},
-                           "0 mm"};
   const SizesField heights_{*this,
                             {.key = "heights",
                              .label = "Heights",
@@ -235,6 +221,20 @@ class Slices : public StepKind {
                              .help = "Above the plane",
                              .when = how_.is(How::Heights),
                              .telling = true}};
+  const ChoiceField<Sides> sides_{*this,
+                                  {.key = "sides",
+                                   .label = "Sides",
+                                   .well = Well::Reach,
+                                   .help = "one: from the first height on; both: as many on both sides of the plane",
+                                   .when = how_.is(How::Evenly)},
+                                  {"one", "both"}};
+  const LengthField start_{*this,
+                           {.key = "start",
+                            .label = "First at",
+                            .well = Well::Reach,
+                            .help = "Above the plane",
+                            .when = sides_.is(Sides::One)},
+                           "0 mm"};
   const ChoiceField<Labels> labels_{
       *this,
       {.key = "numbers", .label = "Numbers", .well = Well::Reach, .help = "Each slice with its number, as curves"},
