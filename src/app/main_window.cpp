@@ -48,6 +48,7 @@ MainWindow::MainWindow(const QString& firstFile) {
   bench_ = new Bench(desk_, verbs_.verbs());
   gaugeFields_ = std::make_unique<GaugeFields>(desk_.trial, *view_);
   drawingFields_ = std::make_unique<DrawingFields>(desk_, *view_);
+  connect(measure_, &MeasurePanel::marked, view_, &Viewport::setMeasured);
   new DrawingChip(desk_, view_);
   new SectionRuler(desk_, *view_);
   stage_ = std::make_unique<Stage>(desk_, *bench_, *view_, *gaugeFields_);

@@ -276,6 +276,7 @@ void Viewport::paintGL() {
   Overlay overlay = emptyOverlay();
   for (const Tool* tool : tools_) tool->mark(overlay, dragging_ != nullptr);
   overlay.markedCorners = markedCorners();
+  overlay.measured = measured_;
   // Who is asked first lies on top.
   for (auto tool = tools_.rbegin(); tool != tools_.rend(); ++tool) (*tool)->paint(painter);
   paint(painter, overlay);
@@ -289,6 +290,11 @@ void Viewport::paintGL() {
     painter.setBrush(Qt::NoBrush);
     painter.drawRect(rect().adjusted(1, 1, -1, -1));
   }
+}
+
+void Viewport::setMeasured(std::optional<MeasureMark> mark) {
+  measured_ = std::move(mark);
+  update();
 }
 
 const ViewLook& Viewport::colors() const {

@@ -73,6 +73,9 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   DrawTool& drawTool() { return draw_; }
   DrawingTool& drawingTool() { return drawing_; }
 
+  /// A distance that is shown over the bodies, or none.
+  void setMeasured(std::optional<MeasureMark> mark);
+
   /// Straight at a plane; the box is what shall be seen. `back`: to where one looked from before.
   void lookAt(const Plane& plane, const Box& box);
   void lookBack();
@@ -170,6 +173,7 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   Scene scene_;
   DrawStyle style_ = DrawStyle::ShadedEdges;
   std::vector<Pick> selected_;
+  std::optional<MeasureMark> measured_;
 
   NavigateTool navigate_{*this};
   SectionTool section_{*this};

@@ -60,6 +60,30 @@ void paintGauge(QPainter& painter, const Gauge& gauge, bool hot, const Overlay& 
   painter.drawEllipse(bead, hot ? 7 : 6, hot ? 7 : 6);
 }
 
+void paintMeasured(QPainter& painter, const MeasureMark& mark, const Overlay& overlay) {
+  const QPointF from = onWidget(overlay.camera.project(mark.from), overlay.pixelRatio),
+                to = onWidget(overlay.camera.project(mark.to), overlay.pixelRatio);
+  const QLineF line(from, to);
+  const QPointF across =
+      line.length() > 1 ? QPointF(line.normalVector().dx(), line.normalVector().dy()) / line.length() : QPointF(0, 1);
+  for (const auto& [color, width] : {std::pair(overlay.look.textBack, 4.5), std::pair(overlay.look.teal, 2.0)}) {
+    painter.setPen(QPen(color, width, Qt::SolidLine, Qt::RoundCap));
+    painter.drawLine(line);
+    for (const QPointF& end : {from, to}) painter.drawLine(end - across * 6, end + across * 6);
+  }
+  const QFontMetricsF metrics(painter.font());
+  QRectF box(0, 0, metrics.horizontalAdvance(mark.text) + 12, metrics.height() + 4);
+  // Beside the line, and within the view.
+  box.moveCenter(line.center() + across * (box.height() / 2 + 8 + std::abs(across.x()) * box.width() / 2));
+  box.moveLeft(std::clamp(box.left(), 4.0, std::max(4.0, overlay.size.width() - box.width() - 4)));
+  box.moveTop(std::clamp(box.top(), 4.0, std::max(4.0, overlay.size.height() - box.height() - 4)));
+  painter.setPen(QPen(overlay.look.teal, 1));
+  painter.setBrush(overlay.look.textBack);
+  painter.drawRoundedRect(box, 4, 4);
+  painter.setPen(overlay.look.text);
+  painter.drawText(box, Qt::AlignCenter, mark.text);
+}
+
 void paintAxes(QPainter& painter, const Overlay& overlay) {
   const QPointF origin(52, overlay.size.height() - 40);
   const Vector right = overlay.camera.right(), up = overlay.camera.up(), back = overlay.camera.towardsEye();
@@ -192,6 +216,7 @@ void paint(QPainter& painter, const Overlay& overlay) {
     painter.setBrush(overlay.look.teal);
     painter.drawEllipse(onWidget(overlay.camera.project(corner), overlay.pixelRatio), 5, 5);
   }
+  if (overlay.measured) paintMeasured(painter, *overlay.measured, overlay);
   const QFont font = painter.font();
   const std::vector<std::size_t> shown = shownBadges(overlay, QFontMetricsF(font));
   for (auto i = shown.rbegin(); i != shown.rend(); ++i) {

@@ -14,6 +14,12 @@
 namespace kervo {
 
 /// Everything in it is in widget coordinates (scaled pixels) but the camera, which knows the screen's own.
+/// A distance between two places, with its words.
+struct MeasureMark {
+  Point from, to;
+  QString text;
+};
+
 struct Overlay {
   const Camera& camera;
   ViewLook look;
@@ -28,6 +34,7 @@ struct Overlay {
   std::optional<QRectF> box = {};
   bool boxTouches = false;  ///< drawn right to left
   std::vector<Point> markedCorners = {};
+  std::optional<MeasureMark> measured = {};
 };
 
 void paint(QPainter& painter, const Overlay& overlay);

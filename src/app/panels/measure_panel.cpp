@@ -1,15 +1,35 @@
 #include "app/panels/measure_panel.h"
 
 #include <QPointer>
+#include <QToolButton>
 #include <algorithm>
+#include <numbers>
 
 #include "app/look.h"
 #include "geom/curves/curve_body.h"
 #include "geom/flat/section_face.h"
+#include "geom/tolerances.h"
 
 namespace kervo::app {
 
-MeasurePanel::MeasurePanel(Desk& desk, QWidget* parent) : Panel(tr("Measure"), "measure", parent), desk_(desk) {
+namespace {
+
+/// Between bodies with more faces than this a distance takes long, and is found when asked for.
+constexpr int mostFacesAtOnce = 400;
+
+QString angleText(double radians) {
+  return QStringLiteral("%1°").arg(radians * 180 / std::numbers::pi, 0, 'f', 2);
+}
+
+QString massText(double kilograms) {
+  return kilograms < 1 ? MeasurePanel::tr("%1 g").arg(kilograms * 1000, 0, 'f', 1)
+                       : MeasurePanel::tr("%1 kg").arg(kilograms, 0, 'f', 3);
+}
+
+}  // namespace
+
+MeasurePanel::MeasurePanel(Desk& desk, QWidget* parent)
+    : Panel(tr("Measure"), "measure", parent), desk_(desk), meter_(desk) {
   rows_ = new QGridLayout;
   rows_->setContentsMargins(4, 0, 4, 0);
   rows_->setVerticalSpacing(4);
@@ -18,6 +38,7 @@ MeasurePanel::MeasurePanel(Desk& desk, QWidget* parent) : Panel(tr("Measure"), "
   content()->addStretch();
   connect(&desk_.selection, &Selection::changed, this, &MeasurePanel::showState);
   connect(&desk_.session, &Session::modelChanged, this, &MeasurePanel::showState);
+  connect(&meter_, &Meter::found, this, &MeasurePanel::showState);
   showState();
 }
 
@@ -39,7 +60,9 @@ void MeasurePanel::showState() {
   }
   const auto& picks = desk_.selection.picks();
   setNote(picks.empty() ? tr("nothing selected") : picks.size() == 1 ? QString() : countText(picks));
+  emit marked({});
   if (desk_.selection.count(Pick::Kind::Cut) > 0) return measureCuts();
+  if (picks.size() == 2 && measureBetween()) return;
   if (desk_.selection.count(Pick::Kind::Face) > 0) return measureFaces();
   if (desk_.selection.count(Pick::Kind::Edge) > 0) return measureEdges();
   if (const std::vector<BodyId> guides = desk_.selection.guides(); guides.size() == 1 && picks.size() == 1)
@@ -76,10 +99,11 @@ void MeasurePanel::measureBodies() {
   }
   row(tr("Volume"), solid ? volumeText(volume) + error : tr("none, not a solid"));
   row(tr("Area"), areaText(area));
-  if (weighed && solid)
-    row(tr("Mass"), mass < 1 ? tr("%1 g").arg(mass * 1000, 0, 'f', 1) : tr("%1 kg").arg(mass, 0, 'f', 3));
+  if (weighed && solid) row(tr("Mass"), massText(mass));
   sizeRows(shapes);
   row(tr("Watertight"), closed ? tr("yes") : tr("no"));
+  if (shapes.size() == 1 && shapes.front().kind() == BodyKind::Solid)
+    massRows(shapes.front(), weighed ? mass / (volume * 1e-9) : 0);
 }
 
 void MeasurePanel::sizeRows(const std::vector<Shape>& shapes) {
@@ -194,15 +218,72 @@ void MeasurePanel::measureFaces() {
     area += faces.back()->area();
   }
   row(tr("Area"), areaText(area));
-  if (faces.size() == 1) row(tr("Surface"), QString::fromStdString(faces.front()->surfaceName()));
-  if (faces.size() != 2) return;
-  const auto a = faces[0]->plane(), b = faces[1]->plane();
-  if (!a || !b) return;
-  const double cosine = std::clamp(dot(a->normal, b->normal), -1.0, 1.0);
-  if (std::abs(cosine) > 1 - 1e-12)
-    row(tr("Distance"), lengthText(std::abs(a->signedDistance(b->origin)), desk_.session.document().made.unit));
-  else
-    row(tr("Angle"), tr("%1°").arg(180 / 3.14159265358979323846 * std::acos(-cosine), 0, 'f', 2));
+  if (faces.size() != 1) return;
+  row(tr("Surface"), QString::fromStdString(faces.front()->surfaceName()));
+  if (const auto radius = radiusOf(*faces.front())) {
+    row(tr("Radius"), lengthText(*radius, desk_.session.document().made.unit));
+    row(tr("Diameter"), lengthText(2 * *radius, desk_.session.document().made.unit));
+  }
+}
+
+bool MeasurePanel::measureBetween() {
+  const auto& made = *desk_.session.made();
+  const auto a = measuredPart(desk_.selection.picks()[0], made), b = measuredPart(desk_.selection.picks()[1], made);
+  if (!a || !b) return false;
+  const std::string& unit = desk_.session.document().made.unit;
+  const auto *one = std::get_if<Shape>(&*a), *other = std::get_if<Shape>(&*b);
+  if (one && other) measureBodies();
+  if (std::holds_alternative<Face>(*a) && std::holds_alternative<Face>(*b)) measureFaces();
+  if (std::holds_alternative<Edge>(*a) && std::holds_alternative<Edge>(*b)) measureEdges();
+  const auto faces = [](const MeasuredPart& part) {
+    const auto* shape = std::get_if<Shape>(&part);
+    return shape ? shape->faceCount() : 1;
+  };
+  if (faces(*a) + faces(*b) > mostFacesAtOnce && !meter_.knows(*a, *b)) {
+    auto* find = new QToolButton;
+    find->setObjectName("link");
+    find->setFocusPolicy(Qt::StrongFocus);
+    find->setText(tr("find the distance"));
+    connect(find, &QToolButton::clicked, this, [this, a, b] {
+      meter_.between(*a, *b);
+      showState();
+    });
+    rows_->addWidget(find, rows_->rowCount(), 0, 1, 2, Qt::AlignLeft);
+    return true;
+  }
+  const auto& answer = meter_.between(*a, *b);
+  if (answer.error) {
+    row(tr("Distance"), tr("not known"));
+    return true;
+  }
+  if (answer.pending()) {
+    row(tr("Distance"), tr("…"));
+    return true;
+  }
+  const Between& between = *answer.value;
+  const Vector way = between.to - between.from;
+  row(one && other ? tr("Clearance") : tr("Distance"), lengthText(between.distance, unit));
+  if (between.distance > tolerance::point) {
+    row(tr("Along x, y, z"), placeText(way, unit));
+    emit marked(MeasureMark{between.from, between.to, lengthText(between.distance, unit)});
+  }
+  if (between.planes) row(tr("Between planes"), lengthText(*between.planes, unit));
+  if (between.axes) row(tr("Between axes"), lengthText(*between.axes, unit));
+  if (between.angle) row(tr("Angle"), angleText(*between.angle));
+  if (between.overlap) row(tr("Overlap"), *between.overlap > 0 ? volumeText(*between.overlap) : tr("none, they touch"));
+  return true;
+}
+
+void MeasurePanel::massRows(const Shape& solid, double density) {
+  if (solid.faceCount() > mostFacesAtOnce) return;
+  const auto& answer = meter_.mass(solid);
+  const std::string& unit = desk_.session.document().made.unit;
+  row(tr("Centre"), answer.value ? placeText(answer.value->centroid, unit) : answer.error ? tr("not known") : tr("…"));
+  if (!answer.value || density <= 0) return;
+  // Of the mass, about its centre: mm⁵ of density 1 are kg·mm² with kg/m³ taken in kg/mm³.
+  const Vector moments = principalMoments(*answer.value);
+  const auto text = [&](double moment) { return QString::number(moment * density * 1e-9, 'g', 4); };
+  row(tr("Principal inertia"), tr("%1, %2, %3 kg mm²").arg(text(moments.x), text(moments.y), text(moments.z)));
 }
 
 void MeasurePanel::measureGuide(const Guide& guide) {
@@ -235,6 +316,14 @@ void MeasurePanel::measureEdges() {
     if (static_cast<std::size_t>(pick.index) < all.size()) length += all[static_cast<std::size_t>(pick.index)].length();
   }
   row(tr("Length"), lengthText(length, desk_.session.document().made.unit));
+  const auto single = desk_.selection.picks().size() == 1
+                          ? measuredPart(desk_.selection.picks().front(), *desk_.session.made())
+                          : std::nullopt;
+  if (const auto* edge = single ? std::get_if<Edge>(&*single) : nullptr)
+    if (const auto radius = radiusOf(*edge)) {
+      row(tr("Radius"), lengthText(*radius, desk_.session.document().made.unit));
+      row(tr("Diameter"), lengthText(2 * *radius, desk_.session.document().made.unit));
+    }
 }
 
 }  // namespace kervo::app

@@ -7,7 +7,9 @@
 #include <vector>
 
 #include "app/desk.h"
+#include "app/panels/meter.h"
 #include "app/panels/panel.h"
+#include "view/overlay.h"
 
 namespace kervo::app {
 
@@ -15,6 +17,10 @@ class MeasurePanel : public Panel {
   Q_OBJECT
  public:
   explicit MeasurePanel(Desk& desk, QWidget* parent = nullptr);
+
+ signals:
+  /// The distance to be shown in the view, or none.
+  void marked(const std::optional<kervo::MeasureMark>& mark);
 
  private:
   void showState();
@@ -24,6 +30,9 @@ class MeasurePanel : public Panel {
   void askForBoxes(const std::vector<Shape>& shapes);
   void measureFaces();
   void measureEdges();
+  /// Between the two parts that are selected; false if they have no distance.
+  bool measureBetween();
+  void massRows(const Shape& solid, double density);
   void measureGuide(const Guide& guide);
   void measureCuts();
 
@@ -43,6 +52,7 @@ class MeasurePanel : public Panel {
   };
 
   Desk& desk_;
+  Meter meter_;
   QGridLayout* rows_;
   std::vector<Cut> cuts_;                       ///< of what is selected
   std::map<const ShapeBody*, Extent> extents_;  ///< of what is selected

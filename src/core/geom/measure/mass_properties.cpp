@@ -1,5 +1,6 @@
 #include "geom/measure/mass_properties.h"
 
+#include <Eigen/Eigenvalues>
 #include <ElSLib.hxx>
 #include <numeric>
 #include <unordered_map>
@@ -202,6 +203,14 @@ MassProperties massProperties(const Shape& shape, Progress& progress) {
     result.products = {volume * c.y * c.z - sum[7], volume * c.z * c.x - sum[8], volume * c.x * c.y - sum[9]};
     return result;
   });
+}
+
+Vector principalMoments(const MassProperties& properties) {
+  const Vector &m = properties.moments, &p = properties.products;
+  Eigen::Matrix3d inertia;
+  inertia << m.x, p.z, p.y, p.z, m.y, p.x, p.y, p.x, m.z;
+  const Eigen::Vector3d rising = Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(inertia).eigenvalues();
+  return {rising[2], rising[1], rising[0]};
 }
 
 }  // namespace kervo

@@ -23,4 +23,7 @@ struct MassProperties {
 /// 1e-9 or better for exact bodies. Throws Error if a face cannot be integrated, Stopped on request.
 MassProperties massProperties(const Shape& shape, Progress& progress);
 
+/// The moments of inertia about the principal axes through the centroid, falling; mm⁵.
+Vector principalMoments(const MassProperties& properties);
+
 }  // namespace kervo

@@ -5,6 +5,7 @@
 
 #include <numbers>
 
+#include "geom/motion.h"
 #include "geom/primitives.h"
 
 namespace kervo {
@@ -39,6 +40,15 @@ TEST(MassProperties, OfBasicBodiesFollowTheirFormulas) {
   EXPECT_NEAR(cone.moments.z, 0.3 * coneMass * 25, 1e-5);
   const MassProperties torus = massProperties(makeTorus("t", {}, 8, 2), progress);
   EXPECT_NEAR(torus.moments.z, torus.volume * (64 + 0.75 * 4), 1e-4);
+}
+
+TEST(MassProperties, PrincipalMomentsDoNotDependOnHowABodyIsTurned) {
+  Progress progress;
+  const Shape block = makeBlock("b", {}, 10, 20, 30);
+  const Shape turned = moved(moved(block, Motion::turn({1, 2, 3}, normalized({1, 2, -1}), 0.7)), Motion::by({5, 6, 7}));
+  const Vector expected = Vector{20 * 20 + 30 * 30, 10 * 10 + 30 * 30, 10 * 10 + 20 * 20} * (6000 / 12.0);
+  expectNear(principalMoments(massProperties(block, progress)), expected, 1e-4);
+  expectNear(principalMoments(massProperties(turned, progress)), expected, 1e-3);
 }
 
 TEST(MassProperties, OfASurfaceAreNone) {
