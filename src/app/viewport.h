@@ -75,6 +75,7 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
 
   /// A distance that is shown over the bodies, or none.
   void setMeasured(std::optional<MeasureMark> mark);
+  const std::optional<MeasureMark>& measured() const { return measured_; }
 
   /// Straight at a plane; the box is what shall be seen. `back`: to where one looked from before.
   void lookAt(const Plane& plane, const Box& box);

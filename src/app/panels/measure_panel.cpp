@@ -1,6 +1,7 @@
 #include "app/panels/measure_panel.h"
 
 #include <QPointer>
+#include <QScrollArea>
 #include <QToolButton>
 #include <algorithm>
 #include <numbers>
@@ -16,6 +17,13 @@ namespace {
 
 /// Between bodies with more faces than this a distance takes long, and is found when asked for.
 constexpr int mostFacesAtOnce = 400;
+constexpr int mostRows = 40;
+
+/// To a thousandth of a millimetre, as far as people read them.
+Vector rounded(Vector v) {
+  const auto part = [](double x) { return std::round(x * 1000) / 1000; };
+  return {part(v.x), part(v.y), part(v.z)};
+}
 
 QString angleText(double radians) {
   return QStringLiteral("%1°").arg(radians * 180 / std::numbers::pi, 0, 'f', 2);
@@ -30,12 +38,19 @@ QString massText(double kilograms) {
 
 MeasurePanel::MeasurePanel(Desk& desk, QWidget* parent)
     : Panel(tr("Measure"), "measure", parent), desk_(desk), meter_(desk) {
-  rows_ = new QGridLayout;
+  auto* all = new QWidget;
+  rows_ = new QGridLayout(all);
   rows_->setContentsMargins(4, 0, 4, 0);
   rows_->setVerticalSpacing(4);
   rows_->setColumnStretch(0, 1);
-  content()->addLayout(rows_);
-  content()->addStretch();
+  rows_->setRowStretch(mostRows, 1);
+  auto* scrolled = new QScrollArea;
+  scrolled->setFrameShape(QFrame::NoFrame);
+  scrolled->setWidgetResizable(true);
+  scrolled->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  scrolled->setFocusPolicy(Qt::NoFocus);
+  scrolled->setWidget(all);
+  content()->addWidget(scrolled);
   connect(&desk_.selection, &Selection::changed, this, &MeasurePanel::showState);
   connect(&desk_.session, &Session::modelChanged, this, &MeasurePanel::showState);
   connect(&meter_, &Meter::found, this, &MeasurePanel::showState);
@@ -43,7 +58,7 @@ MeasurePanel::MeasurePanel(Desk& desk, QWidget* parent)
 }
 
 void MeasurePanel::row(const QString& name, const QString& value) {
-  const int at = rows_->rowCount();
+  const int at = shown_++;
   auto* left = new QLabel(name);
   auto* right = new QLabel(value);
   right->setFont(fontOf(0, QFont::DemiBold));
@@ -58,6 +73,7 @@ void MeasurePanel::showState() {
     delete item->widget();
     delete item;
   }
+  shown_ = 0;
   const auto& picks = desk_.selection.picks();
   setNote(picks.empty() ? tr("nothing selected") : picks.size() == 1 ? QString() : countText(picks));
   emit marked({});
@@ -248,7 +264,7 @@ bool MeasurePanel::measureBetween() {
       meter_.between(*a, *b);
       showState();
     });
-    rows_->addWidget(find, rows_->rowCount(), 0, 1, 2, Qt::AlignLeft);
+    rows_->addWidget(find, shown_++, 0, 1, 2, Qt::AlignLeft);
     return true;
   }
   const auto& answer = meter_.between(*a, *b);
@@ -261,7 +277,7 @@ bool MeasurePanel::measureBetween() {
     return true;
   }
   const Between& between = *answer.value;
-  const Vector way = between.to - between.from;
+  const Vector way = rounded(between.to - between.from);
   row(one && other ? tr("Clearance") : tr("Distance"), lengthText(between.distance, unit));
   if (between.distance > tolerance::point) {
     row(tr("Along x, y, z"), placeText(way, unit));
@@ -283,7 +299,8 @@ void MeasurePanel::massRows(const Shape& solid, double density) {
   // Of the mass, about its centre: mm⁵ of density 1 are kg·mm² with kg/m³ taken in kg/mm³.
   const Vector moments = principalMoments(*answer.value);
   const auto text = [&](double moment) { return QString::number(moment * density * 1e-9, 'g', 4); };
-  row(tr("Principal inertia"), tr("%1, %2, %3 kg mm²").arg(text(moments.x), text(moments.y), text(moments.z)));
+  row(tr("Inertia, kg mm²"), QStringLiteral("%1, %2, %3").arg(text(moments.x), text(moments.y), text(moments.z)));
+  rows_->itemAtPosition(shown_ - 1, 0)->widget()->setToolTip(tr("About the principal axes through the centre of mass"));
 }
 
 void MeasurePanel::measureGuide(const Guide& guide) {
