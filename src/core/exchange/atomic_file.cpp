@@ -177,6 +177,15 @@ std::uintmax_t requireReadable(const fs::path& path) {
   return size;
 }
 
+void writeText(const std::filesystem::path& path, const std::string& text) {
+  writeAtomically(path, Backup::None, [&](const std::filesystem::path& temporary) {
+    std::ofstream file(temporary, std::ios::binary);
+    file.write(text.data(), static_cast<std::streamsize>(text.size()));
+    file.close();
+    if (!file) throw FileError(say("the file could not be written"), path.string(), say("Check the space on the disk"));
+  });
+}
+
 std::string readWhole(const fs::path& path, std::uintmax_t mostBytes) {
   const std::uintmax_t size = requireReadable(path);
   if (size > mostBytes)

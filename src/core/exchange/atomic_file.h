@@ -16,6 +16,9 @@ enum class Backup { None, KeepPrevious };
 void writeAtomically(const std::filesystem::path& path, Backup backup,
                      const std::function<void(const std::filesystem::path& temporary)>& write);
 
+/// A text as a file of that, whole or not at all. Throws FileError.
+void writeText(const std::filesystem::path& path, const std::string& text);
+
 /// The whole file. Throws FileError if it is missing, not a file, unreadable or larger than `mostBytes`.
 std::string readWhole(const std::filesystem::path& path, std::uintmax_t mostBytes);
 

@@ -9,6 +9,7 @@
 
 #include <algorithm>
 #include <array>
+#include <charconv>
 #include <cmath>
 #include <map>
 #include <numbers>
@@ -364,7 +365,27 @@ class DxfReader : public DL_CreationAdapter {
     const bool good = iconv(converter, &from, &left, &to, &room) != static_cast<std::size_t>(-1);
     iconv_close(converter);
     out.resize(out.size() - room);
-    return good ? out : text;
+    return withEscapes(good ? out : text);
+  }
+  /// Characters that the set does not have are written as \\U+00E9.
+  static std::string withEscapes(std::string text) {
+    for (std::size_t at = 0; (at = text.find("\\U+", at)) != std::string::npos; ++at) {
+      unsigned code = 0;
+      const char* digits = text.data() + at + 3;
+      if (text.size() < at + 7 || std::from_chars(digits, digits + 4, code, 16).ptr != digits + 4) continue;
+      std::string letter;
+      if (code < 0x80) {
+        letter += static_cast<char>(code);
+      } else if (code < 0x800) {
+        letter += static_cast<char>(0xc0U | code >> 6U);
+      } else {
+        letter += static_cast<char>(0xe0U | code >> 12U);
+        letter += static_cast<char>(0x80U | (code >> 6U & 0x3fU));
+      }
+      if (code >= 0x80) letter += static_cast<char>(0x80U | (code & 0x3fU));
+      text.replace(at, 7, letter);
+    }
+    return text;
   }
 
   std::string file_;
@@ -391,7 +412,8 @@ const Format& dxfFormat() {
                              .mimeTypes = {"image/vnd.dxf"},
                              .holds = Format::Holds::Curves,
                              .carries = later("outlines on layers"),
-                             .readCurves = readDxf};
+                             .readCurves = readDxf,
+                             .writePicture = writeDxf};
   return format;
 }
 

@@ -12,4 +12,7 @@ const Format& dxfFormat();
 /// cut off or has a malformed number.
 FileCurves readDxf(const std::filesystem::path& path, const std::string& unit, Progress& progress);
 
+/// Outlines on layers at true scale, in mm (dxf_writer.cpp). Throws FileError.
+void writeDxf(const std::filesystem::path& path, const FlatPicture& picture, Progress& progress);
+
 }  // namespace kervo

@@ -9,6 +9,7 @@
 #include "exchange/brep_file.h"
 #include "exchange/dxf_file.h"
 #include "exchange/kervo_file.h"
+#include "exchange/pdf_file.h"
 #include "exchange/step_file.h"
 #include "exchange/stl_file.h"
 #include "exchange/svg_file.h"
@@ -17,7 +18,8 @@ namespace kervo {
 
 const std::vector<const Format*>& allFormats() {
   static const std::vector<const Format*> formats{&kervoFormat(), &documentTextFormat(), &stepFormat(), &brepFormat(),
-                                                  &stlFormat(),   &dxfFormat(),          &svgFormat()};
+                                                  &stlFormat(),   &dxfFormat(),          &svgFormat(),
+                                                  &pdfFormat()};
   return formats;
 }
 
@@ -54,6 +56,10 @@ std::string endingsOf(const std::function<bool(const Format&)>& wanted) {
 }
 
 }  // namespace
+
+std::string endingsOfPictures() {
+  return endingsOf([](const Format& format) { return format.writePicture != nullptr; });
+}
 
 std::string endings(Format::Holds holds, Direction direction) {
   return endingsOf([&](const Format& format) { return format.holds == holds && allows(format, direction); });

@@ -8,6 +8,7 @@
 
 #include "exchange/body_file.h"
 #include "exchange/curve_file.h"
+#include "exchange/flat_picture.h"
 
 namespace kervo {
 
@@ -27,6 +28,8 @@ struct Format {
   /// Null where bodies are not written to it. Whole or not at all; `unit`: mm, cm, m, in or ft. Throws FileError.
   void (*write)(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
                 ReadBack readBack, Progress& progress) = nullptr;
+  /// Null where pictures are not written to it. Whole or not at all. Throws FileError.
+  void (*writePicture)(const std::filesystem::path& path, const FlatPicture& picture, Progress& progress) = nullptr;
   bool documentsWritten = false;  ///< of documents, which are read by readDocument() and written by writeDocument()
 };
 
@@ -41,6 +44,8 @@ bool allows(const Format& format, Direction direction);
 
 /// Extensions of the formats that hold this and allow it, as a list for people: ".step, .stp or .brep".
 std::string endings(Format::Holds holds, Direction direction);
+/// Of those to which pictures are written: ".dxf, .svg or .pdf".
+std::string endingsOfPictures();
 /// Of all formats that allow it, whatever they hold.
 std::string endings(Direction direction);
 

@@ -363,7 +363,8 @@ const Format& svgFormat() {
                              .mimeTypes = {"image/svg+xml"},
                              .holds = Format::Holds::Curves,
                              .carries = later("outlines in groups"),
-                             .readCurves = readSvg};
+                             .readCurves = readSvg,
+                             .writePicture = writeSvg};
   return format;
 }
 

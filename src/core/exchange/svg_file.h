@@ -12,4 +12,7 @@ const Format& svgFormat();
 /// are told in a note. Throws FileError for a file that is not well-formed, or a shape that cannot be read.
 FileCurves readSvg(const std::filesystem::path& path, const std::string& unit, Progress& progress);
 
+/// Outlines on layers at true scale, in mm (svg_writer.cpp). Throws FileError.
+void writeSvg(const std::filesystem::path& path, const FlatPicture& picture, Progress& progress);
+
 }  // namespace kervo

@@ -1,11 +1,13 @@
 #include "geom/flat/flat_curves.h"
 
 #include <BRepAlgoAPI_Section.hxx>
+#include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <algorithm>
 
 #include "base/say.h"
 #include "geom/kernel/flatten.h"
+#include "geom/kernel/space_loops.h"
 #include "geom/kernel/topology_body.h"
 #include "geom/planes.h"
 
@@ -63,6 +65,30 @@ std::vector<NamedCurve> flatOutline(const Shape& shape, const Face& face, const 
         addOnce(curves, {beside.empty() ? std::string() : beside.front(), std::move(*flat)});
     }
     return withMetEnds(std::move(curves), looseness(shape.body().topology));
+  });
+}
+
+std::vector<std::vector<SpaceCurve>> flatLoops(const Face& face, const Plane& plane) {
+  return kernelCall("following outlines", [&] {
+    const TopoDS_Face forward = TopoDS::Face(face.body().face.Oriented(TopAbs_FORWARD));
+    const auto loops = loopsInSpace(forward);
+    if (!loops) throw Error(say("the outline of a face cannot be followed"), "", say("Repair the body first"));
+    std::vector<std::vector<SpaceCurve>> result;
+    std::vector<double> sizes;
+    for (const EdgeLoop& loop : *loops) {
+      Bnd_Box box;
+      std::vector<SpaceCurve> curves;
+      for (const TopoDS_Edge& edge : loop) {
+        if (auto curve = flatCurveOf(edge, plane)) curves.push_back(std::move(*curve));
+        BRepBndLib::Add(edge, box, false);
+      }
+      if (curves.empty()) continue;
+      // What others lie in is larger than they are.
+      const auto at = std::lower_bound(sizes.begin(), sizes.end(), -box.SquareExtent());
+      result.insert(result.begin() + (at - sizes.begin()), std::move(curves));
+      sizes.insert(at, -box.SquareExtent());
+    }
+    return result;
   });
 }
 

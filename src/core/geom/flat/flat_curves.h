@@ -19,6 +19,10 @@ std::optional<SpaceCurve> flattened(const Edge& edge, const Plane& plane);
 /// once.
 std::vector<NamedCurve> flatOutline(const Shape& shape, const Face& face, const Plane& plane);
 
+/// The borders of a face as loops of curves that follow each other, each of which may run either way; the outermost
+/// first. Throws Error if they cannot be followed.
+std::vector<std::vector<SpaceCurve>> flatLoops(const Face& face, const Plane& plane);
+
 /// Where the plane meets the faces of a body, each curve with the origin of its face. Where the plane lies on a face:
 /// that face's outline. Throws Error if the kernel does not find it; Stopped on request.
 std::vector<NamedCurve> flatSection(const Shape& shape, const Plane& plane, Progress& progress);
