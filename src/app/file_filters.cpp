@@ -37,4 +37,12 @@ QString bringInFilters() {
   return QStringLiteral("%1 (%2);;%3;;%4").arg(QObject::tr("Bodies and curves"), all.join(' '), bodies, curves);
 }
 
+QString pictureFilters() {
+  QStringList each;
+  for (const Format* format : allFormats())
+    if (format->writePicture)
+      each << QStringLiteral("%1 (%2)").arg(QString::fromStdString(say(format->name.c_str())), patternsOf(*format));
+  return each.join(";;");
+}
+
 }  // namespace kervo::app

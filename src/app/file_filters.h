@@ -15,4 +15,7 @@ QString filters(Direction direction, std::optional<Format::Holds> holds, const Q
 /// What can be brought in: all of it together, then each format of bodies and of curves.
 QString bringInFilters();
 
+/// Each format to which pictures are written.
+QString pictureFilters();
+
 }  // namespace kervo::app

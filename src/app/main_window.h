@@ -65,6 +65,10 @@ class MainWindow : public QMainWindow {
   /// Asks for the thickness below which Kervo warns about walls.
   void askForCurves(const QString& path, const Document& drawings);
   void askWallLimit();
+  /// Planar surfaces on sheets for a cutter: those selected, or all that are shown.
+  void openSheets();
+  /// A section at scale.
+  void openSectionOut();
   void showKeys();
   void showFirstTrouble();
   /// Selects the faces that are not valid, and moves the view to them.

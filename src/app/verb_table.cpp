@@ -47,6 +47,12 @@ bool VerbTable::anyBody() const {
   return !desk_.session.made()->model->bodies.empty();
 }
 
+bool VerbTable::anySurface() const {
+  const auto& bodies = desk_.session.made()->model->bodies;
+  return std::any_of(bodies.begin(), bodies.end(),
+                     [](const Body& body) { return body.form.kind() == BodyKind::Surface; });
+}
+
 bool VerbTable::damaged() const {
   const auto& bodies = desk_.session.made()->model->bodies;
   return std::any_of(bodies.begin(), bodies.end(), [](const Body& body) { return body.form.hasFlawedFaces(); });
@@ -343,6 +349,21 @@ void VerbTable::addCheckVerbs() {
        .run = [this] { w_.showFlaws(); },
        .enabled = [this] { return damaged(); }});
   addKinds({KindMenu::Check});
+  add({.key = "sheets",
+       .text = tr("Cut sheets …"),
+       .menu = MenuPlace::Check,
+       .picture = "slices",
+       .help = tr("Planar surfaces, such as slices, laid out on sheets for a cutter"),
+       .run = [this] { w_.openSheets(); },
+       .enabled = [this] { return anySurface(); },
+       .separatorBefore = true});
+  add({.key = "draw-section",
+       .text = tr("Draw a section …"),
+       .menu = MenuPlace::Check,
+       .picture = "section",
+       .help = tr("A section at scale as DXF, SVG or PDF"),
+       .run = [this] { w_.openSectionOut(); },
+       .enabled = [this] { return !desk_.session.document().seen.sections.empty(); }});
   add({.key = "wall-limit",
        .text = tr("Wall limit …"),
        .menu = MenuPlace::Check,

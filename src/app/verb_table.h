@@ -50,6 +50,7 @@ class VerbTable {
   bool body() const;      ///< a body, or any part of one
   bool anything() const;  ///< also a datum or drawing
   bool anyBody() const;
+  bool anySurface() const;
   bool damaged() const;
   bool openable() const;  ///< a step that can be opened and closed
   bool emptyDocument() const;

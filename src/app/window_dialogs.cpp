@@ -10,6 +10,7 @@
 
 #include "app/curves_dialog.h"
 #include "app/main_window.h"
+#include "app/shop/flat_out_dialog.h"
 #include "app/texts.h"
 
 namespace kervo::app {
@@ -82,6 +83,27 @@ void MainWindow::askWallLimit() {
     changed.seen.wallLimit = text.isEmpty() ? std::nullopt : std::optional(limit);
     return changed;
   });
+}
+
+void MainWindow::openSheets() {
+  const Model& model = *desk_.session.made()->model;
+  const std::vector<BodyId> selected = desk_.selection.bodies();
+  std::vector<Body> bodies;
+  for (const Body& body : model.bodies) {
+    const bool wanted = selected.empty() ? body.visible
+                                         : std::any_of(selected.begin(), selected.end(),
+                                                       [&](const BodyId& id) { return body.id.isOfFamily(id); });
+    if (wanted) bodies.push_back(body);
+  }
+  SheetsDialog dialog(desk_, std::move(bodies), this);
+  connect(&dialog, &FlatOutDialog::told, this, &MainWindow::tell);
+  dialog.exec();
+}
+
+void MainWindow::openSectionOut() {
+  SectionOutDialog dialog(desk_, this);
+  connect(&dialog, &FlatOutDialog::told, this, &MainWindow::tell);
+  dialog.exec();
 }
 
 void MainWindow::showKeys() {

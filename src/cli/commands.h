@@ -19,5 +19,7 @@ Command stepsCommand(CLI::App& app);
 /// cut, split, combine, score, repair.
 std::vector<Command> shortCommands(CLI::App& app);
 Command convertCommand(CLI::App& app);
+Command sheetsCommand(CLI::App& app);
+Command sectionCommand(CLI::App& app);
 
 }  // namespace kervo::cli

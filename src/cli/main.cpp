@@ -77,6 +77,8 @@ int start(int argc, char** argv) {
   std::vector<Command> commands{infoCommand(app), rebuildCommand(app), doCommand(app)};
   for (Command& command : shortCommands(app)) commands.push_back(std::move(command));
   commands.push_back(convertCommand(app));
+  commands.push_back(sheetsCommand(app));
+  commands.push_back(sectionCommand(app));
   commands.push_back(checkCommand(app));
   commands.push_back(stepsCommand(app));
   try {

@@ -9,6 +9,7 @@
 #include "shop/cutter.h"
 #include "shop/nest.h"
 #include "shop/polygons.h"
+#include "shop/section_picture.h"
 #include "shop/sheets.h"
 #include "support/document_builder.h"
 #include "support/read_dxf.h"
@@ -220,6 +221,49 @@ TEST(CutterTest, NamesOpenLoopsCutsOnEachOtherAndCutsThatComeTooLate) {
   EXPECT_THAT(run.findings, Contains(HasSubstr("lies in a part that has fallen before")));
   EXPECT_EQ(run.freed.size(), 3u);
   EXPECT_THROW(runCutter(file, {.feed = 0}, progress), Error);
+}
+
+TEST(SectionPictureTest, IsAtScaleWithFillsOnLayersOfItsBodies) {
+  TemporaryFolder folder;
+  Progress progress;
+  const Model model = made(documentOf(
+      {block("a", "80", "60", "20", {"-40", "-30", "0"}), block("b", "10", "10", "20", {"100", "0", "0"}),
+       step("cut", "section",
+            {{"plane", PlanePick::standard("xy")}, {"offset", Expression("5 mm")}, {"fill", text("hatch")}})}));
+  ASSERT_EQ(model.sections.size(), 1u);
+  ASSERT_FALSE(model.sections[0].error) << model.sections[0].error->what();
+  const SectionPicture picture =
+      sectionPicture(model, *model.sections[0].result->section, {.name = "A", .scale = 2}, progress);
+  EXPECT_NEAR(picture.area, 80 * 60 + 100, 1e-9);
+  EXPECT_EQ(picture.bodies.size(), 2u);
+  EXPECT_NEAR(picture.picture.width, 150 * 2 + 20, 1e-6);
+  writePicture(folder / "x.dxf", picture.picture, progress);
+  const auto found = readDxfElsewhere(folder / "x.dxf");
+  EXPECT_EQ(found.at("errors"), 0);
+  EXPECT_EQ(found.at("fixes"), 0);
+  double hatched = 0, outlined = 0;
+  for (const auto& [key, value] : found) {
+    if (key.ends_with(" hatch") && !key.starts_with("title")) hatched += value;
+    if (key.ends_with(" area") && !key.starts_with("title")) outlined += value;
+  }
+  EXPECT_NEAR(hatched, picture.area * 4, 1e-6 * picture.area);
+  EXPECT_NEAR(outlined, picture.area * 4, 1e-6 * picture.area);
+}
+
+TEST(SectionPictureTest, RefusesWhatCutsNothingAndScalesThatAreNone) {
+  Progress progress;
+  const auto sectionOf = [&](const char* offset) {
+    const Model model = made(
+        documentOf({block("a", "80", "60", "20"),
+                    step("cut", "section", {{"plane", PlanePick::standard("xy")}, {"offset", Expression(offset)}})}));
+    return sectionPicture(model, *model.sections.at(0).result->section, {}, progress);
+  };
+  EXPECT_NO_THROW(sectionOf("5 mm"));
+  EXPECT_THROW(sectionOf("50 mm"), Error);
+  EXPECT_EQ(scaleFrom("1:50"), 0.02);
+  EXPECT_EQ(scaleFrom("2:1"), 2);
+  EXPECT_EQ(scaleText(0.02), "1:50");
+  for (const char* wrong : {"", "1:", "1:0", "a:b", "-1:2", "1:5x"}) EXPECT_THROW(scaleFrom(wrong), Error) << wrong;
 }
 
 }  // namespace

@@ -1,0 +1,101 @@
+// Cut sheets, drawn sections and the simulated cutter in the window.
+#include <QComboBox>
+#include <QListWidget>
+#include <QSlider>
+
+#include "app/shop/cutter_panel.h"
+#include "app/shop/flat_out_dialog.h"
+#include "support/temporary_folder.h"
+#include "support/trial_driver.h"
+
+namespace kervo::test {
+namespace {
+
+class ShopTest : public TrialTest {
+ protected:
+  Document sliced() {
+    return documentOf({plate(), step("s", "slices",
+                                     {{"gives", text("faces")},
+                                      {"count", Expression("3")},
+                                      {"spacing", Expression("3 mm")},
+                                      {"start", Expression("2 mm")},
+                                      {"numbers", text("as curves")}})});
+  }
+  void waitFor(const std::function<bool()>& done) { ASSERT_TRUE(QTest::qWaitFor(done, 20'000)); }
+  void typeInto(QWidget& dialog, const QString& name, const QString& text) {
+    for (auto* line : dialog.findChildren<QLineEdit*>()) {
+      if (line->accessibleName() != name) continue;
+      QTest::mouseClick(line, Qt::LeftButton);
+      QTest::keyClick(line, Qt::Key_A, Qt::ControlModifier);
+      QTest::keyClicks(line, text);
+      return;
+    }
+    ADD_FAILURE() << "no line " << name.toStdString();
+  }
+};
+
+TEST_F(ShopTest, SheetsAreLaidOutWrittenAndPlayed) {
+  TemporaryFolder folder;
+  start(sliced());
+  app::SheetsDialog dialog(window->desk(), model().bodies, window.get());
+  dialog.show();
+  waitFor([&] { return dialog.ready(); });
+  EXPECT_EQ(dialog.notes(), "3 parts on one sheet, 7.5 % used") << dialog.notes().toStdString();
+  // A sheet for one plate only; a wrong size is told and nothing can be written.
+  typeInto(dialog, "Sheet width", "110 mm");
+  typeInto(dialog, "Sheet height", "70 mm");
+  waitFor([&] { return dialog.ready() && dialog.notes().contains("3 sheets"); });
+  auto* pages = dialog.findChild<QComboBox*>();
+  ASSERT_TRUE(pages->isVisible());
+  EXPECT_EQ(pages->count(), 3);
+  typeInto(dialog, "Kerf", "lots");
+  waitFor([&] { return !dialog.ready() && dialog.notes().contains("lots"); });
+  typeInto(dialog, "Kerf", "0.4 mm");
+  waitFor([&] { return dialog.ready(); });
+  QStringList files;
+  QObject::connect(&dialog, &app::FlatOutDialog::written, [&](const QStringList& paths) { files = paths; });
+  dialog.writeTo(QString::fromStdString((folder / "x.dxf").string()));
+  waitFor([&] { return files.size() == 3; });
+
+  app::CutterPanel cutter;
+  cutter.open(files.front());
+  cutter.show();
+  ASSERT_EQ(cutter.run().freed.size(), 1u);
+  EXPECT_TRUE(cutter.run().findings.empty());
+  auto* list = cutter.findChild<QListWidget*>();
+  ASSERT_EQ(list->count(), 1);
+  // What falls is gone to from the list, and played from the start.
+  cutter.setTime(0);
+  list->setCurrentRow(0);
+  QTest::keyClick(list, Qt::Key_Return);
+  EXPECT_NEAR(cutter.time(), cutter.run().freed[0].at, 1e-9);
+  QTest::mouseClick(cutter.findChild<QPushButton*>(), Qt::LeftButton);
+  waitFor([&] { return cutter.time() > 0.1 && cutter.time() < cutter.run().seconds; });
+  QTest::mouseClick(cutter.findChild<QPushButton*>(), Qt::LeftButton);
+  const double stopped = cutter.time();
+  QTest::qWait(100);
+  EXPECT_EQ(cutter.time(), stopped);
+}
+
+TEST_F(ShopTest, ASectionIsDrawnAtScale) {
+  TemporaryFolder folder;
+  start(documentOf(
+      {plate(), step("a", "section", {{"plane", PlanePick::standard("xy")}, {"offset", Expression("5 mm")}})}));
+  app::SectionOutDialog dialog(window->desk(), window.get());
+  dialog.show();
+  waitFor([&] { return dialog.ready(); });
+  EXPECT_TRUE(dialog.notes().contains("60.00 cm²")) << dialog.notes().toStdString();
+  typeInto(dialog, "Scale", "1:0");
+  waitFor([&] { return !dialog.ready() && dialog.notes().contains("no scale"); });
+  typeInto(dialog, "Scale", "2:1");
+  waitFor([&] { return dialog.ready(); });
+  EXPECT_NEAR(dialog.view().picture().width, 2 * 100 + 20, 1e-6);
+  QStringList files;
+  QObject::connect(&dialog, &app::FlatOutDialog::written, [&](const QStringList& paths) { files = paths; });
+  dialog.writeTo(QString::fromStdString((folder / "x.pdf").string()));
+  waitFor([&] { return files.size() == 1; });
+  EXPECT_TRUE(std::filesystem::exists(folder / "x.pdf"));
+}
+
+}  // namespace
+}  // namespace kervo::test
