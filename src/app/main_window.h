@@ -67,6 +67,10 @@ class MainWindow : public QMainWindow {
   void askWallLimit();
   /// Planar surfaces on sheets for a cutter: those selected, or all that are shown.
   void openSheets();
+  /// What is wrong with the bodies that are selected, or all that are shown.
+  void openCheck();
+  /// What depends on the selected step, or on what made the selected body.
+  void openUses();
   /// A section at scale.
   void openSectionOut();
   void showKeys();

@@ -348,6 +348,22 @@ void VerbTable::addCheckVerbs() {
        .help = tr("Selects faces that are not valid, and moves the view to them"),
        .run = [this] { w_.showFlaws(); },
        .enabled = [this] { return damaged(); }});
+  add({.key = "check-bodies",
+       .text = tr("Check bodies …"),
+       .menu = MenuPlace::Check,
+       .picture = "warning",
+       .shortcut = QKeySequence("Ctrl+Alt+G"),
+       .help = tr("Faces, open edges, small parts, tolerances, crossings: all that is found, and where"),
+       .run = [this] { w_.openCheck(); },
+       .enabled = [this] { return anyBody(); }});
+  add({.key = "uses",
+       .text = tr("Where used …"),
+       .menu = MenuPlace::Check,
+       .picture = "pattern",
+       .shortcut = QKeySequence("Ctrl+Alt+U"),
+       .help = tr("What depends on a step or dimension, as a graph; what would break without it"),
+       .run = [this] { w_.openUses(); },
+       .enabled = [this] { return !desk_.session.document().made.steps.empty(); }});
   addKinds({KindMenu::Check});
   add({.key = "sheets",
        .text = tr("Cut sheets …"),

@@ -220,6 +220,13 @@ void Viewport::fit() {
   turned();
 }
 
+void Viewport::goTo(Point place, double reach) {
+  Box box;
+  box.add(place);
+  camera_.fit(box.enlarged(std::max(reach, 1e-3)));
+  turned();
+}
+
 void Viewport::fitSelection() {
   Box box;
   for (const Pick& pick : selected_) {

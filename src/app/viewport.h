@@ -85,6 +85,8 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   void flip();
   void fit();
   void fitSelection();
+  /// Moves to a place from where one looks now, with so many mm around it in sight.
+  void goTo(Point place, double reach);
   void goHome() { look(StandardView::Home); }
   void zoomBy(double factor) { navigate_.zoomBy(factor); }
 

@@ -10,8 +10,12 @@
 
 #include "app/curves_dialog.h"
 #include "app/main_window.h"
+#include "app/panels/check_dialog.h"
 #include "app/shop/flat_out_dialog.h"
+#include "app/step_verbs.h"
 #include "app/texts.h"
+#include "app/uses/uses_dialog.h"
+#include "steps/registry.h"
 
 namespace kervo::app {
 
@@ -98,6 +102,41 @@ void MainWindow::openSheets() {
   SheetsDialog dialog(desk_, std::move(bodies), this);
   connect(&dialog, &FlatOutDialog::told, this, &MainWindow::tell);
   dialog.exec();
+}
+
+void MainWindow::openCheck() {
+  std::vector<BodyId> bodies = desk_.selection.bodies();
+  if (bodies.empty())
+    for (const Body& body : desk_.session.made()->model->bodies)
+      if (body.visible) bodies.push_back(body.id);
+  auto* dialog = new CheckDialog(desk_, std::move(bodies), this);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  connect(dialog, &CheckDialog::placeWanted, this, [this](const Point& place, double reach, const QString& text) {
+    view_->goTo(place, reach);
+    view_->setMeasured(MeasureMark{place, place, text});
+  });
+  connect(dialog, &QDialog::finished, this, [this] { view_->setMeasured({}); });
+  connect(dialog, &CheckDialog::repairWanted, this, [this](const std::vector<BodyId>& damaged) {
+    std::vector<Pick> picks;
+    for (const BodyId& id : damaged) picks.push_back({Pick::Kind::Body, id, 0});
+    desk_.selection.set(picks);
+    startStep(desk_, allStepKinds().mending(), selected_->get());
+  });
+  // Over the Bench: the view is to be seen.
+  dialog->move(bench_->mapToGlobal(bench_->rect().center()) - dialog->rect().center());
+  dialog->show();
+}
+
+void MainWindow::openUses() {
+  StepId step = desk_.selection.step();
+  if (const std::vector<BodyId> bodies = desk_.selection.bodies(); step.empty() && !bodies.empty())
+    step = bodies.front().step();
+  auto* dialog = new UsesDialog(desk_, this);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  connect(dialog, &UsesDialog::stepWanted, this, [this](const StepId& id) { desk_.selection.setStep(id); });
+  connect(dialog, &UsesDialog::dimensionWanted, dimensions_, &DimensionsPanel::editDimension);
+  dialog->showOf(step.empty() ? std::nullopt : std::optional(UsesNode{UsesNode::What::Step, step.text()}));
+  dialog->show();
 }
 
 void MainWindow::openSectionOut() {

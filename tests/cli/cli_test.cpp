@@ -599,6 +599,30 @@ TEST_F(Cli, ConvertMakesDrawingsOfCurvesThatCanBeExtruded) {
   EXPECT_EQ(run("convert " + file + " " + at("hole.step")).code, 2);
 }
 
+TEST_F(Cli, SlicesGoOnSheetsAndSectionsOnPaper) {
+  const Outcome sliced =
+      run("do slices " + demo + " --gives faces --count 3 --spacing 8mm --start 1mm --out " + at("s.kervo"));
+  ASSERT_EQ(sliced.code, 0) << sliced.err;
+  const Outcome sheets = run("sheets " + at("s.kervo") + " " + at("x.dxf") + " --sheet 300x250 --kerf 0.1mm --json");
+  ASSERT_EQ(sheets.code, 0) << sheets.err;
+  const json sheet = sheets.parsed()["sheets"][0];
+  EXPECT_GT(sheet["parts"].size(), 8u);
+  EXPECT_GT(sheet["used"].get<double>(), 0.1);
+  EXPECT_TRUE(std::filesystem::exists(folder / "x.dxf"));
+  EXPECT_EQ(run("sheets " + at("s.kervo") + " " + at("x.dxf") + " --sheet 300").code, 2);
+  const Outcome small = run("sheets " + at("s.kervo") + " " + at("y.svg") + " --sheet 10x10");
+  EXPECT_EQ(small.code, 1);
+  EXPECT_THAT(small.err, HasSubstr("Give a larger sheet"));
+  EXPECT_EQ(run("sheets " + at("s.kervo") + " " + at("x.step")).code, 3);
+
+  ASSERT_EQ(run("do section " + demo + " --plane xy --offset 20mm --out " + at("cut.kervo")).code, 0);
+  const Outcome section = run("section " + at("cut.kervo") + " " + at("x.pdf") + " --scale 1:2");
+  ASSERT_EQ(section.code, 0) << section.err;
+  EXPECT_THAT(section.out, HasSubstr("3 bodies"));
+  EXPECT_TRUE(readFile(folder / "x.pdf").starts_with("%PDF"));
+  EXPECT_EQ(run("section " + demo + " " + at("x.pdf")).code, 2) << "it has no section";
+}
+
 TEST_F(Cli, DoSaysWhatIsWrong) {
   ASSERT_EQ(run("do block --out " + at("b.step")).code, 0);
   const Outcome choice = run("do split " + at("b.step") + " --keep middle");

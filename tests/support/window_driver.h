@@ -40,7 +40,7 @@ class WindowTest : public testing::Test {
     const auto quiet = [&] { return !window->desk().worker.busy() && !window->files().reader().busy(); };
     for (int round = 0; round < 3; ++round) {
       ASSERT_TRUE(QTest::qWaitFor(quiet, 60'000));
-      QTest::qWait(15);
+      QTest::qWait(4);
     }
   }
 
