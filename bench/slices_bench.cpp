@@ -1,9 +1,9 @@
 // Slices of many bodies by many planes, beside the kernel's own section faces of the same planes one by one.
-#include <TopExp_Explorer.hxx>
 #include <benchmark/benchmark.h>
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Section.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
+#include <TopExp_Explorer.hxx>
 
 #include "base/parallel.h"
 #include "geom/divide/boolean.h"

@@ -24,7 +24,8 @@ inline std::string outputOf(const std::string& command) {
 
 /// By "LAYER key": see the script.
 inline std::map<std::string, double> readDxfElsewhere(const std::filesystem::path& path) {
-  std::istringstream lines(outputOf("/usr/bin/python3 " KERVO_SOURCE_DIR "/tests/support/read_dxf.py '" + path.string() + "'"));
+  std::istringstream lines(
+      outputOf("/usr/bin/python3 " KERVO_SOURCE_DIR "/tests/support/read_dxf.py '" + path.string() + "'"));
   std::map<std::string, double> result;
   for (std::string line; std::getline(lines, line);)
     if (const auto end = line.rfind(' '); end != std::string::npos)

@@ -54,7 +54,7 @@ class MeasurePanel : public Panel {
   Desk& desk_;
   Meter meter_;
   QGridLayout* rows_;
-  int shown_ = 0;  ///< rows
+  int shown_ = 0;                               ///< rows
   std::vector<Cut> cuts_;                       ///< of what is selected
   std::map<const ShapeBody*, Extent> extents_;  ///< of what is selected
 };

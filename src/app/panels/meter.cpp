@@ -37,7 +37,7 @@ void Meter::ask(const QString& activity, std::function<Value(Progress&)> measure
       },
       [tell](const std::optional<Error>& error) {
         Answer<Value> answer;
-        answer.error = error ? *error : Error(tr("stopped").toStdString());
+        answer.error = error ? *error : Error(Meter::tr("stopped").toStdString());
         tell(answer);
       });
 }

@@ -143,7 +143,7 @@ class DxfWriter {
     out_.table("VPORT", 0);
     out_.put(0, "ENDTAB");
     unsigned table = out_.table("LTYPE", 3);
-    for (const char* name : {"ByBlock", "ByLayer", "Continuous"}) {
+    for (const char* name : {"ByBlock", "ByLayer", "Continuous"}) {  // for the machine
       out_.record("LTYPE", "AcDbLinetypeTableRecord", name, table);
       out_.put(70, 0).put(3, "").put(72, 65).put(73, 0).real(40, 0);
     }
@@ -154,7 +154,7 @@ class DxfWriter {
       if (const std::string name = nameFor(layer.name); name != "0") layerRecord(table, name, layer.ink);
     out_.put(0, "ENDTAB");
     table = out_.table("STYLE", 1);
-    out_.record("STYLE", "AcDbTextStyleTableRecord", "Standard", table);
+    out_.record("STYLE", "AcDbTextStyleTableRecord", "Standard", table);  // for the machine
     out_.put(70, 0).real(40, 0).real(41, 1).real(50, 0).put(71, 0).real(42, 2.5).put(3, "txt").put(4, "");
     out_.put(0, "ENDTAB");
     for (const char* name : {"VIEW", "UCS"}) {
@@ -166,7 +166,7 @@ class DxfWriter {
     out_.put(70, 0).put(0, "ENDTAB");
     table = out_.table("DIMSTYLE", 1);
     out_.put(100, "AcDbDimStyleTable");
-    out_.record("DIMSTYLE", "AcDbDimStyleTableRecord", "Standard", table, 105);
+    out_.record("DIMSTYLE", "AcDbDimStyleTableRecord", "Standard", table, 105);  // for the machine
     out_.put(70, 0).put(0, "ENDTAB");
     table = out_.table("BLOCK_RECORD", 2);
     out_.record("BLOCK_RECORD", "AcDbBlockTableRecord", "*Model_Space", table, 5, model);
@@ -175,7 +175,7 @@ class DxfWriter {
   }
   void layerRecord(unsigned table, const std::string& name, Color ink) {
     out_.record("LAYER", "AcDbLayerTableRecord", name, table);
-    out_.put(70, 0).put(62, 7).put(420, rgbOf(ink)).put(6, "Continuous").put(370, 25).put(390, "F");
+    out_.put(70, 0).put(62, 7).put(420, rgbOf(ink)).put(6, "Continuous").put(370, 25).put(390, "F");  // for the machine
   }
   void blocks() {
     out_.put(0, "SECTION").put(2, "BLOCKS");

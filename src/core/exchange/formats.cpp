@@ -18,8 +18,7 @@ namespace kervo {
 
 const std::vector<const Format*>& allFormats() {
   static const std::vector<const Format*> formats{&kervoFormat(), &documentTextFormat(), &stepFormat(), &brepFormat(),
-                                                  &stlFormat(),   &dxfFormat(),          &svgFormat(),
-                                                  &pdfFormat()};
+                                                  &stlFormat(),   &dxfFormat(),          &svgFormat(),  &pdfFormat()};
   return formats;
 }
 

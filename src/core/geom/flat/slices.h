@@ -17,9 +17,9 @@ struct Slice {
   int open = 0;           ///< lines that end: of surfaces, and where a mesh has a gap
 };
 
-/// In the order of the planes; planes that do not meet the body give nothing. A solid is divided by the checked boolean,
-/// all planes in one go; a plane that lies on one of its planar faces gives that face. Faces are named `name`. Throws as
-/// divide() does, and Error for a curve body; Stopped on request.
+/// In the order of the planes; planes that do not meet the body give nothing. A solid is divided by the checked
+/// boolean, all planes in one go; a plane that lies on one of its planar faces gives that face. Faces are named `name`.
+/// Throws as divide() does, and Error for a curve body; Stopped on request.
 std::vector<Slice> slicesOf(const BodyForm& body, const std::vector<Plane>& planes, const std::string& name,
                             Progress& progress);
 
