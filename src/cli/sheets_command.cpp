@@ -86,7 +86,7 @@ int runSection(const SectionOptions& options) {
   });
   if (found == model.sections.end())
     throw UsageError("there is no section \"" + options.section + "\" in the document");
-  if (found->error) throw *found->error;
+  if (const auto& error = found->error) throw *error;
   SectionPictureOrder order{.name = found->name, .scale = scaleFrom(options.scale)};
   const SectionPicture picture = sectionPicture(model, *found->result->section, order, progress());
   writePicture(options.output, picture.picture, progress());

@@ -272,7 +272,7 @@ bool MeasurePanel::measureBetween() {
     row(tr("Distance"), tr("not known"));
     return true;
   }
-  if (answer.pending()) {
+  if (!answer.value) {
     row(tr("Distance"), tr("…"));
     return true;
   }

@@ -17,7 +17,7 @@ bool same(const MeasuredPart& a, const MeasuredPart& b) {
 }  // namespace
 
 template <class Value, class Settle>
-void Meter::ask(const QString& activity, std::function<Value(Progress&)> measure, Settle settle) {
+void Meter::ask(const QString& activity, std::function<Value(Progress&)> measure, const Settle& settle) {
   const QPointer<Meter> meter(this);
   const auto tell = [meter, settle](Answer<Value> answer) {
     if (!meter) return;
@@ -47,14 +47,14 @@ bool Meter::knows(const MeasuredPart& a, const MeasuredPart& b) const {
 }
 
 const Meter::Answer<Between>& Meter::between(const MeasuredPart& a, const MeasuredPart& b) {
-  if (knows(a, b)) return pair_->answer;
-  pair_ = Pair{a, b};
+  if (pair_ && same(pair_->a, a) && same(pair_->b, b)) return pair_->answer;
+  Pair& pair = pair_.emplace(Pair{a, b});
   ask<Between>(
       tr("Measuring"), [a, b](Progress& progress) { return measuredBetween(a, b, progress); },
       [a, b](Meter& meter, Answer<Between> answer) {
         if (meter.knows(a, b)) meter.pair_->answer = std::move(answer);
       });
-  return pair_->answer;
+  return pair.answer;
 }
 
 const Meter::Answer<MassProperties>& Meter::mass(const Shape& solid) {

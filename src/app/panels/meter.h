@@ -42,7 +42,7 @@ class Meter : public QObject {
     Answer<MassProperties> answer = {};
   };
   template <class Value, class Settle>
-  void ask(const QString& activity, std::function<Value(Progress&)> measure, Settle settle);
+  void ask(const QString& activity, std::function<Value(Progress&)> measure, const Settle& settle);
 
   Desk& desk_;
   std::optional<Pair> pair_;

@@ -115,9 +115,9 @@ void UsesDialog::showOf(std::optional<UsesNode> node) {
     const QColor line = failed ? look().vermilion : dimension ? look().violet : look().teal;
     const QColor fill = chosen ? line : failed ? look().vermilionSoft : dimension ? look().violetSoft : look().card;
     auto* item = scene.addPath(box, QPen(off ? look().line : line, chosen || failed ? 2 : 1.2), fill);
-    item->setToolTip(failed && report->error ? QString::fromStdString(report->error->what())
-                     : off                   ? tr("switched off")
-                                             : nameOf(each));
+    item->setToolTip(off ? tr("switched off") : nameOf(each));
+    if (report != reports.end())
+      if (const auto& error = report->error) item->setToolTip(QString::fromStdString(error->what()));
     auto* text = scene.addSimpleText(nameOf(each), chosen ? bold : font);
     text->setBrush(chosen ? look().onStrong : off ? look().dim : look().text);
     text->setPos(layout_.boxes[i].center() - text->boundingRect().center());

@@ -95,7 +95,7 @@ ShopParts shopParts(const std::vector<Body>& bodies, Progress& progress) {
     const auto label =
         std::find_if(bodies.begin(), bodies.end(), [&](const Body& other) { return other.id.text() == id + "/label"; });
     for (const Face& face : faces) {
-      const Plane plane = *face.plane();
+      const Plane plane = face.plane().value_or(Plane());
       ShopPart part = partOf(face, plane, body);
       if (label != bodies.end() && label->form.shape() && face.distanceTo(label->form.box().centre()) < 1) {
         std::vector<FlatCurve> curves;

@@ -33,7 +33,8 @@ std::optional<Plane> planeOf(const MeasuredPart& part) {
 std::optional<Vector> straightOf(const MeasuredPart& part) {
   const auto* edge = std::get_if<Edge>(&part);
   if (!edge || BRepAdaptor_Curve(edge->body().edge).GetType() != GeomAbs_Line) return std::nullopt;
-  return edge->axis()->direction;
+  const auto axis = edge->axis();
+  return axis ? std::optional(axis->direction) : std::nullopt;
 }
 
 /// Of a round face or edge.
