@@ -106,6 +106,7 @@ void paintLabel(QPainter& painter, const Overlay& overlay) {
   QRectF frame(overlay.labelAt + QPointF(16, 14), text + QSizeF(14, 8));
   // Kept inside the view.
   if (frame.right() > overlay.size.width() - 4) frame.moveRight(overlay.labelAt.x() - 10);
+  if (frame.left() < 4) frame.moveLeft(4);
   if (frame.bottom() > overlay.size.height() - 4) frame.moveBottom(overlay.labelAt.y() - 10);
   QColor back = overlay.look.textBack;
   back.setAlphaF(0.94f);

@@ -1,16 +1,14 @@
 #include "app/bench/taken_editor.h"
 
-#include <QHBoxLayout>
-
 #include "app/look.h"
 #include "app/selection.h"
 
 namespace kervo::app {
 
 TakenEditor::TakenEditor(const Field& field, Desk& desk, QWidget* parent) : FieldEditor(field, desk, parent) {
-  auto* row = new QHBoxLayout(this);
-  row->setContentsMargins(0, 0, 0, 0);
-  row->setSpacing(2);
+  rows_ = new QGridLayout(this);
+  rows_->setContentsMargins(0, 0, 0, 0);
+  rows_->setSpacing(2);
   const auto word = [&](TakenAlong::What what, const QString& text, const QString& help) {
     auto* button = new QToolButton;
     button->setObjectName("segment");
@@ -30,14 +28,29 @@ TakenEditor::TakenEditor(const Field& field, Desk& desk, QWidget* parent) : Fiel
       if (armed_) emit armWanted(this);
       emit pickWanted(this);
     });
-    row->addWidget(button);
     words_.push_back(button);
   };
   word(TakenAlong::What::Edge, tr("edge"), tr("Edges of bodies, as they are seen from here; they follow the body"));
   word(TakenAlong::What::Outline, tr("outline"), tr("All edges around a face"));
   word(TakenAlong::What::Silhouette, tr("silhouette"), tr("The outline of a whole body, as it is seen from here"));
   word(TakenAlong::What::Section, tr("section"), tr("Where the plane of the drawing meets a body"));
-  row->addStretch();
+  arrange();
+}
+
+void TakenEditor::arrange() {
+  int wanted = 0;
+  for (const QToolButton* word : words_) wanted += word->sizeHint().width() + rows_->spacing();
+  const int columns = wanted <= width() ? static_cast<int>(words_.size()) : 2;
+  if (columns == columns_) return;
+  columns_ = columns;
+  for (QToolButton* word : words_) rows_->removeWidget(word);
+  for (std::size_t i = 0; i < words_.size(); ++i)
+    rows_->addWidget(words_[i], static_cast<int>(i) / columns, static_cast<int>(i) % columns);
+}
+
+void TakenEditor::resizeEvent(QResizeEvent* event) {
+  FieldEditor::resizeEvent(event);
+  arrange();
 }
 
 void TakenEditor::refresh() {

@@ -1,6 +1,7 @@
 // What a drawing takes along, picked in the view: edges, outlines of faces, silhouettes and sections of bodies.
 #pragma once
 
+#include <QGridLayout>
 #include <QToolButton>
 
 #include "app/bench/field_editor.h"
@@ -20,9 +21,17 @@ class TakenEditor : public FieldEditor {
   void take(const std::vector<Pick>& picks, bool add) override;
   void setArmed(bool armed) override;
 
+ protected:
+  void resizeEvent(QResizeEvent* event) override;
+
  private:
+  /// In one row where there is room, else in two.
+  void arrange();
+
   TakenAlong::What what_ = TakenAlong::What::Edge;
   std::vector<QToolButton*> words_;
+  QGridLayout* rows_;
+  int columns_ = 0;
 };
 
 }  // namespace kervo::app
