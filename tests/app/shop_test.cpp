@@ -56,6 +56,14 @@ TEST_F(ShopTest, SheetsAreLaidOutWrittenAndPlayed) {
   QObject::connect(&dialog, &app::FlatOutDialog::written, [&](const QStringList& paths) { files = paths; });
   dialog.writeTo(QString::fromStdString((folder / "x.dxf").string()));
   waitFor([&] { return files.size() == 3; });
+  // Played from the dialog: the file of the sheet that is shown.
+  for (auto* button : dialog.findChildren<QPushButton*>())
+    if (button->text() == "Play the cuts") QTest::mouseClick(button, Qt::LeftButton);
+  auto* played = dialog.findChild<app::CutterPanel*>();
+  ASSERT_NE(played, nullptr);
+  EXPECT_TRUE(played->isVisible());
+  EXPECT_EQ(played->windowTitle(), "x-1.dxf");
+  EXPECT_EQ(played->run().freed.size(), 1u);
 
   app::CutterPanel cutter;
   cutter.open(files.front());
