@@ -42,8 +42,14 @@ int main(int argc, char** argv) {
   const QString file = parser.positionalArguments().value(0);
   if (file.isEmpty()) parser.showHelp(2);
   try {
-    if (parser.isSet(report))
-      return print(file, {.kerf = parser.value(kerf).toDouble(), .feed = parser.value(feed).toDouble()});
+    bool kerfGiven = false, feedGiven = false;
+    const kervo::CutterSettings settings{.kerf = parser.value(kerf).toDouble(&kerfGiven),
+                                         .feed = parser.value(feed).toDouble(&feedGiven)};
+    if (!kerfGiven || !feedGiven) {
+      std::fprintf(stderr, "kervo-shop: --kerf and --feed are numbers, such as 0.2\n");
+      return 2;
+    }
+    if (parser.isSet(report)) return print(file, settings);
     kervo::app::setUpLook(application);
     kervo::app::CutterPanel panel;
     panel.resize(1080, 680);

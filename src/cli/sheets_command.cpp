@@ -56,7 +56,7 @@ int runSheets(const SheetOptions& options) {
   if (!options.bodies.empty())
     for (const std::string& text : parts.leftOut) note(text, "left out");
   const CutSheets sheets = cutSheets(parts.parts, order, progress());
-  for (const std::string& text : sheets.notes) note(text, "left out");
+  for (const std::string& text : sheets.notes) note(text);
   const auto files = writeSheets(options.output, sheets, progress());
   clearProgress();
   Json json;
@@ -69,7 +69,7 @@ int runSheets(const SheetOptions& options) {
             << formatNumber(100 * sheet.used, 3) << " % of the sheet\n";
   }
   if (options.json) {
-    json["left_out"] = sheets.notes;
+    json["notes"] = sheets.notes;
     print(json);
   }
   return done;

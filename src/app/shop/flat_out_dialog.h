@@ -46,7 +46,7 @@ class FlatOutDialog : public QDialog {
   virtual std::function<Result(Progress&)> work() = 0;
   QFormLayout& form() { return *form_; }
   QLineEdit* addLine(const QString& name, const QString& text);
-  /// Makes the picture anew, a moment later.
+  /// Makes the picture again, a moment later.
   void again() { soon_.start(); }
   /// The length in a line, mm. Throws Error.
   double lengthIn(const QLineEdit* line) const;

@@ -162,7 +162,7 @@ class Nester {
     ClipperLib::MinkowskiSum(moving.mirrored, fixed.shape, sweep, true);
     ClipperLib::Clipper all;
     all.AddPaths(sweep, ClipperLib::ptSubject, true);
-    // The sums of borders alone leave out where one lies wholly within the other.
+    // The sums of the borders do not cover the places where one part lies inside the other.
     for (const Path& path : fixed.shape)
       if (ClipperLib::Orientation(path)) all.AddPaths(shifted({moving.mirrored}, path[0]), ClipperLib::ptSubject, true);
     Paths both;
@@ -193,8 +193,7 @@ class Nester {
 
   std::optional<Placed> bestOn(std::size_t sheet, std::size_t part) {
     findNoFits(sheet, part);
-    std::optional<Placed> best;
-    double least = 0;
+    std::vector<std::pair<double, Placed>> places;
     for (int turn = 0; turn < turns; ++turn) {
       progress_.throwIfStopped();
       const Shape2& shape = shapes_[part][static_cast<std::size_t>(turn)];
@@ -220,12 +219,37 @@ class Nester {
           // Narrow first, then low.
           const double score =
               static_cast<double>(at.X + shape.box.right) + 0.3 * static_cast<double>(at.Y + shape.box.bottom);
-          if (best && score >= least) continue;
-          best = Placed{part, turn, at};
-          least = score;
+          places.emplace_back(score, Placed{part, turn, at});
         }
     }
-    return best;
+    std::stable_sort(places.begin(), places.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+    // Forbidden places of thin rings have been seen with gaps: each place is tried before it is taken.
+    for (const auto& [score, place] : places)
+      if (isFree(sheet, place)) return place;
+    return std::nullopt;
+  }
+
+  /// Whether no other part is nearer than the gap.
+  bool isFree(std::size_t sheet, const Placed& place) const {
+    const auto lying = [&](const Placed& placed) {
+      return shifted(shapes_[placed.part][static_cast<std::size_t>(placed.turn)].shape, placed.at);
+    };
+    const Paths own = grownBy(lying(place), room_.gap);
+    const IntRect around = boundsOf(own);
+    for (const Placed& other : sheets_[sheet]) {
+      const Paths rest = lying(other);
+      const IntRect box = boundsOf(rest);
+      if (box.left > around.right || box.right < around.left || box.top > around.bottom || box.bottom < around.top)
+        continue;
+      progress_.throwIfStopped();
+      ClipperLib::Clipper both;
+      both.AddPaths(own, ClipperLib::ptSubject, true);
+      both.AddPaths(rest, ClipperLib::ptClip, true);
+      Paths common;
+      both.Execute(ClipperLib::ctIntersection, common, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
+      if (areaOf(common) > 1e-6) return false;
+    }
+    return true;
   }
 
   const NestRoom& room_;

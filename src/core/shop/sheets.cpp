@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/quantity.h"
 #include "base/say.h"
 #include "drawing/offset.h"
 #include "geom/flat/flat_curves.h"
@@ -15,6 +16,8 @@
 namespace kervo {
 
 namespace {
+
+constexpr double fine = 0.005;  ///< mm that polygons may leave outlines by
 
 /// In a plane's coordinates.
 FlatChain flatChain(const std::vector<SpaceCurve>& curves, const Plane& plane) {
@@ -38,13 +41,49 @@ ShopPart partOf(const Face& face, const Plane& plane, const Body& body) {
   return part;
 }
 
-/// The outline that the middle of the beam follows.
-std::vector<FlatChain> besideKerf(const FlatChain& chain, double half, OffsetSide side) {
+double enclosedBy(const std::vector<FlatChain>& chains) {
+  double sum = 0;
+  for (const FlatChain& chain : chains) sum += std::abs(areaOf({polygonOf(chain, fine)}));
+  return sum;
+}
+
+/// Whether chains lie beside another one as an offset does: closed, and the area between them that of a strip.
+bool liesBeside(const std::vector<FlatChain>& chains, const FlatChain& chain, double by) {
+  for (const FlatChain& each : chains)
+    if (!each.front()->closed() && !runOf(each).closed) return false;
+  const double between = enclosedBy(chains) - enclosedBy({chain}), strip = lengthOf(chain) * std::abs(by);
+  const double most = 1.05 * strip + 4 * by * by + fine * lengthOf(chain);
+  // Narrow places outside of a part close up, those inside of a hole are lost.
+  return by > 0 ? between > 0 && between < most + strip : between < 0;
+}
+
+/// The outlines that the middle of the beam follows, outside by a distance or inside below zero; none where there is no
+/// room. Exact, or where that cannot be found of short lines that are off by `fine`: then `roughly` is set.
+std::vector<FlatChain> besideKerf(const FlatChain& chain, double by, bool& roughly) {
   std::vector<PlanarCurve> curves;
   for (std::size_t i = 0; i < chain.size(); ++i) curves.emplace_back("c" + std::to_string(i), chain[i]);
-  std::vector<FlatCurve> made;
-  for (const PlanarCurve& curve : offset("k", curves, half, side, OffsetCorners::Round)) made.push_back(curve.geometry);
-  return chained(made, tolerance::looseEdge);
+  try {
+    std::vector<FlatCurve> made;
+    for (const PlanarCurve& curve :
+         offset("k", curves, std::abs(by), by > 0 ? OffsetSide::Out : OffsetSide::In, OffsetCorners::Round))
+      made.push_back(curve.geometry);
+    std::vector<FlatChain> chains = chained(made, tolerance::looseEdge);
+    if (liesBeside(chains, chain, by)) return chains;
+  } catch (const Error&) {
+    // The polygon shows whether there is any room.
+  }
+  ClipperLib::Path polygon = polygonOf(chain, fine);
+  if (!ClipperLib::Orientation(polygon)) std::reverse(polygon.begin(), polygon.end());
+  std::vector<FlatChain> result;
+  for (const ClipperLib::Path& path : grownBy({polygon}, by)) {
+    if (!ClipperLib::Orientation(path)) continue;
+    FlatChain lines;
+    for (std::size_t i = 0; i < path.size(); ++i)
+      lines.push_back(std::make_shared<const LineCurve>(fromGrid(path[i]), fromGrid(path[(i + 1) % path.size()])));
+    result.push_back(std::move(lines));
+  }
+  roughly = roughly || !result.empty();
+  return result;
 }
 
 void requirePositive(double value, const std::string& what) {
@@ -155,21 +194,23 @@ CutSheets cutSheets(const std::vector<ShopPart>& parts, const SheetOrder& order,
         sheet.picture.layer(layer, black).chains.push_back(moved(chain, placement.motion));
     };
     add(numberLayer, part.marks);
+    bool roughly = false;
     for (const FlatChain& hole : part.holes) {
       if (order.kerf == 0) {
         add(insideLayer, {hole});
         continue;
       }
-      try {
-        add(insideLayer, besideKerf(hole, order.kerf / 2, OffsetSide::In));
-      } catch (const Error&) {
+      const std::vector<FlatChain> beside = besideKerf(hole, -order.kerf / 2, roughly);
+      if (beside.empty())
         result.notes.push_back(say("a hole of %1 is narrower than the kerf and is left out", part.name));
-      }
+      add(insideLayer, beside);
     }
     // A part that lies in a hole is cut before what falls out of that hole, and takes it along.
-    add(within > 0 ? insideLayer : outsideLayer, order.kerf == 0
-                                                     ? std::vector<FlatChain>{part.outline}
-                                                     : besideKerf(part.outline, order.kerf / 2, OffsetSide::Out));
+    add(within > 0 ? insideLayer : outsideLayer,
+        order.kerf == 0 ? std::vector<FlatChain>{part.outline} : besideKerf(part.outline, order.kerf / 2, roughly));
+    if (roughly)
+      result.notes.push_back(
+          say("outlines of %1 are of short lines, off by %2 mm at most", part.name, formatNumber(fine)));
   }
   return result;
 }

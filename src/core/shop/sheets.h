@@ -47,7 +47,8 @@ struct CutSheets {
     std::vector<std::string> parts;
   };
   std::vector<Sheet> sheets;
-  std::vector<std::string> notes;  ///< parts that fit on no sheet, and holes that the kerf is too wide for
+  std::vector<std::string>
+      notes;  ///< parts that fit on no sheet, holes narrower than the kerf, outlines of short lines
 };
 
 /// Outlines lie half a kerf outside of parts and inside of holes, so that what falls free has its true size. Throws

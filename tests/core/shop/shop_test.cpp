@@ -6,6 +6,8 @@
 #include <random>
 
 #include "base/error.h"
+#include "exchange/body_file.h"
+#include "geom/flat/slices.h"
 #include "shop/cutter.h"
 #include "shop/nest.h"
 #include "shop/polygons.h"
@@ -200,6 +202,46 @@ TEST(CutSheetsTest, SeveralSheetsAreSeveralFilesAndWhatDoesNotFitIsNamed) {
   EXPECT_THROW(cutSheets({}, {}, progress), Error);
   const CutSheets wide = cutSheets(parts.parts, {.width = 400, .height = 200, .spacing = 2, .kerf = 22}, progress);
   EXPECT_THAT(wide.notes, Contains(HasSubstr("narrower than the kerf")));
+}
+
+// Edges of other programs end only near their corners, and offsets of their splines may fail: what falls free has its
+// true size all the same.
+TEST(CutSheetsTest, PartsNobodyHereMadeFallFreeInTheirTrueSize) {
+  TemporaryFolder folder;
+  Progress progress;
+  for (const char* name : {"Pump_TopCover", "Motor-c", "bottle"}) {
+    SCOPED_TRACE(name);
+    const std::filesystem::path file = std::string("/usr/share/opencascade/data/occ/") + name + ".brep";
+    if (!std::filesystem::exists(file)) continue;
+    const Shape shape = readBodies(file, progress).bodies.front().shape;
+    std::vector<Plane> planes;
+    const Box box = shape.roughBox();
+    for (int i = 1; i < 5; ++i) planes.push_back(Plane{}.moved(box.low.z + 0.2 * i * (box.high.z - box.low.z)));
+    std::vector<Body> bodies;
+    double area = 0;
+    for (const Slice& slice : slicesOf(shape, planes, "s", progress)) {
+      Body body;
+      body.id = "s/" + std::to_string(slice.plane + 1);
+      body.name = body.id;
+      body.form = slice.faces;
+      area += slice.faces.area();
+      bodies.push_back(std::move(body));
+    }
+    const ShopParts parts = shopParts(bodies, progress);
+    const CutSheets sheets = cutSheets(parts.parts, {.width = 900, .height = 700, .spacing = 2, .kerf = 0.3}, progress);
+    ASSERT_EQ(sheets.sheets.size(), 1u);
+    const auto files = writeSheets(folder / "x.dxf", sheets, progress);
+    const CutRun run = runCutter(readCurves(files[0], "", progress), {.kerf = 0.3}, progress);
+    EXPECT_THAT(run.findings, IsEmpty()) << (run.findings.empty() ? "" : run.findings.front());
+    double freed = 0;
+    std::size_t count = 0;
+    for (const FreedPart& part : run.freed) {
+      count += part.waste ? 0 : 1;
+      freed += part.waste ? 0 : part.area;
+    }
+    EXPECT_EQ(count, parts.parts.size());
+    EXPECT_NEAR(freed, area, 2e-3 * area);
+  }
 }
 
 TEST(CutterTest, NamesOpenLoopsCutsOnEachOtherAndCutsThatComeTooLate) {

@@ -77,12 +77,16 @@ std::vector<std::vector<SpaceCurve>> flatLoops(const Face& face, const Plane& pl
     std::vector<double> sizes;
     for (const EdgeLoop& loop : *loops) {
       Bnd_Box box;
-      std::vector<SpaceCurve> curves;
+      std::vector<NamedCurve> named;
       for (const TopoDS_Edge& edge : loop) {
-        if (auto curve = flatCurveOf(edge, plane)) curves.push_back(std::move(*curve));
+        if (auto curve = flatCurveOf(edge, plane)) named.push_back({{}, std::move(*curve)});
         BRepBndLib::Add(edge, box, false);
       }
-      if (curves.empty()) continue;
+      if (named.empty()) continue;
+      // Edges end only near their corners.
+      std::vector<SpaceCurve> curves;
+      for (NamedCurve& each : withMetEnds(std::move(named), looseness(forward)))
+        curves.push_back(std::move(each.curve));
       // What others lie in is larger than they are.
       const auto at = std::lower_bound(sizes.begin(), sizes.end(), -box.SquareExtent());
       result.insert(result.begin() + (at - sizes.begin()), std::move(curves));
