@@ -46,7 +46,7 @@ int main(int argc, char** argv) {
     const kervo::CutterSettings settings{.kerf = parser.value(kerf).toDouble(&kerfGiven),
                                          .feed = parser.value(feed).toDouble(&feedGiven)};
     if (!kerfGiven || !feedGiven) {
-      std::fprintf(stderr, "kervo-shop: --kerf and --feed are numbers, such as 0.2\n");
+      std::fprintf(stderr, "kervo-shop: --kerf and --feed are numbers, such as 0.2\n");  // for the machine
       return 2;
     }
     if (parser.isSet(report)) return print(file, settings);
