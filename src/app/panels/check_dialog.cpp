@@ -13,7 +13,8 @@ namespace kervo::app {
 
 namespace {
 
-constexpr int placeRole = Qt::UserRole, reachRole = Qt::UserRole + 1;
+constexpr int placeRole = Qt::UserRole;
+constexpr int reachRole = placeRole + 1;
 constexpr int mostFindings = 500;
 
 QString countsOf(const BodyCheck& check) {
