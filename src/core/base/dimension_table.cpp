@@ -18,7 +18,7 @@ class Evaluation {
  public:
   Evaluation(const std::vector<DimensionRow>& rows, const std::unordered_map<std::string, std::size_t>& indexByName,
              std::vector<std::optional<Quantity>>& values, std::vector<std::optional<Error>>& errors)
-      : rows_(rows), indexByName_(indexByName), values_(values), errors_(errors), onPath_(rows.size()) {}
+      : rows_(rows), indexByName_(indexByName), values_(values), errors_(errors), onPath_(values.size()) {}
 
   void visit(std::size_t first) {
     enter(first);
@@ -68,6 +68,7 @@ class Evaluation {
     const std::size_t row = found->second;
     if (const auto circle = circles_.find({by, row}); circle != circles_.end()) throw circle->second;
     if (const auto& value = values_[row]; value && !errors_[row]) return *value;
+    if (const auto& error = errors_[row]; error && row >= rows_.size()) throw Error(*error);
     throw Error(say("it uses \"%1\", which has no value", name), "", say("Mend %1 first", place(row, name)));
   }
 
@@ -90,17 +91,30 @@ class Evaluation {
 
 }  // namespace
 
-DimensionTable::DimensionTable(const std::vector<DimensionRow>& rows) : values_(rows.size()), errors_(rows.size()) {
+DimensionTable::DimensionTable(const std::vector<DimensionRow>& rows, const std::vector<MeasuredDimension>& measured)
+    : rows_(rows.size()), values_(rows.size()), errors_(rows.size()) {
+  const auto isMeasured = [&](const std::string& name) {
+    return std::any_of(measured.begin(), measured.end(), [&](const auto& each) { return each.name == name; });
+  };
   for (std::size_t row = 0; row < rows.size(); ++row) {
     const std::string& name = rows[row].name;
     names_.push_back(name);
     const std::string reason = whyNotAName(name);
     if (!reason.empty()) {
       errors_[row] = Error(reason, place(row, name), say("Choose another name"));
+    } else if (isMeasured(name)) {
+      errors_[row] =
+          Error(say("a step measures a dimension of that name"), place(row, name), say("Rename one of the two"));
     } else if (const auto [first, isNew] = indexByName_.emplace(name, row); !isNew) {
       errors_[row] =
           Error(say("row %1 has the same name", first->second + 1), place(row, name), say("Rename one of the two"));
     }
+  }
+  for (const MeasuredDimension& each : measured) {
+    indexByName_.emplace(each.name, names_.size());
+    names_.push_back(each.name);
+    values_.push_back(each.value);
+    errors_.push_back(each.why);
   }
   Evaluation evaluation(rows, indexByName_, values_, errors_);
   for (std::size_t row = 0; row < rows.size(); ++row) evaluation.visit(row);
@@ -112,6 +126,7 @@ Quantity DimensionTable::lookup(const std::string& name) const {
     throw Error(say("there is no dimension named \"%1\"", name), "",
                 say("Add it to the dimensions, or correct the name"));
   if (const auto& value = values_[found->second]; value && !errors_[found->second]) return *value;
+  if (const auto& error = errors_[found->second]; error && found->second >= rows_) throw Error(*error);
   throw Error(say("it uses the dimension \"%1\", which has no value", name), "", say("Correct that dimension first"));
 }
 

@@ -18,15 +18,23 @@ struct DimensionRow {
   bool operator==(const DimensionRow&) const = default;
 };
 
+/// A dimension that a step measures instead of a person typing it.
+struct MeasuredDimension {
+  std::string name;
+  std::optional<Quantity> value = {};
+  std::optional<Error> why = {};  ///< it has no value
+};
+
 /// The values of a list of rows. Immutable.
 class DimensionTable {
  public:
   DimensionTable() = default;
   /// Evaluates every row. A row that cannot be evaluated (cycle, unknown name, division by zero, wrong units, a name
   /// that is a unit or used twice) gets an Error that names the row; the other rows keep their values.
-  explicit DimensionTable(const std::vector<DimensionRow>& rows);
+  /// Rows may use measured dimensions as well, and cannot be called like one.
+  explicit DimensionTable(const std::vector<DimensionRow>& rows, const std::vector<MeasuredDimension>& measured = {});
 
-  /// The value of row `index`, or nothing if it has an error.
+  /// The value of row `index`, or nothing if it has an error. Those that are measured follow the rows.
   const std::optional<Quantity>& value(std::size_t index) const { return values_[index]; }
   const std::optional<Error>& error(std::size_t index) const { return errors_[index]; }
 
@@ -34,6 +42,7 @@ class DimensionTable {
   Quantity lookup(const std::string& name) const;
 
  private:
+  std::size_t rows_ = 0;
   std::vector<std::string> names_;
   std::vector<std::optional<Quantity>> values_;
   std::vector<std::optional<Error>> errors_;

@@ -38,6 +38,12 @@ class Comparison {
     const json seenHere = jsonHere_["seen"], seenThere = jsonThere_["seen"];
     keyed(seenHere, seenThere, "bodies", say("body "));
     keyed(seenHere, seenThere, "limits", say("limit for "));
+    const auto listed = [&](const char* key, const char* name, const std::string& label) {
+      entries(byName(valueAt(seenHere, key), name), byName(valueAt(seenThere, key), name), label);
+    };
+    listed("sections", "id", say("section "));
+    listed("views", "name", say("view "));
+    listed("materials", "name", say("material "));
     return std::move(found_);
   }
 
@@ -58,10 +64,20 @@ class Comparison {
   }
 
   void keyed(const json& documentHere, const json& documentThere, const std::string& key, const std::string& label) {
-    const json here = valueAt(documentHere, key), there = valueAt(documentThere, key);
+    entries(valueAt(documentHere, key), valueAt(documentThere, key), label);
+  }
+
+  void entries(const json& here, const json& there, const std::string& label) {
     json all = here.is_object() ? here : json::object();
     if (there.is_object()) all.update(there);
     for (const auto& item : all.items()) add(label + item.key(), valueAt(here, item.key()), valueAt(there, item.key()));
+  }
+
+  /// The entries of a list by the names in them.
+  static json byName(const json& list, const char* name) {
+    json entries = json::object();
+    for (const json& entry : list) entries[entry[name].get<std::string>()] = entry;
+    return entries;
   }
 
   static std::map<StepId, std::pair<const json*, std::size_t>> byId(const json& document) {

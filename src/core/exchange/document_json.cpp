@@ -136,7 +136,7 @@ BodyTreatment treatmentFrom(const json& value, const std::string& place) {
 
 BodyLook lookFrom(const json& value, const std::string& place) {
   if (!value.is_object()) throw wrongJson(place, "an object");
-  requireOnly(value, {"name", "color", "layer", "visible", "density"}, place);
+  requireOnly(value, {"name", "color", "layer", "visible", "material", "density"}, place);
   BodyLook look;
   if (value.contains("name")) look.name = textAt(value, "name", place);
   if (value.contains("layer")) look.layer = textAt(value, "layer", place);
@@ -145,6 +145,7 @@ BodyLook lookFrom(const json& value, const std::string& place) {
     if (!look.color) throw wrongJson(place + ".color", "a colour as #rrggbb");
   }
   look.visible = flagAt(value, "visible", place);
+  if (value.contains("material")) look.material = textAt(value, "material", place);
   if (value.contains("density")) {
     look.density = finiteNumber(value["density"], place + ".density");
     if (*look.density < 0) throw wrongJson(place + ".density", "a density of zero or more, in kg/m³,");
@@ -235,10 +236,31 @@ std::vector<SavedView> viewsFrom(const json& value) {
   return result;
 }
 
+std::vector<Material> materialsFrom(const json& value) {
+  std::vector<Material> result;
+  if (!value.contains("materials")) return result;
+  const json& materials = value["materials"];
+  if (!materials.is_array()) throw wrongJson("seen.materials", "a list");
+  if (materials.size() > mostSections) throw FileError(say("there are more than 1000 materials"), "seen.materials");
+  for (std::size_t i = 0; i < materials.size(); ++i) {
+    const std::string place = "seen.materials[" + std::to_string(i) + "]";
+    if (!materials[i].is_object()) throw wrongJson(place, "a material");
+    requireOnly(materials[i], {"name", "density"}, place);
+    Material material{textAt(materials[i], "name", place), 0};
+    if (material.name.empty() || findMaterial(result, material.name))
+      throw FileError(say("a material needs a name that no other one has"), place + ".name",
+                      say("Choose another name"));
+    if (materials[i].contains("density")) material.density = finiteNumber(materials[i]["density"], place + ".density");
+    if (!(material.density > 0)) throw wrongJson(place + ".density", "a density of more than zero, in kg/m³,");
+    result.push_back(std::move(material));
+  }
+  return result;
+}
+
 /// `steps`: ids that are taken; those of the sections are added.
 SeenHalf seenFrom(const json& value, const StepKinds& kinds, std::set<StepId>& steps) {
   if (!value.is_object()) throw wrongJson("seen", "an object");
-  requireOnly(value, {"steps", "sections", "views", "bodies", "limits"}, "seen");
+  requireOnly(value, {"steps", "sections", "views", "bodies", "materials", "limits"}, "seen");
   SeenHalf seen;
   seen.sections = sectionsFrom(value, kinds, steps);
   seen.views = viewsFrom(value);
@@ -252,6 +274,7 @@ SeenHalf seenFrom(const json& value, const StepKinds& kinds, std::set<StepId>& s
   forEachAt(value, "bodies", "seen.", [&](const std::string& key, const std::string& place, const json& look) {
     seen.bodies[idFrom<BodyId>(key, "seen.bodies")] = lookFrom(look, place);
   });
+  seen.materials = materialsFrom(value);
   if (value.contains("limits")) {
     const json& limits = value["limits"];
     if (!limits.is_object()) throw wrongJson("seen.limits", "an object");
@@ -301,6 +324,7 @@ ordered_json lookJson(const BodyLook& look) {
   if (look.color) result["color"] = colorText(*look.color);
   if (look.layer) result["layer"] = *look.layer;
   if (look.visible) result["visible"] = *look.visible;
+  if (look.material) result["material"] = *look.material;
   if (look.density) result["density"] = *look.density;
   return result;
 }
@@ -318,6 +342,8 @@ ordered_json seenJson(const Document& document) {
   for (const SectionStep& section : seen.sections) result["sections"].push_back(stepJson(*section.step));
   for (const SavedView& view : seen.views) result["views"].push_back(viewJson(view));
   for (const auto& [id, look] : seen.bodies) result["bodies"][id.text()] = lookJson(look);
+  for (const Material& material : seen.materials)
+    result["materials"].push_back({{"name", material.name}, {"density", material.density}});
   if (seen.wallLimit) result["limits"]["wall"] = seen.wallLimit->text();
   return result;
 }

@@ -61,6 +61,10 @@ Set valueOr(const std::map<BodyId, Set>& bodies, const BodyId& body) {
 
 }  // namespace
 
+const std::vector<Material>& Document::materials() const {
+  return seen.materials.empty() ? shippedMaterials() : seen.materials;
+}
+
 BodyTreatment Document::treatmentOf(const BodyId& body) const {
   return valueOr(made.bodies, body);
 }

@@ -9,6 +9,7 @@
 
 #include "base/dimension_table.h"
 #include "geom/shape.h"
+#include "model/materials.h"
 #include "model/saved_view.h"
 #include "model/step.h"
 
@@ -27,7 +28,8 @@ struct BodyLook {
   std::optional<Color> color = {};
   std::optional<std::string> layer = {};
   std::optional<bool> visible = {};
-  std::optional<double> density = {};  ///< kg/m³
+  std::optional<std::string> material = {};  ///< of the document's or the shipped list; empty text: none
+  std::optional<double> density = {};        ///< kg/m³, in place of the material's
   bool operator==(const BodyLook&) const = default;
 };
 
@@ -57,6 +59,7 @@ struct SeenHalf {
   std::vector<SectionStep> sections;    ///< in the order of their letters
   std::vector<SavedView> views;         ///< in the order of the strip below the view
   std::map<BodyId, BodyLook> bodies;
+  std::vector<Material> materials;      ///< the document's list, in place of the shipped one; empty: that one
   std::optional<Expression> wallLimit;  ///< Kervo warns about walls thinner than this
   bool operator==(const SeenHalf&) const = default;
 };
@@ -69,6 +72,9 @@ struct Document {
   std::shared_ptr<const Step> find(const StepId& id) const;
   /// What the step is called: its own name, or its kind's.
   const std::string& nameOf(const Step& step) const;
+
+  /// From which the bodies' materials are chosen.
+  const std::vector<Material>& materials() const;
 
   /// What a person set on a body; nothing is set on one that is not there.
   BodyTreatment treatmentOf(const BodyId& body) const;

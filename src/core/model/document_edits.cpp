@@ -10,25 +10,46 @@ namespace kervo {
 
 namespace {
 
-bool reads(const Step& reader, const StepId& id) {
-  std::set<StepId> steps;
-  // What is picked in a field that does not matter now is read by nobody.
-  for (const Field* field : reader.kind().fields())
-    if (matters(reader, *field)) field->addSteps(steps, reader.value(*field));
-  return steps.contains(id);
-}
-
 bool uses(const Expression& expression, const std::string& name) {
   const auto& names = expression.names();
   return std::find(names.begin(), names.end(), name) != names.end();
+}
+
+/// Whether a row of that name uses the other name, perhaps by way of more rows.
+bool comesFrom(const Document& document, const std::string& row, const std::string& name, std::set<std::string>& seen) {
+  if (row == name) return true;
+  if (!seen.insert(row).second) return false;
+  for (const DimensionRow& each : document.made.dimensions)
+    if (each.name == row)
+      for (const std::string& used : each.expression.names())
+        if (comesFrom(document, used, name, seen)) return true;
+  return false;
+}
+
+/// Whether a step names what the other one makes or measures.
+bool reads(const Document& document, const Step& reader, const Step& other) {
+  const std::string measured = other.kind().measures(other);
+  std::set<StepId> steps;
+  for (const Field* field : reader.kind().fields()) {
+    // What is picked in a field that does not matter now is read by nobody.
+    if (!matters(reader, *field)) continue;
+    field->addSteps(steps, reader.value(*field));
+    if (measured.empty()) continue;
+    for (const NumberPart& part : field->numbers(reader.value(*field)))
+      for (const std::string& name : part.expression.names())
+        if (std::set<std::string> seen; comesFrom(document, name, measured, seen)) return true;
+  }
+  return steps.contains(other.id());
 }
 
 }  // namespace
 
 std::vector<StepId> stepsThatRead(const Document& document, const StepId& id) {
   std::vector<StepId> result;
+  const auto step = document.find(id);
+  if (!step) return result;
   for (const auto& other : document.made.steps)
-    if (other->id() != id && reads(*other, id)) result.push_back(other->id());
+    if (other->id() != id && reads(document, *other, *step)) result.push_back(other->id());
   return result;
 }
 
@@ -39,12 +60,12 @@ Document withStepMoved(const Document& document, const StepId& id, std::size_t i
   index = std::min(index, result.made.steps.size());
   for (std::size_t i = 0; i < result.made.steps.size(); ++i) {
     const Step& other = *result.made.steps[i];
-    if (i >= index && reads(*step, other.id()))
+    if (i >= index && reads(document, *step, other))
       throw Error(
           say("\"%1\" cannot stand before \"%2\", which it uses", document.nameOf(*step), document.nameOf(other)),
           say("Cut list"),
           say("Move \"%1\" first, or let \"%2\" use something else", document.nameOf(other), document.nameOf(*step)));
-    if (i < index && reads(other, id))
+    if (i < index && reads(document, other, *step))
       throw Error(
           say("\"%1\" cannot stand after \"%2\", which uses it", document.nameOf(*step), document.nameOf(other)),
           say("Cut list"), say("Move \"%1\" first", document.nameOf(other)));
@@ -55,10 +76,14 @@ Document withStepMoved(const Document& document, const StepId& id, std::size_t i
 
 Document withDimensionRenamed(const Document& document, const std::string& from, const std::string& to) {
   if (from == to) return document;
+  const auto isMeasured = [&](const std::string& name) {
+    return std::any_of(document.made.steps.begin(), document.made.steps.end(),
+                       [&](const auto& step) { return step->kind().measures(*step) == name; });
+  };
   if (const std::string reason = whyNotAName(to); !reason.empty())
     throw Error(say("\"%1\" cannot be renamed: %2", from, reason), say("Dimensions"), say("Choose another name"));
   for (const DimensionRow& row : document.made.dimensions)
-    if (row.name == to)
+    if (row.name == to || isMeasured(to))
       throw Error(say("there is already a dimension \"%1\"", to), say("Dimensions"), say("Choose another name"));
   Document result = document;
   for (DimensionRow& row : result.made.dimensions) {
@@ -67,6 +92,8 @@ Document withDimensionRenamed(const Document& document, const std::string& from,
   }
   if (result.seen.wallLimit) result.seen.wallLimit = result.seen.wallLimit->renamed(from, to);
   const auto rename = [&](std::shared_ptr<const Step>& step) {
+    if (step->kind().measures(*step) == from)
+      step = std::make_shared<const Step>(step->with(*step->kind().nameOfMeasured(), to));
     for (const Field* field : step->kind().fields()) {
       const FieldValue value =
           field->withNumbers(step->value(*field), [&](const Expression& old) { return old.renamed(from, to); });
@@ -161,6 +188,10 @@ void change(std::vector<SectionStep>& now, const std::vector<SectionStep>& from,
   changeList(now, from, to, [](const SectionStep& section) { return section.step->id(); });
 }
 
+void change(std::vector<Material>& now, const std::vector<Material>& from, const std::vector<Material>& to) {
+  changeList(now, from, to, [](const Material& material) { return material.name; });
+}
+
 void change(std::vector<SavedView>& now, const std::vector<SavedView>& from, const std::vector<SavedView>& to) {
   changeList(now, from, to, [](const SavedView& view) { return view.id; });
 }
@@ -171,6 +202,7 @@ SeenHalf withChange(SeenHalf now, const SeenHalf& from, const SeenHalf& to) {
   change(now.steps, from.steps, to.steps);
   change(now.sections, from.sections, to.sections);
   change(now.views, from.views, to.views);
+  change(now.materials, from.materials, to.materials);
   change(now.wallLimit, from.wallLimit, to.wallLimit);
   std::set<BodyId> bodies;
   for (const auto* half : {&from, &to})
@@ -187,6 +219,7 @@ SeenHalf withChange(SeenHalf now, const SeenHalf& from, const SeenHalf& to) {
     change(look.color, before.color, after.color);
     change(look.layer, before.layer, after.layer);
     change(look.visible, before.visible, after.visible);
+    change(look.material, before.material, after.material);
     change(look.density, before.density, after.density);
     if (look == BodyLook()) now.bodies.erase(id);
   }

@@ -19,7 +19,8 @@ struct ShownAs {
   std::optional<Color> color;
   std::string layer;
   bool visible = true;
-  double density = 0;  ///< kg/m³; 0 if not set
+  std::string material = {};
+  double density = 0;  ///< kg/m³; 0 if not known
 };
 
 /// A body as it is after the last step.
@@ -63,6 +64,8 @@ struct StepReport {
   std::shared_ptr<const StepResult> result;  ///< null for a failed or switched-off step
   std::shared_ptr<const Finding> finding;    ///< also of a failed step; null if there is nothing to show
 
+  std::string measures = {};  ///< the dimension that the step measures; empty if it measures none
+
   /// The drawing that the step made, or null.
   const DrawingResult* drawing() const { return result ? result->drawing() : nullptr; }
 };
@@ -86,6 +89,8 @@ struct Model {
     return body ? static_cast<const ShownAs*>(body) : guide(id);
   }
   bool failed() const;
+  /// What its steps measured for expressions, and why some did not.
+  std::vector<MeasuredDimension> measured() const;
 };
 
 }  // namespace kervo

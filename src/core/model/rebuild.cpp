@@ -32,6 +32,22 @@ const Guide* Model::guide(const BodyId& id) const {
   return found == guides.end() ? nullptr : &*found;
 }
 
+std::vector<MeasuredDimension> Model::measured() const {
+  std::vector<MeasuredDimension> result;
+  for (const StepReport& step : steps) {
+    if (step.measures.empty()) continue;
+    MeasuredDimension& each = result.emplace_back(MeasuredDimension{step.measures});
+    if (step.result)
+      if (const auto& found = step.result->measured) each.value = found->value;
+    if (each.value) continue;
+    each.why = Error(step.state == StepState::Off
+                         ? say("\"%1\" is measured by the step \"%2\", which is switched off", step.measures, step.id)
+                         : say("\"%1\" is measured by the step \"%2\", which has failed", step.measures, step.id),
+                     "", say("Mend that step, or switch it on"));
+  }
+  return result;
+}
+
 bool Model::failed() const {
   return std::any_of(steps.begin(), steps.end(),
                      [](const StepReport& step) { return step.state == StepState::Failed; });
@@ -47,7 +63,12 @@ class Rebuilding {
  public:
   Rebuilding(const MadeHalf& document, Memo& memo, Progress& progress)
       : document_(document), memo_(memo), progress_(progress) {
-    model_.dimensions = DimensionTable(document.dimensions);
+    for (const auto& step : document.steps)
+      if (const std::string name = step->kind().measures(*step); !name.empty())
+        measured_.push_back({name, std::nullopt,
+                             Error(say("\"%1\" is measured later, by the step \"%2\"", name, step->id()), "",
+                                   say("Move that step before the one that uses it"))});
+    model_.dimensions = DimensionTable(document.dimensions, measured_);
   }
 
   /// Sections see what the last step leaves, and change nothing.
@@ -59,9 +80,11 @@ class Rebuilding {
       const double at = static_cast<double>(i);
       progress_.enter(at / count, (at + 1) / count, say("Step %1, %2", i + 1, say(step.kind().label().c_str())));
       make(step, model_.steps.emplace_back());
+      if (!model_.steps.back().measures.empty()) takeMeasured();
     }
     const std::vector<bool> used = whatIsUsed();
-    for (const SectionStep& section : sections) make(*section.step, model_.sections.emplace_back());
+    // Those that are switched off too: a view can show them.
+    for (const SectionStep& section : sections) make(*section.step, model_.sections.emplace_back(), true);
     for (std::size_t i = 0; i < used.size(); ++i) around_.entries[i].used = used[i];
     for (Surroundings::Entry& entry : around_.entries) take(entry);
     return std::move(model_);
@@ -92,16 +115,43 @@ class Rebuilding {
       guide.form = std::get<Drawn>(std::move(entry.form));
   }
 
-  void make(const Step& step, StepReport& report) {
+  /// What is measured so far has values from now on; of one name the first.
+  void takeMeasured() {
+    std::vector<MeasuredDimension> now = model_.measured();
+    for (std::size_t i = 0; i < now.size(); ++i) {
+      const auto twice = std::find_if(now.begin(), now.begin() + static_cast<std::ptrdiff_t>(i),
+                                      [&](const auto& each) { return each.name == now[i].name; });
+      if (twice != now.begin() + static_cast<std::ptrdiff_t>(i)) continue;
+      for (MeasuredDimension& each : measured_)
+        if (each.name == now[i].name) each = now[i];
+    }
+    model_.dimensions = DimensionTable(document_.dimensions, measured_);
+  }
+
+  /// Throws an Error if something else is called like the dimension that a step measures.
+  void requireNewName(const StepReport& report) const {
+    if (report.measures.empty()) return;
+    const auto typed = [&](const DimensionRow& row) { return row.name == report.measures; };
+    const auto measured = [&](const StepReport& other) {
+      return &other != &report && other.measures == report.measures;
+    };
+    if (std::any_of(document_.dimensions.begin(), document_.dimensions.end(), typed) ||
+        std::any_of(model_.steps.begin(), model_.steps.end(), measured))
+      throw Error(say("there is already a dimension \"%1\"", report.measures), "", say("Choose another name"));
+  }
+
+  void make(const Step& step, StepReport& report, bool alsoOff = false) {
     report.id = step.id();
+    report.measures = step.kind().measures(step);
     report.kind = step.kind().key();
     report.label = step.kind().label();
     if (!step.on()) {
       report.state = StepState::Off;
-      return;
+      if (!alsoOff) return;
     }
     const double started = nowSeconds();
     try {
+      requireNewName(report);
       const std::shared_ptr<const MemoEntry> entry = outcome(step, report.fromMemo);
       report.finding = entry->finding;
       for (const Read& read : entry->reads)
@@ -111,6 +161,7 @@ class Rebuilding {
       if (const auto& error = entry->error) throw Error(*error);
       publish(*entry, report);
     } catch (const Error& error) {
+      if (!step.on()) return;
       report.state = StepState::Failed;
       report.cause = error;
     }
@@ -216,6 +267,7 @@ class Rebuilding {
   Memo& memo_;
   Progress& progress_;
   Model model_;
+  std::vector<MeasuredDimension> measured_;  ///< by all steps, those that come too
   Surroundings around_;
 };
 

@@ -12,7 +12,7 @@
 namespace kervo {
 
 /// What a step makes.
-enum class Makes { Bodies, Plane, Axis, Point, Drawing, Section };
+enum class Makes { Bodies, Plane, Axis, Point, Drawing, Section, Number };
 
 /// One thing picked in the view, as a reference.
 struct Picked {

@@ -70,7 +70,12 @@ class Showing {
       if (set.color) look.color = set.color;
       if (set.layer) look.layer = *set.layer;
       if (set.visible) look.visible = *set.visible;
-      if (set.density) look.density = *set.density;
+      if (set.material) look.material = *set.material;
+      if (set.material || set.density) {
+        const std::vector<Material>& materials = seen_.materials.empty() ? shippedMaterials() : seen_.materials;
+        const Material* material = findMaterial(materials, look.material);
+        look.density = set.density ? *set.density : material ? material->density : 0;
+      }
     }
     return look;
   }

@@ -4,6 +4,7 @@
 #include <stdexcept>
 
 #include "fields/brought_field.h"
+#include "model/step.h"
 
 namespace kervo {
 
@@ -17,6 +18,11 @@ const StepKind& theOnly(const std::vector<const StepKind*>& kinds, Rule&& rule) 
 }
 
 }  // namespace
+
+std::string StepKind::measures(const Step& step) const {
+  const FieldOf<std::string>* field = nameOfMeasured();
+  return field ? step.value(*field).as<std::string>() : std::string();
+}
 
 const StepKind* StepKinds::find(const std::string& key) const {
   const auto found =
@@ -37,6 +43,10 @@ const StepKind& StepKinds::drawing() const {
 
 const StepKind& StepKinds::cuttingOpen() const {
   return theOnly(kinds_, [](const StepKind* kind) { return kind->makes() == Makes::Section; });
+}
+
+const StepKind& StepKinds::measuring() const {
+  return theOnly(kinds_, [](const StepKind* kind) { return kind->makes() == Makes::Number; });
 }
 
 const StepKind& StepKinds::mending() const {

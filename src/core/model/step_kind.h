@@ -12,6 +12,7 @@
 
 namespace kervo {
 
+class Step;
 class StepInputs;
 
 /// In which menu a kind stands. Hidden: steps of it are made in another way.
@@ -57,6 +58,10 @@ class StepKind : public FieldTable {
   virtual void startFrom(const Selected&, Start&) const {}
   /// How the empty Bench offers it for a selection: "Round its edges …"; nothing if it does not.
   virtual std::optional<std::string> offered(const Selected&) const { return std::nullopt; }
+  /// The field with the name of the dimension that its steps measure; null if they measure none.
+  virtual const FieldOf<std::string>* nameOfMeasured() const { return nullptr; }
+  /// The name of the dimension that a step of this kind measures; empty if it measures none.
+  std::string measures(const Step& step) const;
   /// The result for these inputs. Throws Error; Stopped on request.
   virtual StepResult evaluate(StepInputs& inputs, Progress& progress) const = 0;
 
@@ -71,11 +76,13 @@ class StepKinds {
   const std::vector<const StepKind*>& all() const { return kinds_; }
   /// The kind of that key, or null.
   const StepKind* find(const std::string& key) const;
-  /// The kind whose steps bring bodies in, make drawings, mend bodies, or cut them open for the eye: one of each.
+  /// The kind whose steps bring bodies in, make drawings, mend bodies, cut them open for the eye,
+  /// or measure them: one of each.
   const StepKind& bringingIn() const;
   const StepKind& drawing() const;
   const StepKind& mending() const;
   const StepKind& cuttingOpen() const;
+  const StepKind& measuring() const;
 
  private:
   std::vector<const StepKind*> kinds_;

@@ -8,6 +8,7 @@
 #include <variant>
 #include <vector>
 
+#include "base/quantity.h"
 #include "drawing/drawing_result.h"
 #include "fields/field_value.h"
 #include "fields/reference.h"
@@ -127,6 +128,14 @@ struct Finding {
   }
 };
 
+/// A number that a step found: shown where it was measured, and a dimension for the expressions of later steps.
+struct Measurement {
+  std::string name = {};  ///< of the dimension; empty: it is only shown
+  Quantity value = {};
+  /// The line that shows a distance, or one place for what has no line.
+  std::vector<Point> at = {};
+};
+
 struct StepResult {
   std::vector<BodyId> consumed;  ///< bodies that are gone, or replaced by `made`
   std::vector<Output> made;
@@ -134,6 +143,7 @@ struct StepResult {
   std::vector<Polyline> cutterOutline;  ///< what cuts, where it is not a body
   std::vector<Gauge> gauges;
   std::shared_ptr<const SectionCut> section = {};  ///< what it takes out of sight; null for every step but a section
+  std::optional<Measurement> measured = {};
   Audit audit;
 
   /// The first output that is a datum or a drawing, or null.

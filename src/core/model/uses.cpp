@@ -19,6 +19,9 @@ Uses Uses::of(const Document& document) {
   Uses result;
   std::set<std::string> names;
   for (const DimensionRow& row : document.made.dimensions) names.insert(row.name);
+  std::map<std::string, StepId> measured;
+  for (const auto& step : document.made.steps)
+    if (const std::string name = step->kind().measures(*step); !name.empty()) measured.emplace(name, step->id());
   const auto link = [&](const UsesNode& user, const UsesNode& used) {
     if (user == used) return;
     result.uses_[user].insert(used);
@@ -26,7 +29,10 @@ Uses Uses::of(const Document& document) {
   };
   const auto readNames = [&](const UsesNode& user, const Expression& expression) {
     for (const std::string& name : expression.names())
-      if (names.contains(name)) link(user, {UsesNode::What::Dimension, name});
+      if (names.contains(name))
+        link(user, {UsesNode::What::Dimension, name});
+      else if (const auto by = measured.find(name); by != measured.end())
+        link(user, stepNode(by->second));
   };
   std::set<StepId> before, making;
   const auto addStep = [&](const Step& step) {

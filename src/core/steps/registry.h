@@ -33,7 +33,8 @@
   KIND(group)                  \
   KIND(repair)                 \
   KIND(section)                \
-  KIND(slices)
+  KIND(slices)                 \
+  KIND(measure)
 
 namespace kervo {
 
