@@ -84,17 +84,6 @@ void Files::askAboutChange(const QString& path) {
                  path, {{tr("Compare"), compare}});
 }
 
-void Files::compareWithDisk(const QString& path, const std::function<void()>& then) {
-  const Document here = desk_.session.document();
-  readDocumentAt(
-      path, tr("Comparing"),
-      [this, here, path, then](const Document& there, Progress&) -> Worker::Then {
-        const std::vector<DocumentDifference> differences = differencesBetween(here, there);
-        return [this, differences, path, then] { emit compared(QFileInfo(path).fileName(), differences, then); };
-      },
-      [then](bool) { then(); });
-}
-
 void Files::leave(std::function<void()> go, const std::function<void()>& stay) {
   if (desk_.session.saved() || desk_.session.untouched()) return go();
   QMessageBox question(window_);

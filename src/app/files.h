@@ -44,6 +44,10 @@ class Files : public QObject {
   /// Copies of the selected bodies as they are now, brought in as if from a file: they follow nothing.
   void freezeSelected();
   void sendOutTo(const QString& path);
+  /// Reads a document, or the bodies of another file into one, to compare it with what is on the desk. Otherwise
+  /// `failed` is called, after what went wrong was told.
+  void readToCompare(const QString& path, const std::function<void(const Document&)>& then,
+                     const std::function<void()>& failed);
   /// Asks about unsaved changes first, as open() does; `stay` is called if the person wants to keep them on the desk.
   void recover(const Abandoned& journal, const std::function<void()>& stay = {});
 

@@ -21,5 +21,7 @@ std::vector<Command> shortCommands(CLI::App& app);
 Command convertCommand(CLI::App& app);
 Command sheetsCommand(CLI::App& app);
 Command sectionCommand(CLI::App& app);
+Command viewCommand(CLI::App& app);
+Command compareCommand(CLI::App& app);
 
 }  // namespace kervo::cli

@@ -79,6 +79,8 @@ int start(int argc, char** argv) {
   commands.push_back(convertCommand(app));
   commands.push_back(sheetsCommand(app));
   commands.push_back(sectionCommand(app));
+  commands.push_back(viewCommand(app));
+  commands.push_back(compareCommand(app));
   commands.push_back(checkCommand(app));
   commands.push_back(stepsCommand(app));
   try {

@@ -145,10 +145,11 @@ Hidden CutLayer::aroundOf(const CutFace& face) {
 
 void CutLayer::setFill(const Looks& looks, const CutFill& fill, const BodyFill& body) {
   const Hatch* hatch = fill.by == CutFill::By::Hatch ? findHatch(fill.hatch) : nullptr;
-  const Hatch* lines = body.goes ? findHatch("lining") : hatch;
-  const double scale = body.goes ? 3 * looks.pixelSize : fill.scale;
-  shader_.set("baseColor", rgb(fill.by == CutFill::By::Own && !body.goes ? qt(fill.color) : body.color));
-  shader_.set("lineColor", rgb(body.goes ? looks.look.ochre : looks.look.ink));
+  const bool goes = body.lining.isValid();
+  const Hatch* lines = goes ? findHatch("lining") : hatch;
+  const double scale = goes ? 3 * looks.pixelSize : fill.scale;
+  shader_.set("baseColor", rgb(fill.by == CutFill::By::Own && !goes ? qt(fill.color) : body.color));
+  shader_.set("lineColor", rgb(goes ? body.lining : looks.look.ink));
   shader_.set("alpha", float(body.alpha));
   shader_.set("lineWidth", float(hatchInk * looks.pixelRatio));
   shader_.set("pixel", float(looks.pixelSize));
@@ -221,7 +222,7 @@ void CutLayer::drawMarked(const Looks& looks, const Pick& pick,
   shader_.bind();
   shader_.set("matrix", looks.matrix);
   gl_->glBindVertexArray(array_);
-  setFill(looks, scene_.sections[meant.section].cut->fill, {colorOf(scene_.bodies[meant.body]), 1, false});
+  setFill(looks, scene_.sections[meant.section].cut->fill, {colorOf(scene_.bodies[meant.body]), 1, {}});
   shader_.set("baseColor", rgb(colorOf(scene_.bodies[meant.body])));
   shader_.hide(aroundOf(meant));
   drawRange(faces_[*face]);
@@ -240,6 +241,7 @@ void CutLayer::drawLines(const std::function<void(double width, const QColor& co
     const bool fault = !face.filled && std::find(unsound.begin(), unsound.end(), body.id) != unsound.end();
     const QColor color = fault                       ? look.vermilion
                          : body.role == Role::Waste  ? look.ochre
+                         : body.role == Role::Added  ? look.teal
                          : body.role == Role::Cutter ? look.violet
                                                      : look.ink;
     use(scene_.sections[face.section].cut->fill.thick ? thickInk : thinInk, color, aroundOf(face));

@@ -29,7 +29,7 @@ class CutLayer {
   struct BodyFill {
     QColor color;
     double alpha;
-    bool goes;  ///< in a trial
+    QColor lining;  ///< of what comes or goes: its lines, in place of the section's fill; not valid: that
   };
   void drawFaces(const Looks& looks, const std::function<BodyFill(const SceneBody&)>& fillOf);
   /// A face that is marked, in that colour.

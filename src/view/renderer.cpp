@@ -25,7 +25,7 @@ QColor mixed(const QColor& a, const QColor& b, double share) {
 struct Fill {
   QColor color;
   double alpha = 1;
-  bool hatched = false;
+  QColor hatch = {};  ///< not valid: no hatch
 };
 
 Fill fillOf(const SceneBody& body, const Renderer::Frame& frame) {
@@ -38,7 +38,9 @@ Fill fillOf(const SceneBody& body, const Renderer::Frame& frame) {
     case Role::Cutter:
       return {mixed(qt(body.color), frame.look.violet, 0.7), 0.32};
     case Role::Waste:
-      return {frame.look.ochreLight, clear, true};
+      return {frame.look.ochreLight, clear, frame.look.ochre};
+    case Role::Added:
+      return {mixed(frame.look.textBack, frame.look.teal, 0.25), clear, frame.look.teal};
     case Role::Piece:
       return {ViewLook::pieceFill(body.tint), clear};
     case Role::Behind:
@@ -259,7 +261,7 @@ void Renderer::drawCuts(const Frame& frame) {
   if (cuts_.empty()) return;
   cuts_.drawFaces(looksOf(frame), [&](const SceneBody& body) {
     const Fill fill = fillOf(body, frame);
-    return CutLayer::BodyFill{fill.color, fill.alpha, fill.hatched};
+    return CutLayer::BodyFill{fill.color, fill.alpha, fill.hatch};
   });
 }
 
@@ -327,7 +329,8 @@ void Renderer::drawFaces(const Frame& frame, bool translucent) {
     if ((fill.alpha < 1) != translucent) continue;
     const GpuBody& buffers = gpu(body.picture);
     useFaces(frame, body);
-    setFaceColors(fill.color, fill.alpha, frame.look.ochre, fill.hatched ? 9 * frame.pixelRatio : 0);
+    const bool hatched = fill.hatch.isValid();
+    setFaceColors(fill.color, fill.alpha, hatched ? fill.hatch : frame.look.ochre, hatched ? 9 * frame.pixelRatio : 0);
     if (translucent) {
       // What is behind first.
       gl_->glEnable(GL_CULL_FACE);

@@ -50,7 +50,9 @@ void Renderer::drawEdges(const Frame& frame) {
       if (!sameRole) useLines(frame, frame.look.ink, -1, 0, edgeBias, hidden);
       buffers.edges.drawThin(*gl_);
     } else {
-      QColor ink = body.role == Role::Waste ? frame.look.ochre : frame.look.ink;
+      QColor ink = body.role == Role::Waste   ? frame.look.ochre
+                   : body.role == Role::Added ? frame.look.teal
+                                              : frame.look.ink;
       if (body.role == Role::Behind) ink.setAlphaF(0.4f);
       if (!sameRole) useLines(frame, ink, edgeWidth, 0, edgeBias, hidden);
       buffers.edges.drawWide(*gl_);

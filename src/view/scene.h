@@ -14,7 +14,7 @@ class CutFaces;
 struct OpenedPicture;
 
 /// How a body is shown: as itself, or as its part in a trial; or that it is no body.
-enum class Role { Plain, Stock, Cutter, Waste, Piece, Behind, Datum, Drawing };
+enum class Role { Plain, Stock, Cutter, Waste, Added, Piece, Behind, Datum, Drawing };
 
 struct SceneBody {
   BodyId id;
