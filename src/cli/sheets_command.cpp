@@ -10,6 +10,7 @@
 #include "model/rebuild.h"
 #include "shop/section_picture.h"
 #include "shop/sheets.h"
+#include "shop/view_picture.h"
 #include "steps/registry.h"
 
 namespace kervo::cli {
@@ -87,12 +88,45 @@ int runSection(const SectionOptions& options) {
   if (found == model.sections.end())
     throw UsageError("there is no section \"" + options.section + "\" in the document");
   if (const auto& error = found->error) throw *error;
-  SectionPictureOrder order{.name = found->name, .scale = scaleFrom(options.scale)};
+  if (!found->result) throw UsageError("the section \"" + found->name + "\" cannot be made");
+  PaperOrder order{.name = found->name, .scale = scaleFrom(options.scale)};
   const SectionPicture picture = sectionPicture(model, *found->result->section, order, progress());
   writePicture(options.output, picture.picture, progress());
   clearProgress();
   out() << options.output << ": " << picture.bodies.size() << (picture.bodies.size() == 1 ? " body, " : " bodies, ")
         << formatNumber(picture.area / 100, 6) << " cm2 cut\n";
+  return done;
+}
+
+struct ViewOptions {
+  std::string input, output, view, scale = "1:1";
+  bool visibleOnly = false;
+};
+
+int runView(const ViewOptions& options) {
+  if (!isDocumentFile(options.input)) throw UsageError("give a document");
+  const InterruptEndsProcess whileReading;
+  const Document document = readDocument(options.input, allStepKinds(), progress());
+  const auto& views = document.seen.views;
+  const auto found = std::find_if(views.begin(), views.end(), [&](const SavedView& each) {
+    return options.view.empty() || each.id == options.view || each.name == options.view;
+  });
+  if (found == views.end()) throw UsageError("there is no view \"" + options.view + "\" in the document");
+  Memo memo;
+  const Model model = rebuild(document, memo, progress());
+  for (const StepReport& step : model.steps)
+    if (step.error) throw *step.error;
+  ViewPictureOrder order;
+  order.name = found->name;
+  order.scale = scaleFrom(options.scale);
+  order.hidden = !options.visibleOnly;
+  const ViewPicture picture = viewPicture(document, model, *found, order, progress());
+  writePicture(options.output, picture.picture, progress());
+  clearProgress();
+  for (const std::string& text : picture.notes) note(text);
+  out() << options.output << ": " << picture.bodies.size() << (picture.bodies.size() == 1 ? " body, " : " bodies, ")
+        << formatNumber(picture.visible, 6) << " mm of edges seen, " << formatNumber(picture.hidden, 6)
+        << " mm hidden\n";
   return done;
 }
 
@@ -111,6 +145,17 @@ Command sheetsCommand(CLI::App& app) {
                      "Ids or names of bodies or of steps that made them; all visible ones");
   parser->add_flag("--json", options->json, "Print as JSON");
   return {parser, [options] { return runSheets(*options); }};
+}
+
+Command viewCommand(CLI::App& app) {
+  auto options = std::make_shared<ViewOptions>();
+  CLI::App* parser = app.add_subcommand("view", "Draw a kept view of a document at scale, with its hidden edges");
+  parser->add_option("FILE", options->input, "A document with a kept view")->required();
+  parser->add_option("OUT", options->output, endingsOfPictures())->required();
+  parser->add_option("--view", options->view, "Its id or name; the first one if not given");
+  parser->add_option("--scale", options->scale, "Such as 1:50 (1:1 if not given)");
+  parser->add_flag("--visible-only", options->visibleOnly, "Without hidden edges");
+  return {parser, [options] { return runView(*options); }};
 }
 
 Command sectionCommand(CLI::App& app) {

@@ -230,8 +230,8 @@ std::function<FlatOutDialog::Result(Progress&)> SectionOutDialog::work() {
       std::find_if(sections.begin(), sections.end(), [&](const StepReport& each) { return each.id == id; });
   if (found == sections.end() || !found->result || !found->result->section)
     throw errorOf(tr("there is no section that cuts"), {}, tr("Add a section by a plane first"));
-  const SectionPictureOrder order{.name = desk().sections.titleOf(id).toStdString(),
-                                  .scale = scaleFrom(scale_->text().trimmed().toStdString())};
+  const PaperOrder order{.name = desk().sections.titleOf(id).toStdString(),
+                         .scale = scaleFrom(scale_->text().trimmed().toStdString())};
   return [made, cut = found->result->section, order](Progress& progress) {
     const auto drawn = std::make_shared<const SectionPicture>(sectionPicture(*made->model, *cut, order, progress));
     Result result;

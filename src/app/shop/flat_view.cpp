@@ -87,7 +87,10 @@ void FlatView::paintEvent(QPaintEvent*) {
       painter.restore();
     }
     if (!paintsLines()) continue;
-    painter.setPen(pen(colorOf(layer.ink), layer.width));
+    QPen line = pen(colorOf(layer.ink), layer.width);
+    // Qt takes dashes in widths of the line.
+    if (layer.dash > 0) line.setDashPattern({layer.dash / line.widthF(), layer.gap / line.widthF()});
+    painter.setPen(line);
     painter.setBrush(Qt::NoBrush);
     for (const FlatChain& chain : layer.chains) painter.drawPath(pathOf(chain, picture_.height));
   }

@@ -5,6 +5,7 @@
 #include <fstream>
 #include <numbers>
 #include <optional>
+#include <tuple>
 
 #include "base/error.h"
 #include "base/say.h"
@@ -142,16 +143,24 @@ class DxfWriter {
     out_.put(0, "SECTION").put(2, "CLASSES").put(0, "ENDSEC").put(0, "SECTION").put(2, "TABLES");
     out_.table("VPORT", 0);
     out_.put(0, "ENDTAB");
-    unsigned table = out_.table("LTYPE", 3);
+    unsigned table = out_.table("LTYPE", 4);
     for (const char* name : {"ByBlock", "ByLayer", "Continuous"}) {  // for the machine
       out_.record("LTYPE", "AcDbLinetypeTableRecord", name, table);
       out_.put(70, 0).put(3, "").put(72, 65).put(73, 0).real(40, 0);
     }
+    // The dashes of the first layer that has some: all have the same.
+    double dash = 2, gap = 1;
+    for (auto layer = picture_.layers.rbegin(); layer != picture_.layers.rend(); ++layer)
+      if (layer->dash > 0) std::tie(dash, gap) = std::pair(layer->dash, layer->gap);
+    out_.record("LTYPE", "AcDbLinetypeTableRecord", "Dashed", table);  // for the machine
+    out_.put(70, 0).put(3, "").put(72, 65).put(73, 2).real(40, dash + gap);
+    out_.real(49, dash).put(74, 0).real(49, -gap).put(74, 0);
     out_.put(0, "ENDTAB");
     table = out_.table("LAYER", static_cast<int>(picture_.layers.size()) + 1);
-    layerRecord(table, "0", {});
+    layerRecord(table, "0", {}, false);
     for (const FlatLayer& layer : picture_.layers)
-      if (const std::string name = nameFor(layer.name); name != "0") layerRecord(table, name, layer.ink);
+      if (const std::string name = nameFor(layer.name); name != "0")
+        layerRecord(table, name, layer.ink, layer.dash > 0);
     out_.put(0, "ENDTAB");
     table = out_.table("STYLE", 1);
     out_.record("STYLE", "AcDbTextStyleTableRecord", "Standard", table);  // for the machine
@@ -173,9 +182,10 @@ class DxfWriter {
     out_.record("BLOCK_RECORD", "AcDbBlockTableRecord", "*Paper_Space", table, 5, paper);
     out_.put(0, "ENDTAB").put(0, "ENDSEC");
   }
-  void layerRecord(unsigned table, const std::string& name, Color ink) {
+  void layerRecord(unsigned table, const std::string& name, Color ink, bool dashed) {
     out_.record("LAYER", "AcDbLayerTableRecord", name, table);
-    out_.put(70, 0).put(62, 7).put(420, rgbOf(ink)).put(6, "Continuous").put(370, 25).put(390, "F");  // for the machine
+    out_.put(70, 0).put(62, 7).put(420, rgbOf(ink)).put(6, dashed ? "Dashed" : "Continuous");  // for the machine
+    out_.put(370, 25).put(390, "F");
   }
   void blocks() {
     out_.put(0, "SECTION").put(2, "BLOCKS");

@@ -30,6 +30,7 @@ struct FlatLayer {
   double width = 0.25;  ///< of its lines, mm
   std::vector<FlatChain> chains = {};
   std::vector<FlatFill> fills = {};
+  double dash = 0, gap = 0;  ///< of its lines, mm; 0: drawn in one go
 };
 
 /// In mm from the lower left corner, v upwards.

@@ -34,10 +34,13 @@ class PdfPage {
     for (const FlatFill& fill : layer.fills) draw(fill, layer.ink);
     ink(layer.ink);
     cairo_set_line_width(page_.get(), layer.width);
+    const std::array<double, 2> dashes{layer.dash, layer.gap};
+    cairo_set_dash(page_.get(), dashes.data(), layer.dash > 0 ? 2 : 0, 0);
     for (const FlatChain& chain : layer.chains) {
       follow(chain);
       cairo_stroke(page_.get());
     }
+    cairo_set_dash(page_.get(), nullptr, 0, 0);
   }
   /// Throws FileError if anything could not be written.
   void finish() {

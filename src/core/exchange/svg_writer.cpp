@@ -37,6 +37,7 @@ class SvgWriter {
       set(group, "stroke", colorText(layer.ink));
       set(group, "stroke-width", number(layer.width));
       set(group, "stroke-linejoin", "round");
+      if (layer.dash > 0) set(group, "stroke-dasharray", number(layer.dash) + " " + number(layer.gap));
       for (const FlatFill& fill : layer.fills) add(group, fill);
       for (const FlatChain& chain : layer.chains) set(group.append_child("path"), "d", path(chain));
     }

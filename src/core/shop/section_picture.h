@@ -8,14 +8,9 @@
 #include "exchange/flat_picture.h"
 #include "model/model.h"
 #include "model/section_cut.h"
+#include "shop/paper.h"
 
 namespace kervo {
-
-struct SectionPictureOrder {
-  std::string name = {};  ///< in the title strip
-  double scale = 1;       ///< mm on paper for a mm of the model: 0.02 is 1:50
-  bool strip = true;      ///< with title strip and scale bar
-};
 
 struct SectionPicture {
   FlatPicture picture;
@@ -26,12 +21,7 @@ struct SectionPicture {
 /// Of all visible bodies that the section cuts, as seen against the plane's normal, each on a layer of its name; open
 /// surfaces are lines. Hatches are at true scale on paper. Throws Error for a section that is not by a plane, or cuts
 /// nothing; Stopped on request.
-SectionPicture sectionPicture(const Model& model, const SectionCut& section, const SectionPictureOrder& order,
+SectionPicture sectionPicture(const Model& model, const SectionCut& section, const PaperOrder& order,
                               Progress& progress);
-
-/// "1:50" → 0.02, "2:1" → 2. Throws Error for what is no scale.
-double scaleFrom(const std::string& text);
-/// The other way round.
-std::string scaleText(double scale);
 
 }  // namespace kervo
