@@ -8,8 +8,15 @@
 
 namespace kervo::app {
 
-Stage::Stage(Desk& desk, Bench& bench, Viewport& view, GaugeFields& gauges)
-    : desk_(desk), bench_(bench), view_(view), gaugeFields_(gauges) {
+template <class Call>
+void Stage::everywhere(Call&& call) {
+  if (panes_.count() == 0) return call(view_);
+  panes_.each([&](Viewport& view, int) { call(view); });
+}
+
+Stage::Stage(Desk& desk, Bench& bench, Viewport& view, ViewPanes& panes, GaugeFields& gauges)
+    : desk_(desk), bench_(bench), view_(view), panes_(panes), gaugeFields_(gauges) {
+  connect(&panes_, &ViewPanes::changed, this, &Stage::refresh);
   view_.setDescriber([this](const Pick& pick) {
     const auto& cuts = view_.scene().cuts;
     const auto cut = cuts ? cuts->find(view_.scene(), pick) : std::nullopt;
@@ -61,9 +68,12 @@ Stage::Stage(Desk& desk, Bench& bench, Viewport& view, GaugeFields& gauges)
   connect(&desk_.drawing, &DrawingDesk::toolChanged, this, &Stage::showDrawing);
   connect(&desk_.drawing, &DrawingDesk::piecesChanged, this,
           [this] { view_.listPieces(desk_.drawing.pieces(), desk_.drawing.litPiece()); });
-  connect(&bench_, &Bench::pieceLit, this,
-          [this](int row) { view_.light(row < 0 ? std::nullopt : std::optional(static_cast<std::size_t>(row))); });
-  connect(&desk_.selection, &Selection::changed, this, [this] { view_.setSelected(desk_.selection.picks()); });
+  connect(&bench_, &Bench::pieceLit, this, [this](int row) {
+    const auto lit = row < 0 ? std::nullopt : std::optional(static_cast<std::size_t>(row));
+    everywhere([&](Viewport& each) { each.light(lit); });
+  });
+  connect(&desk_.selection, &Selection::changed, this,
+          [this] { everywhere([this](Viewport& each) { each.setSelected(desk_.selection.picks()); }); });
 }
 
 void Stage::takePicks(const std::vector<Pick>& picks, bool add) {
@@ -113,8 +123,7 @@ void Stage::refresh() {
       std::erase_if(scene.bodies, [&](const SceneBody& body) { return body.id == BodyId(trial.step().id()); });
     if (bench_.armed() && bench_.armed()->takesPlanes()) addWorldPlanes(scene);
     if (bench_.armed() && bench_.armed()->takesAxes()) addWorldAxes(scene);
-    addSections(scene, sectionsSeen(), *desk_.shownModel, tried.opened);
-    view_.setScene(scene);
+    showScene(scene, tried.opened);
     const StepReport& report = tried.report();
     if (report.result) gauges_ = {trial.step().id(), report.result->gauges};
     if (report.finding && !report.finding->gauges.empty()) gauges_ = {trial.step().id(), report.finding->gauges};
@@ -123,9 +132,10 @@ void Stage::refresh() {
   } else {
     desk_.shownModel = desk_.session.made()->model;
     desk_.shownPictures = desk_.session.made()->pictures;
-    Scene scene = sceneOf(*desk_.session.made());
-    addSections(scene, sectionsSeen(), *desk_.shownModel, desk_.session.made()->opened);
-    view_.setScene(scene);
+    if (instead_)
+      showScene(*instead_, {});
+    else
+      showScene(sceneOf(*desk_.session.made()), desk_.session.made()->opened);
   }
   desk_.sections.setUnsound(view_.scene().cuts ? view_.scene().cuts->unsound() : std::vector<BodyId>());
   turnToDrawing();
@@ -134,7 +144,7 @@ void Stage::refresh() {
     const Field* field = trial.step().kind().field(gauge.field);
     return !field || !trial.matters(*field);
   });
-  view_.setGauges(gauges);
+  everywhere([&](Viewport& each) { each.setGauges(gauges); });
   gaugeFields_.show(gauges);
   const FieldEditor* armed = bench_.armed();
   const bool waiting = bench_.chooser() && bench_.chooser()->waiting();
@@ -144,15 +154,45 @@ void Stage::refresh() {
                                 : filter_;
   filter.cuts = filter.cuts && !armed && !waiting;
   view_.setFilter(filter);
-  view_.setSelected(trial.active() ? std::vector<Pick>() : desk_.selection.picks());
+  const std::vector<MeasureMark> pins = measureMarks(*desk_.shownModel, desk_.session.document().made.unit);
+  everywhere([&](Viewport& each) {
+    each.setSelected(trial.active() ? std::vector<Pick>() : desk_.selection.picks());
+    each.setPins(pins);
+  });
+}
+
+void Stage::showInstead(std::optional<Scene> scene) {
+  instead_ = std::move(scene);
+  refresh();
+}
+
+void Stage::showScene(const Scene& scene, const Opened& opened) {
+  const std::vector<StepReport> sections = sectionsSeen();
+  const auto show = [&](Viewport& view, const std::optional<std::vector<StepId>>& own) {
+    Scene cut = scene;
+    std::vector<StepReport> here = sections;
+    if (own)
+      for (StepReport& report : here) {
+        const bool wanted = std::find(own->begin(), own->end(), report.id) != own->end();
+        // Closed bodies were cut open by the worker, for all panes alike.
+        const bool byBody = report.result && report.result->section && report.result->section->clip.body;
+        if (!byBody && report.state != StepState::Failed) report.state = wanted ? StepState::Made : StepState::Off;
+      }
+    addSections(cut, here, *desk_.shownModel, opened);
+    view.setScene(cut);
+  };
+  if (panes_.count() == 0) return show(view_, {});
+  panes_.each([&](Viewport& view, int pane) { show(view, panes_.sectionsOf(pane)); });
 }
 
 void Stage::showDrawing() {
   const auto edited = desk_.drawing.edited();
   const bool draws = edited && !bench_.armed();
-  view_.setDrawing(edited);
+  everywhere([&](Viewport& each) {
+    each.setDrawing(edited);
+    each.setGrid(edited ? desk_.drawing.grid() : std::nullopt);
+  });
   view_.setDrawingTakes(draws);
-  view_.setGrid(edited ? desk_.drawing.grid() : std::nullopt);
   view_.setDrawingPlane(draws ? std::optional(edited->plane) : std::nullopt, draws ? desk_.drawing.kind() : nullptr,
                         desk_.drawing.sides());
   view_.setTrim(draws ? desk_.drawing.trim() : TrimMode::None);

@@ -6,16 +6,19 @@
 #include "app/bench/bench.h"
 #include "app/desk.h"
 #include "app/gauge_fields.h"
-#include "app/viewport.h"
+#include "app/view_panes.h"
 
 namespace kervo::app {
 
 class Stage : public QObject {
   Q_OBJECT
  public:
-  Stage(Desk& desk, Bench& bench, Viewport& view, GaugeFields& gauges);
+  /// `view` stands in the panes, or is not shown at all.
+  Stage(Desk& desk, Bench& bench, Viewport& view, ViewPanes& panes, GaugeFields& gauges);
 
   void refresh();
+  /// Something else in place of the model, while nothing is tried; nothing: the model again.
+  void showInstead(std::optional<Scene> scene);
   /// What can be picked while no field says so.
   void setFilter(PickFilter filter);
   PickFilter filter() const { return filter_; }
@@ -24,6 +27,11 @@ class Stage : public QObject {
   void filterChanged();
 
  private:
+  /// Shows it in all panes, each with its sections.
+  void showScene(const Scene& scene, const Opened& opened);
+  /// For the view that takes the input, and all that show the same.
+  template <class Call>
+  void everywhere(Call&& call);
   /// What takes bodies out of sight now.
   std::vector<StepReport> sectionsSeen() const;
   /// The drawing on the Bench, its grid and what the mouse draws.
@@ -36,8 +44,10 @@ class Stage : public QObject {
   Desk& desk_;
   Bench& bench_;
   Viewport& view_;
+  ViewPanes& panes_;
   GaugeFields& gaugeFields_;
   PickFilter filter_;
+  std::optional<Scene> instead_;
   /// The drawing at whose plane the view looks, and that plane.
   std::optional<std::pair<StepId, Plane>> turnedTo_;
   std::pair<StepId, std::vector<Gauge>> gauges_;  ///< the newest ones, and whose

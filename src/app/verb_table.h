@@ -43,6 +43,7 @@ class VerbTable {
   void addViewVerbs();
   void addLooks();
   void addShown();
+  void addPanes();
   void addPlaces();
 
   // What rules ask about the selection.

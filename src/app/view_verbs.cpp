@@ -18,6 +18,7 @@ Verb VerbTable::checkable(const char* key, const QString& text, const QKeySequen
 void VerbTable::addViewVerbs() {
   addLooks();
   addShown();
+  addPanes();
   addPlaces();
 }
 
@@ -94,6 +95,26 @@ void VerbTable::addShown() {
   pick("pick-faces", tr("Pick faces"), {false, true, false, false, false, false});
   pick("pick-edges", tr("Pick edges"), {false, false, true, false, false, false});
   pick("pick-points", tr("Pick points"), {false, false, false, true, false, false});
+}
+
+void VerbTable::addPanes() {
+  ViewPanes& panes = w_.panes();
+  // The key that divides it makes it whole again.
+  const auto divided = [&](const char* key, const QString& text, const char* keys, int count) -> Verb& {
+    return add(checkable(
+        key, text, QKeySequence(keys), [&panes, count] { panes.divide(panes.count() == count ? 1 : count); },
+        [&panes, count] { return panes.count() == count; }));
+  };
+  Verb& two = divided("panes-2", tr("Two panes"), "Ctrl+7", 2);
+  two.separatorBefore = true;
+  two.help = tr("Each with its own camera, look and sections: draw in one, watch in the other");
+  divided("panes-4", tr("Four panes"), "Ctrl+8", 4);
+  add({.key = "next-pane",
+       .text = tr("Go to the next pane"),
+       .menu = MenuPlace::View,
+       .shortcut = QKeySequence("Ctrl+Alt+P"),
+       .run = [&panes] { panes.activateNext(); },
+       .enabled = [&panes] { return panes.count() > 1; }});
 }
 
 void VerbTable::addPlaces() {

@@ -201,6 +201,8 @@ void Viewport::lookBack() {
 }
 
 void Viewport::look(StandardView view) {
+  // It may have another size than when it was drawn last.
+  camera_.setViewport(size() * devicePixelRatioF());
   camera_.look(view, scene_.box());
   turned();
 }
@@ -283,7 +285,8 @@ void Viewport::paintGL() {
   Overlay overlay = emptyOverlay();
   for (const Tool* tool : tools_) tool->mark(overlay, dragging_ != nullptr);
   overlay.markedCorners = markedCorners();
-  overlay.measured = measured_;
+  overlay.measured = pins_;
+  if (measured_) overlay.measured.push_back(*measured_);
   // Who is asked first lies on top.
   for (auto tool = tools_.rbegin(); tool != tools_.rend(); ++tool) (*tool)->paint(painter);
   paint(painter, overlay);
@@ -296,6 +299,25 @@ void Viewport::paintGL() {
     painter.setPen(QPen(colors.teal, 2));
     painter.setBrush(Qt::NoBrush);
     painter.drawRect(rect().adjusted(1, 1, -1, -1));
+  }
+}
+
+void Viewport::setPins(std::vector<MeasureMark> pins) {
+  pins_ = std::move(pins);
+  update();
+}
+
+void Viewport::exchangeLook(Viewport& other) {
+  std::swap(camera_, other.camera_);
+  std::swap(before_, other.before_);
+  std::swap(style_, other.style_);
+  std::swap(fitWhenShown_, other.fitWhenShown_);
+  for (Viewport* each : {this, &other}) {
+    each->camera_.setScene(each->scene_.box());
+    each->select_.forget();
+    emit each->styleChanged();
+    emit each->moved();
+    each->update();
   }
 }
 

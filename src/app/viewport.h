@@ -73,6 +73,12 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   DrawTool& drawTool() { return draw_; }
   DrawingTool& drawingTool() { return drawing_; }
 
+  /// Takes the other's way of looking, and gives it its own.
+  void exchangeLook(Viewport& other);
+
+  /// Numbers that stay in the view, each where it was measured.
+  void setPins(std::vector<MeasureMark> pins);
+  const std::vector<MeasureMark>& pins() const { return pins_; }
   /// A distance that is shown over the bodies, or none.
   void setMeasured(std::optional<MeasureMark> mark);
   const std::optional<MeasureMark>& measured() const { return measured_; }
@@ -177,6 +183,7 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   DrawStyle style_ = DrawStyle::ShadedEdges;
   std::vector<Pick> selected_;
   std::optional<MeasureMark> measured_;
+  std::vector<MeasureMark> pins_;
 
   NavigateTool navigate_{*this};
   SectionTool section_{*this};

@@ -217,7 +217,7 @@ void paint(QPainter& painter, const Overlay& overlay) {
     painter.setBrush(overlay.look.teal);
     painter.drawEllipse(onWidget(overlay.camera.project(corner), overlay.pixelRatio), 5, 5);
   }
-  if (overlay.measured) paintMeasured(painter, *overlay.measured, overlay);
+  for (const MeasureMark& mark : overlay.measured) paintMeasured(painter, mark, overlay);
   const QFont font = painter.font();
   const std::vector<std::size_t> shown = shownBadges(overlay, QFontMetricsF(font));
   for (auto i = shown.rbegin(); i != shown.rend(); ++i) {

@@ -34,7 +34,7 @@ struct Overlay {
   std::optional<QRectF> box = {};
   bool boxTouches = false;  ///< drawn right to left
   std::vector<Point> markedCorners = {};
-  std::optional<MeasureMark> measured = {};
+  std::vector<MeasureMark> measured = {};
 };
 
 void paint(QPainter& painter, const Overlay& overlay);

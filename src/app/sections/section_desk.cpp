@@ -121,8 +121,9 @@ void SectionDesk::setCurrent(const StepId& section) {
 std::optional<RulerMark> SectionDesk::ruler() const {
   const StepReport* report = reportOf(current_);
   // One on the Bench is moved there.
-  if (!report || !report->result || !report->result->section || !report->result->section->plane ||
-      report->result->gauges.empty() || (trial_.active() && trial_.step().id() == current_))
+  if (!report || report->state == StepState::Off || !report->result || !report->result->section ||
+      !report->result->section->plane || report->result->gauges.empty() ||
+      (trial_.active() && trial_.step().id() == current_))
     return std::nullopt;
   for (const Entry& entry : entries())
     if (entry.id == current_)

@@ -8,7 +8,8 @@
 
 namespace kervo::app {
 
-SectionRuler::SectionRuler(Desk& desk, Viewport& view) : QObject(&view), desk_(desk), view_(view) {
+SectionRuler::SectionRuler(Desk& desk, Viewport& view, ViewPanes& panes)
+    : QObject(&view), desk_(desk), view_(view), panes_(panes) {
   frame_ = new QFrame(&view_);
   frame_->setObjectName("card");
   letter_ = new QLabel;
@@ -67,11 +68,8 @@ void SectionRuler::refresh() {
 
 void SectionRuler::show(double value) {
   const auto cut = desk_.sections.at(value);
-  const auto& sections = view_.scene().sections;
-  const auto here = std::find_if(sections.begin(), sections.end(),
-                                 [&](const SceneSection& each) { return each.id == desk_.sections.current(); });
-  if (!cut || here == sections.end()) return;
-  view_.setSection(static_cast<std::size_t>(here - sections.begin()), *cut);
+  if (!cut) return;
+  panes_.showSection(desk_.sections.current(), *cut);
   if (auto mark = desk_.sections.ruler()) {
     mark->gauge.value = value;
     view_.setRuler(mark);

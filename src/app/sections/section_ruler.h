@@ -7,14 +7,14 @@
 #include <QToolButton>
 
 #include "app/desk.h"
-#include "app/viewport.h"
+#include "app/view_panes.h"
 
 namespace kervo::app {
 
 class SectionRuler : public QObject {
   Q_OBJECT
  public:
-  SectionRuler(Desk& desk, Viewport& view);
+  SectionRuler(Desk& desk, Viewport& view, ViewPanes& panes);
   QLineEdit* field() { return field_; }
 
  private:
@@ -26,6 +26,7 @@ class SectionRuler : public QObject {
 
   Desk& desk_;
   Viewport& view_;
+  ViewPanes& panes_;
   QFrame* frame_;
   QLabel* letter_;
   QLineEdit* field_;

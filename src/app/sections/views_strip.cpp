@@ -5,8 +5,10 @@
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QScrollBar>
 #include <QShortcut>
 #include <QStyleOption>
+#include <QWheelEvent>
 #include <algorithm>
 #include <cmath>
 
@@ -34,9 +36,21 @@ bool sameCamera(const ViewCamera& a, const ViewCamera& b) {
 
 }  // namespace
 
-ViewsStrip::ViewsStrip(Desk& desk, Viewport& view, QWidget* parent) : QWidget(parent), desk_(desk), view_(view) {
+ViewsStrip::ViewsStrip(Desk& desk, Viewport& view, ViewPanes& panes, QWidget* parent)
+    : QWidget(parent), desk_(desk), view_(view), panes_(panes) {
   setObjectName("viewsStrip");
-  row_ = new QHBoxLayout(this);
+  auto* all = new QHBoxLayout(this);
+  all->setContentsMargins(0, 0, 0, 0);
+  scrolled_ = new QScrollArea;
+  scrolled_->setFrameShape(QFrame::NoFrame);
+  scrolled_->setWidgetResizable(true);
+  scrolled_->setFocusPolicy(Qt::NoFocus);
+  scrolled_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  scrolled_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  scrolled_->setWidget(new QWidget);
+  scrolled_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+  all->addWidget(scrolled_);
+  row_ = new QHBoxLayout(scrolled_->widget());
   row_->setContentsMargins(14, 3, 14, 3);
   row_->setSpacing(6);
   connect(&desk_.session, &Session::documentChanged, this, &ViewsStrip::refresh);
@@ -62,8 +76,12 @@ const SavedView* ViewsStrip::find(const std::string& id) const {
 }
 
 SavedView ViewsStrip::now(const QString& name) const {
-  return viewOf(desk_.session.document(), view_.lookedFrom(), styleNames[static_cast<std::size_t>(view_.style())],
-                name.toStdString());
+  SavedView view = viewOf(desk_.session.document(), view_.lookedFrom(),
+                          styleNames[static_cast<std::size_t>(view_.style())], name.toStdString());
+  // A pane may have sections of its own.
+  if (panes_.count() > 1)
+    if (const auto& own = panes_.sectionsOf(panes_.active())) view.sections = *own;
+  return view;
 }
 
 void ViewsStrip::edit(const QString& what, const std::function<Document(const Document&)>& change) {
@@ -110,6 +128,11 @@ void ViewsStrip::refresh() {
   connect(keep, &QToolButton::clicked, this, &ViewsStrip::keep);
   row_->addWidget(keep);
   row_->addStretch();
+  // By the buttons: a layout whose widgets are not shown yet knows no height.
+  int height = keep->sizeHint().height();
+  for (const QToolButton* button : buttons_) height = std::max(height, button->sizeHint().height());
+  const QMargins margins = row_->contentsMargins();
+  scrolled_->setFixedHeight(height + margins.top() + margins.bottom());
   showCurrent();
 }
 
@@ -147,8 +170,12 @@ void ViewsStrip::look(std::size_t number) {
   current_ = view.id;
   view_.lookFrom(view.camera);
   view_.setStyle(styleNamed(view.style));
-  edit(tr("Look: %1").arg(QString::fromStdString(view.name)),
-       [&](const Document& document) { return asSeen(document, view); });
+  if (panes_.count() > 1)
+    // The other panes go on showing what they do.
+    panes_.setSections(panes_.active(), view.sections);
+  else
+    edit(tr("Look: %1").arg(QString::fromStdString(view.name)),
+         [&](const Document& document) { return asSeen(document, view); });
   // The camera as it took it: what is read back is what was kept.
   current_ = view.id;
   showCurrent();
@@ -222,6 +249,13 @@ void ViewsStrip::showMenu(const std::string& id, QPoint globalPosition) {
 bool ViewsStrip::eventFilter(QObject* watched, QEvent* event) {
   const std::string id = watched->property("view").toString().toStdString();
   if (id.empty()) return QWidget::eventFilter(watched, event);
+  if (event->type() == QEvent::FocusIn) scrolled_->ensureWidgetVisible(static_cast<QWidget*>(watched));
+  if (event->type() == QEvent::Wheel) {
+    const QPoint by = static_cast<QWheelEvent*>(event)->angleDelta();
+    QScrollBar* bar = scrolled_->horizontalScrollBar();
+    bar->setValue(bar->value() - (by.x() != 0 ? by.x() : by.y()));
+    return true;
+  }
   if (event->type() == QEvent::KeyPress || event->type() == QEvent::ShortcutOverride) {
     const auto* key = static_cast<QKeyEvent*>(event);
     const bool alt = key->modifiers().testFlag(Qt::AltModifier);
@@ -239,7 +273,7 @@ bool ViewsStrip::eventFilter(QObject* watched, QEvent* event) {
   auto* button = qobject_cast<QToolButton*>(watched);
   if (event->type() == QEvent::MouseButtonRelease && button) {
     const auto* mouse = static_cast<QMouseEvent*>(event);
-    const int x = button->mapTo(this, mouse->position().toPoint()).x();
+    const int x = button->mapTo(scrolled_->widget(), mouse->position().toPoint()).x();
     int by = 0;
     bool before = true;
     for (const QToolButton* other : buttons_) {

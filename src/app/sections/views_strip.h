@@ -3,20 +3,23 @@
 
 #include <QButtonGroup>
 #include <QHBoxLayout>
+#include <QScrollArea>
 #include <QToolButton>
 
 #include "app/desk.h"
-#include "app/viewport.h"
+#include "app/view_panes.h"
 
 namespace kervo::app {
 
 class ViewsStrip : public QWidget {
   Q_OBJECT
  public:
-  ViewsStrip(Desk& desk, Viewport& view, QWidget* parent = nullptr);
+  ViewsStrip(Desk& desk, Viewport& view, ViewPanes& panes, QWidget* parent = nullptr);
 
   /// Keeps the way one looks now, under a name that is asked.
   void keep();
+  /// The way one looks now, as a view of that name that is not kept.
+  SavedView now(const QString& name) const;
   /// Looks as the view of that number does, from 0; nothing happens if there is none.
   void look(std::size_t number);
   void focusFirst();
@@ -39,12 +42,13 @@ class ViewsStrip : public QWidget {
   void showCurrent();
   const std::vector<SavedView>& views() const { return desk_.session.document().seen.views; }
   const SavedView* find(const std::string& id) const;
-  SavedView now(const QString& name) const;
   std::optional<QString> askName(const QString& title, const QString& name);
   void edit(const QString& what, const std::function<Document(const Document&)>& change);
 
   Desk& desk_;
   Viewport& view_;
+  ViewPanes& panes_;
+  QScrollArea* scrolled_;  ///< many views, or long names, must not make the window wider
   QHBoxLayout* row_;
   std::vector<QToolButton*> buttons_;
   std::string current_;

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <utility>
 
 #include "base/error.h"
 #include "base/say.h"
@@ -123,6 +124,7 @@ std::optional<Stroke> DrawTool::stroke() const {
 bool DrawTool::press(const Pointer& pointer) {
   if (!plane_ || pointer.button != Qt::LeftButton) return false;
   pressed_ = true;
+  began_ = places_.empty();
   if (places_.empty()) {
     look(pointer.now, !pointer.holds(Qt::AltModifier));
     if (next_) places_ = {*next_};
@@ -145,7 +147,8 @@ void DrawTool::release(const Pointer& pointer) {
   pressed_ = false;
   look(pointer.now, !pointer.holds(Qt::AltModifier));
   if (!next_ || places_.empty() || !plane_) return;
-  // A click that set the first place; the next one comes.
+  // A click that set the first place, which may have snapped away from the pointer; the next one comes.
+  if (places_.size() == 1 && !first_ && pointer.still() && std::exchange(began_, false)) return;
   if (places_.size() == 1 && !first_ && pointer.still() &&
       QLineF(space_.toWidget(plane_->at(places_[0].at.u, places_[0].at.v)), pointer.now).length() <=
           DrawingTool::reach + Pointer::slack)

@@ -70,6 +70,7 @@ class DrawTool : public Tool {
   std::optional<Snap> first_;  ///< the point in which a chain began
   bool infer_ = true;
   bool pressed_ = false;
+  bool began_ = false;  ///< the press set the first place
   QPointF at_;
 };
 
