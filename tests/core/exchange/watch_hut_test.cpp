@@ -1,0 +1,77 @@
+// The watch hut against a calculation by hand, and its five views.
+#include <gtest/gtest.h>
+
+#include <numbers>
+
+#include "exchange/kervo_file.h"
+#include "support/document_builder.h"
+
+namespace kervo {
+namespace {
+
+using namespace test;
+
+Document demo() {
+  Progress progress;
+  return readDocument(KERVO_SOURCE_DIR "/demo/watch-hut.kervo", allStepKinds(), progress);
+}
+
+/// m, m³.
+struct Hut {
+  double width = 6, depth = 5, wall = 0.25, slab = 0.2, store = 2.6, watch = 2.8, lamp = 2.4, window = 1.2;
+
+  double ring() const { return width * depth - (width - 2 * wall) * (depth - 2 * wall); }
+  double walls1() const { return ring() * store - 1 * 2.1 * wall; }
+  double walls2() const { return ring() * watch - 4 * window * 1.2 * wall; }
+  /// A window in each side, and in front and back.
+  double walls3() const { return ring() * lamp - 2 * 3 * 1.3 * wall - 2 * 4 * 1.3 * wall; }
+};
+
+void expectHut(const Document& document, const Hut& hut) {
+  const Model model = made(document);
+  for (const StepReport& step : model.steps) EXPECT_FALSE(step.error) << step.error->what();
+  for (const auto& [body, cubicMetres] :
+       {std::pair("walls1", hut.walls1()), {"walls2", hut.walls2()}, {"walls3", hut.walls3()}})
+    EXPECT_NEAR(volume(model, body), cubicMetres * 1e9, 1e-6 * cubicMetres * 1e9) << body;
+  // Slabs with the hoist shaft, the lower one with the hatch too.
+  EXPECT_NEAR(volume(model, "slab2"), (hut.width * hut.depth - 0.8 * 0.8) * hut.slab * 1e9, 1e4);
+}
+
+TEST(WatchHut, VolumesMatchACalculationByHand) {
+  expectHut(demo(), {});
+}
+
+TEST(WatchHut, DimensionsDriveTheBuilding) {
+  expectHut(demo().withDimension("width", Expression("7 m")), {.width = 7});
+  expectHut(demo().withDimension("watch", Expression("2.5 m")), {.watch = 2.5});
+  expectHut(demo().withDimension("wall", Expression("300 mm")), {.wall = 0.3});
+}
+
+TEST(WatchHut, EveryTreadRisesAlike) {
+  const Model model = made(demo());
+  const Box box = model.find("stair1")->shape().box();
+  EXPECT_NEAR(box.high.z, 2800.0 * 12 / 13, 1e-6) << "the thirteenth step is the floor";
+  EXPECT_NEAR(box.high.x - box.low.x, 11 * 250 + 300, 1e-6);
+}
+
+TEST(WatchHut, HasFiveViewsWhoseSectionsAreThere) {
+  const Document document = demo();
+  ASSERT_EQ(document.seen.views.size(), 5u);
+  for (const SavedView& view : document.seen.views)
+    for (const StepId& section : view.sections) EXPECT_TRUE(document.find(section)) << view.name << ": " << section;
+  // Its JSON is what the demo was packed from.
+  Progress progress;
+  const Document byHand = readDocument(KERVO_SOURCE_DIR "/demo/watch-hut.json", allStepKinds(), progress);
+  EXPECT_EQ(byHand.seen, document.seen);
+  EXPECT_EQ(byHand.made.steps.size(), document.made.steps.size());
+}
+
+TEST(WatchHut, WeighsWhatItsMaterialsDo) {
+  const Model model = made(demo());
+  EXPECT_EQ(model.find("walls1")->material, "concrete");
+  EXPECT_EQ(model.find("walls1")->density, 2400);
+  EXPECT_EQ(model.find("stair1")->density, 690);
+}
+
+}  // namespace
+}  // namespace kervo
