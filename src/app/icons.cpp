@@ -99,6 +99,7 @@ const QHash<QString, QString>& drawings() {
       {"new", "M 3 2 L 10 2 L 13 5 L 13 14 L 3 14 Z M 10 2 L 10 5 L 13 5"},
       {"find", "C 7 7 4.5 M 10.3 10.3 L 14 14"},
       {"measure", "M 1.5 6 L 14.5 6 L 14.5 10.5 L 1.5 10.5 Z M 4 6 L 4 8 M 7 6 L 7 8 M 10 6 L 10 8 M 13 6 L 13 8"},
+      {"pin", "M 5 2 L 11 2 M 6.5 2 L 6.5 7 L 4 9.5 L 12 9.5 L 9.5 7 L 9.5 2 M 8 9.5 L 8 14"},
       {"step", "M 3 4 L 13 4 M 3 8 L 13 8 M 3 12 L 9 12"},
       {"dimension", "M 2 3 L 2 13 M 14 3 L 14 13 M 2 8 L 14 8 M 5 6 L 2 8 L 5 10 M 11 6 L 14 8 L 11 10"},
       {"body", "M 2 6 L 8 3 L 14 6 L 14 11 L 8 14 L 2 11 Z"},

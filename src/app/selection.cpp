@@ -6,6 +6,7 @@
 
 #include "base/quantity.h"
 #include "geom/curves/curve_body.h"
+#include "geom/tolerances.h"
 
 namespace kervo::app {
 
@@ -29,6 +30,13 @@ QString number(double exact) {
   return QString::number(value, 'f', size >= 1000 ? 0 : size >= 100 ? 1 : 2);
 }
 
+/// A second place of one cut face: the two are measured.
+bool isAnotherPlace(const Pick& known, const Pick& pick, const std::vector<Pick>& all) {
+  const auto &one = known.place, &other = pick.place;
+  if (pick.kind != Pick::Kind::Cut || !one || !other) return false;
+  return distance(*one, *other) > tolerance::samePlace && std::count(all.begin(), all.end(), pick) == 1;
+}
+
 }  // namespace
 
 void Selection::set(std::vector<Pick> picks) {
@@ -39,10 +47,10 @@ void Selection::set(std::vector<Pick> picks) {
 
 void Selection::add(const Pick& pick) {
   const auto found = std::find(picks_.begin(), picks_.end(), pick);
-  if (found != picks_.end())
-    picks_.erase(found);
-  else
+  if (found == picks_.end() || isAnotherPlace(*found, pick, picks_))
     picks_.push_back(pick);
+  else
+    picks_.erase(found);
   step_ = {};
   emit changed();
 }
@@ -65,7 +73,7 @@ std::optional<std::pair<StepId, CutWall>> cutWallOf(const Pick& pick, const Mode
   if (pick.kind != Pick::Kind::Cut) return std::nullopt;
   auto [section, wall] = wallOf(pick);
   for (const StepReport& report : model.sections) {
-    if (!report.result || !report.result->section) continue;
+    if (report.state == StepState::Off || !report.result || !report.result->section) continue;
     if (section-- > 0) continue;
     const std::vector<CutWall> walls = wallsOf(report.result->section->clip);
     return wall < walls.size() ? std::optional(std::pair(report.id, walls[wall])) : std::nullopt;
@@ -240,6 +248,25 @@ QString placeText(Point place, const std::string& unit) {
     return QString::number(std::round(coordinate / factor * 1e6) / 1e6 + 0.0, 'g', 6);
   };
   return QStringLiteral("%1, %2, %3").arg(text(place.x), text(place.y), text(place.z));
+}
+
+QString massText(double kilograms) {
+  return kilograms < 1 ? QObject::tr("%1 g").arg(kilograms * 1000, 0, 'f', 1)
+                       : QObject::tr("%1 kg").arg(kilograms, 0, 'f', 3);
+}
+
+QString quantityText(const Quantity& quantity, const std::string& unit) {
+  const auto shown = [](double value) {
+    return QString::number(value, 'f', std::abs(value) < 0.01 && value != 0 ? 5 : 2);
+  };
+  if (quantity.dimension == lengthDimension) {
+    return shown(quantity.value / unitNamed(unit).factor) + " " + QString::fromStdString(unit);
+  }
+  if (quantity.dimension == angleDimension) return shown(quantity.value / unitNamed("deg").factor) + " deg";
+  if (quantity.dimension == plainNumber) return shown(quantity.value);
+  if (quantity.dimension == Dimensionality{2, 0}) return areaText(quantity.value);
+  if (quantity.dimension == Dimensionality{3, 0}) return volumeText(quantity.value);
+  return QString::fromStdString(format(quantity, unitNamed(unit), 6));
 }
 
 QString areaText(double squareMillimetres) {

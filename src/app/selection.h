@@ -68,6 +68,9 @@ std::optional<std::pair<StepId, CutWall>> cutWallOf(const Pick& pick, const Mode
 
 QString lengthText(double millimetres, const std::string& unit);
 QString areaText(double squareMillimetres);
+/// "48.00 mm", "30.00 deg", "2.00"; areas and volumes in that unit's power.
+QString quantityText(const Quantity& quantity, const std::string& unit);
 QString volumeText(double cubicMillimetres);
+QString massText(double kilograms);
 
 }  // namespace kervo::app

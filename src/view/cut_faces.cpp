@@ -85,6 +85,11 @@ std::optional<Pick> pickOfDrawn(Pick::Kind kind, int number, const SceneBody& bo
   return std::nullopt;
 }
 
+std::optional<std::size_t> openedFaceOf(const Pick& pick) {
+  if (pick.kind != Pick::Kind::Cut || pick.index < firstOpening) return std::nullopt;
+  return static_cast<std::size_t>(pick.index - firstOpening);
+}
+
 std::vector<std::size_t> drawnParts(const Pick& pick, const SceneBody& body) {
   const OpenedPicture* opened = body.opened.get();
   if (pick.kind == Pick::Kind::Cut && pick.index >= firstOpening)

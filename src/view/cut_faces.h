@@ -40,6 +40,8 @@ std::pair<std::size_t, std::size_t> wallOf(const Pick& pick);
 /// What a part of the picture that is drawn of a body is picked as: the part of the whole body, a cut face, or nothing
 /// for an edge or corner that only the cut has.
 std::optional<Pick> pickOfDrawn(Pick::Kind kind, int number, const SceneBody& body);
+/// Of a cut face that a closed body made: its number in the picture of what is left. Nothing for any other pick.
+std::optional<std::size_t> openedFaceOf(const Pick& pick);
 /// The parts of that picture which a pick means: of a face that was cut through, several.
 std::vector<std::size_t> drawnParts(const Pick& pick, const SceneBody& body);
 

@@ -180,10 +180,53 @@ TEST_F(SectionTest, ACutFaceIsPointedAtAndSelected) {
   };
   EXPECT_TRUE(QTest::qWaitFor([&] { return shows("40.00 cm²"); }, 5000));
   EXPECT_TRUE(shows("280.0 mm"));
+  // How thick it is where it was clicked, and from there to a second place.
+  EXPECT_TRUE(shows("Thickness there"));
+  ASSERT_TRUE(window->view().measured());
+  EXPECT_EQ(window->view().measured()->text, "40.00 mm");
+  clickAt(&window->view(), window->view().toWidget({20, 30, 20}).toPoint(), Qt::ControlModifier);
+  ASSERT_EQ(window->desk().selection.picks().size(), 2u);
+  EXPECT_TRUE(QTest::qWaitFor([&] { return shows("Between the points"); }, 5000));
+  EXPECT_TRUE(shows("40.00 cm²")) << "it is one face all the same";
+  ASSERT_TRUE(window->view().measured());
+  EXPECT_NEAR(distance(window->view().measured()->from, window->view().measured()->to), 30, 0.5);
   // The section goes, and with it what was selected of it.
   window->desk().sections.remove("section1");
   settle();
   EXPECT_TRUE(window->desk().selection.picks().empty());
+}
+
+TEST_F(SectionTest, CutFacesOfBoxesAndBodiesAreMeasuredToo) {
+  const auto shows = [&](const QString& value) {
+    for (QLabel* label : window->findChildren<QLabel*>())
+      if (label->isVisible() && label->text() == value) return true;
+    return false;
+  };
+  // A box takes the front half of the right half away.
+  start(documentOf({block("b", "100", "60", "40"), step("section1", "section",
+                                                        {{"with", text("box")},
+                                                         {"left", Expression("50 mm")},
+                                                         {"right", Expression("150 mm")},
+                                                         {"front", Expression("-10 mm")},
+                                                         {"back", Expression("30 mm")},
+                                                         {"bottom", Expression("-10 mm")},
+                                                         {"top", Expression("100 mm")}})}));
+  click(button("Front"));
+  settle();
+  clickAt(&window->view(), window->view().toWidget({75, 30, 20}).toPoint());
+  ASSERT_EQ(window->desk().selection.count(Pick::Kind::Cut), 1u);
+  EXPECT_TRUE(QTest::qWaitFor([&] { return shows("20.00 cm²"); }, 5000)) << "50 × 40 mm of its wall";
+  // A closed body takes its inside away.
+  start(documentOf({block("b", "100", "60", "40"), block("by", "30", "40", "60", {"35", "-10", "-10"}),
+                    step("section1", "section", {{"with", text("body")}, {"body", bodies({"by"})}})}));
+  window->desk().session.edit("hide", [](const Document& d) { return d.withLook("by", {.visible = false}); });
+  settle();
+  click(button("Front"));
+  settle();
+  clickAt(&window->view(), window->view().toWidget({50, 30, 20}).toPoint());
+  ASSERT_EQ(window->desk().selection.count(Pick::Kind::Cut), 1u);
+  EXPECT_TRUE(QTest::qWaitFor([&] { return shows("12.00 cm²"); }, 5000)) << "30 × 40 mm";
+  EXPECT_TRUE(shows("140.0 mm"));
 }
 
 TEST_F(SectionTest, ATrialIsClippedAndNotRestarted) {

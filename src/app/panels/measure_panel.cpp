@@ -1,15 +1,23 @@
 #include "app/panels/measure_panel.h"
 
+#include <QApplication>
+#include <QClipboard>
+#include <QComboBox>
 #include <QPointer>
 #include <QScrollArea>
 #include <QToolButton>
 #include <algorithm>
 #include <numbers>
 
+#include "app/icons.h"
 #include "app/look.h"
 #include "geom/curves/curve_body.h"
+#include "geom/divide/clipped.h"
 #include "geom/flat/section_face.h"
+#include "geom/measure/box_along.h"
+#include "geom/measure/thickness.h"
 #include "geom/tolerances.h"
+#include "view/cut_faces.h"
 
 namespace kervo::app {
 
@@ -29,11 +37,6 @@ QString angleText(double radians) {
   return QStringLiteral("%1°").arg(radians * 180 / std::numbers::pi, 0, 'f', 2);
 }
 
-QString massText(double kilograms) {
-  return kilograms < 1 ? MeasurePanel::tr("%1 g").arg(kilograms * 1000, 0, 'f', 1)
-                       : MeasurePanel::tr("%1 kg").arg(kilograms, 0, 'f', 3);
-}
-
 }  // namespace
 
 MeasurePanel::MeasurePanel(Desk& desk, QWidget* parent)
@@ -51,13 +54,32 @@ MeasurePanel::MeasurePanel(Desk& desk, QWidget* parent)
   scrolled->setFocusPolicy(Qt::NoFocus);
   scrolled->setWidget(all);
   content()->addWidget(scrolled);
+  copy_ = addLink(tr("copy"));
+  copy_->setToolTip(tr("All of these numbers as text"));
+  connect(copy_, &QToolButton::clicked, this, &MeasurePanel::copy);
   connect(&desk_.selection, &Selection::changed, this, &MeasurePanel::showState);
   connect(&desk_.session, &Session::modelChanged, this, &MeasurePanel::showState);
   connect(&meter_, &Meter::found, this, &MeasurePanel::showState);
   showState();
 }
 
-void MeasurePanel::row(const QString& name, const QString& value) {
+void MeasurePanel::copy() {
+  QStringList lines;
+  for (const auto& [name, value] : texts_) lines << name + '\t' + value;
+  QApplication::clipboard()->setText(lines.join('\n'));
+}
+
+void MeasurePanel::link(const QString& text, const std::function<void()>& act) {
+  auto* find = new QToolButton;
+  find->setObjectName("link");
+  find->setFocusPolicy(Qt::StrongFocus);
+  find->setText(text);
+  connect(find, &QToolButton::clicked, this, act);
+  rows_->addWidget(find, shown_++, 0, 1, 3, Qt::AlignLeft);
+}
+
+void MeasurePanel::row(const QString& name, const QString& value, const char* what) {
+  texts_.emplace_back(name, value);
   const int at = shown_++;
   auto* left = new QLabel(name);
   auto* right = new QLabel(value);
@@ -66,6 +88,16 @@ void MeasurePanel::row(const QString& name, const QString& value) {
   right->setTextInteractionFlags(Qt::TextSelectableByMouse);
   rows_->addWidget(left, at, 0);
   rows_->addWidget(right, at, 1);
+  if (!*what) return;
+  auto* keep = new QToolButton;
+  keep->setObjectName("link");
+  keep->setFocusPolicy(Qt::StrongFocus);
+  keep->setIcon(icon("pin"));
+  keep->setIconSize({12, 12});
+  keep->setAccessibleName(tr("Keep %1").arg(name));
+  keep->setToolTip(tr("Keep this number in the view, and name it for expressions"));
+  connect(keep, &QToolButton::clicked, this, [this, what] { emit keepWanted(what); });
+  rows_->addWidget(keep, at, 2);
 }
 
 void MeasurePanel::showState() {
@@ -74,7 +106,9 @@ void MeasurePanel::showState() {
     delete item;
   }
   shown_ = 0;
+  texts_.clear();
   const auto& picks = desk_.selection.picks();
+  copy_->setVisible(!picks.empty());
   setNote(picks.empty() ? tr("nothing selected") : picks.size() == 1 ? QString() : countText(picks));
   emit marked({});
   if (desk_.selection.count(Pick::Kind::Cut) > 0) return measureCuts();
@@ -110,14 +144,15 @@ void MeasurePanel::measureBodies() {
   if (std::all_of(shapes.begin(), shapes.end(), [](const Shape& each) { return each.kind() == BodyKind::Curve; })) {
     double length = 0;
     for (const Shape& each : shapes) length += lengthOfCurve(each);
-    row(tr("Length"), lengthText(length, desk_.session.document().made.unit));
+    row(tr("Length"), lengthText(length, desk_.session.document().made.unit), "length");
     return sizeRows(shapes);
   }
-  row(tr("Volume"), solid ? volumeText(volume) + error : tr("none, not a solid"));
-  row(tr("Area"), areaText(area));
+  row(tr("Volume"), solid ? volumeText(volume) + error : tr("none, not a solid"), solid ? "volume" : "");
+  row(tr("Area"), areaText(area), "area");
   if (weighed && solid) row(tr("Mass"), massText(mass));
   sizeRows(shapes);
   row(tr("Watertight"), closed ? tr("yes") : tr("no"));
+  if (shapes.size() == 1 && shapes.front().kind() == BodyKind::Solid) wallRow(shapes.front());
   if (shapes.size() == 1 && shapes.front().kind() == BodyKind::Solid)
     massRows(shapes.front(), weighed ? mass / (volume * 1e-9) : 0);
 }
@@ -140,8 +175,54 @@ void MeasurePanel::sizeRows(const std::vector<Shape>& shapes) {
   if (!unknown.empty()) askForBoxes(unknown);
   const std::string& unit = desk_.session.document().made.unit;
   const Vector size = box.high - box.low;
-  for (const auto& [name, length] : {std::pair(tr("Size x"), size.x), {tr("Size y"), size.y}, {tr("Size z"), size.z}})
-    row(name, all ? lengthText(length, unit) : failed ? tr("not known") : tr("…"));
+  const struct {
+    QString name;
+    double length;
+    const char* what;
+  } sizes[] = {{tr("Size x"), size.x, "size_x"}, {tr("Size y"), size.y, "size_y"}, {tr("Size z"), size.z, "size_z"}};
+  for (const auto& [name, length, what] : sizes)
+    row(name, all ? lengthText(length, unit) : failed ? tr("not known") : tr("…"), what);
+  frameRow();
+}
+
+void MeasurePanel::frameRow() {
+  std::vector<std::pair<BodyId, Plane>> planes;
+  QStringList names;
+  for (const Guide& guide : desk_.session.made()->model->guides)
+    if (const auto* plane = guide.datum() ? std::get_if<Plane>(guide.datum()) : nullptr) {
+      planes.emplace_back(guide.id, *plane);
+      names << QString::fromStdString(guide.name);
+    }
+  const auto now = std::find_if(planes.begin(), planes.end(),
+                                [&](const auto& each) { return frame_ && each.first == frame_->first; });
+  if (planes.empty()) return;
+  auto* along = new QComboBox;
+  along->setAccessibleName(tr("Along which axes the size is taken"));
+  along->addItem(tr("along the world's axes"));
+  for (const QString& name : names) along->addItem(tr("along those of %1").arg(name));
+  along->setCurrentIndex(now == planes.end() ? 0 : static_cast<int>(now - planes.begin()) + 1);
+  connect(along, &QComboBox::activated, this, [this, planes](int index) {
+    frame_ = index > 0 ? std::optional(planes[static_cast<std::size_t>(index) - 1]) : std::nullopt;
+    extents_.clear();
+    // The list that was chosen from goes with the rows.
+    QMetaObject::invokeMethod(this, &MeasurePanel::showState, Qt::QueuedConnection);
+  });
+  rows_->addWidget(along, shown_++, 0, 1, 3);
+}
+
+void MeasurePanel::wallRow(const Shape& solid) {
+  const std::string& unit = desk_.session.document().made.unit;
+  if (!meter_.knowsWall(solid))
+    return link(tr("find the thinnest wall"), [this, solid] {
+      meter_.wall(solid);
+      showState();
+    });
+  const auto& answer = meter_.wall(solid);
+  if (!answer.value) return row(tr("Thinnest wall"), answer.error ? tr("not known") : tr("…"));
+  if (!*answer.value) return row(tr("Thinnest wall"), tr("none"));
+  const Wall& wall = **answer.value;
+  row(tr("Thinnest wall"), lengthText(wall.thickness, unit), "wall");
+  emit marked(MeasureMark{wall.from, wall.to, lengthText(wall.thickness, unit)});
 }
 
 void MeasurePanel::askForBoxes(const std::vector<Shape>& shapes) {
@@ -155,10 +236,12 @@ void MeasurePanel::askForBoxes(const std::vector<Shape>& shapes) {
   };
   desk_.worker.run(
       tr("Measuring"),
-      [shapes, panel, settle](Progress&) -> Worker::Then {
+      [shapes, panel, settle, frame = frame_](Progress&) -> Worker::Then {
         std::vector<Box> boxes;
-        for (const Shape& shape : shapes) boxes.push_back(shape.box());
-        return [shapes, boxes, panel, settle] {
+        for (const Shape& shape : shapes) boxes.push_back(frame ? boxAlong(shape, frame->second) : shape.box());
+        return [shapes, boxes, panel, settle, frame] {
+          // Another frame may have been chosen since.
+          if (!panel || panel->frame_ != frame) return;
           for (std::size_t i = 0; i < shapes.size(); ++i) settle(shapes[i], boxes[i]);
           if (panel) panel->showState();
         };
@@ -169,43 +252,85 @@ void MeasurePanel::askForBoxes(const std::vector<Shape>& shapes) {
       });
 }
 
+MeasurePanel::Cut::Sizes MeasurePanel::measured(const Cut& cut, Progress& progress) {
+  Shape face = sectionFace(cut.body, cut.wall.plane, progress);
+  // Of a wall that others bound, only what lies on the inner side of all of them.
+  Clip beyond;
+  for (const Plane& border : cut.wall.borders)
+    beyond.regions.push_back({{border.origin, border.x * -1, border.y, border.normal * -1}});
+  if (!face.empty() && !beyond.regions.empty()) face = clipped(face, {{"beyond", beyond}}, progress);
+  if (face.empty()) return {};
+  return {face.area(), edgeLength(face),
+          cut.place ? thicknessAt(face, cut.wall.plane, *cut.place) : std::optional<Wall>()};
+}
+
 void MeasurePanel::measureCuts() {
   std::vector<Cut> wanted;
-  const Model& model = *desk_.session.made()->model;
+  const Made& made = *desk_.session.made();
+  double area = 0, outline = 0;
+  bool all = true, failed = false;
+  std::vector<Point> places;
+  std::optional<Wall> thickness;
   for (const Pick& pick : desk_.selection.picks()) {
-    const auto wall = cutWallOf(pick, model);
-    const Body* body = model.find(pick.body);
+    if (pick.place) places.push_back(*pick.place);
+    const auto picture = made.pictures.find(pick.body);
+    if (const auto number = openedFaceOf(pick); number && picture != made.pictures.end()) {
+      // What a closed body cut open is there, exactly.
+      const auto opened = made.opened.find({pick.body, picture->second.get()});
+      const BodyPicture* left = opened == made.opened.end() ? nullptr : opened->second->picture.get();
+      const Shape* shape = left ? left->form.shape() : nullptr;
+      if (!shape || *number >= left->faces.size()) continue;
+      area += left->faces[*number].area();
+      for (const Edge& edge : edgesAround(*shape, left->faces[*number])) outline += edge.length();
+      continue;
+    }
+    const auto wall = cutWallOf(pick, *made.model);
+    const Body* body = made.model->find(pick.body);
     const Shape* shape = body ? body->form.shape() : nullptr;
-    if (wall && shape && wall->second.borders.empty()) wanted.push_back({*shape, wall->second.plane, {}, false});
+    if (wall && shape)
+      wanted.push_back({*shape, wall->second, pick.place});
+    else
+      failed = true;
   }
   std::vector<std::size_t> unknown;
   for (std::size_t i = 0; i < wanted.size(); ++i) {
-    const auto known = std::find_if(cuts_.begin(), cuts_.end(), [&](const Cut& each) {
-      return &each.body.body() == &wanted[i].body.body() && each.plane == wanted[i].plane;
-    });
+    const auto known =
+        std::find_if(cuts_.begin(), cuts_.end(), [&](const Cut& each) { return each.sameAs(wanted[i]); });
     if (known != cuts_.end())
       wanted[i] = *known;
     else
       unknown.push_back(i);
   }
   cuts_ = wanted;
-  double area = 0, outline = 0;
-  bool all = !cuts_.empty(), failed = false;
-  for (const Cut& cut : cuts_) {
-    all = all && cut.sizes;
-    failed = failed || cut.failed;
-    if (cut.sizes) area += cut.sizes->first;
-    if (cut.sizes) outline += cut.sizes->second;
+  for (std::size_t i = 0; i < cuts_.size(); ++i) {
+    // Two places of one face are one face.
+    const bool twice = std::any_of(cuts_.begin(), cuts_.begin() + static_cast<std::ptrdiff_t>(i), [&](const Cut& each) {
+      return &each.body.body() == &cuts_[i].body.body() && each.wall.plane == cuts_[i].wall.plane;
+    });
+    const std::optional<Cut::Sizes>& sizes = cuts_[i].sizes;
+    all = all && sizes;
+    failed = failed || cuts_[i].failed;
+    if (!sizes || twice) continue;
+    area += sizes->area;
+    outline += sizes->outline;
+    if (cuts_.size() == 1) thickness = sizes->thickness;
   }
-  const QString missing = failed || cuts_.empty() ? tr("not known") : tr("…");
-  row(tr("Cut area"), all ? areaText(area) : missing);
-  row(tr("Outline"), all ? lengthText(outline, desk_.session.document().made.unit) : missing);
+  showCuts(area, outline, all, failed);
+  const std::string& unit = desk_.session.document().made.unit;
+  if (places.size() == 2) {
+    const double apart = distance(places[0], places[1]);
+    row(tr("Between the points"), lengthText(apart, unit));
+    emit marked(MeasureMark{places[0], places[1], lengthText(apart, unit)});
+  } else if (thickness) {
+    row(tr("Thickness there"), lengthText(thickness->thickness, unit));
+    emit marked(MeasureMark{thickness->from, thickness->to, lengthText(thickness->thickness, unit)});
+  }
   for (const std::size_t i : unknown) {
     const QPointer<MeasurePanel> panel(this);
-    const auto settle = [panel, cut = cuts_[i]](const std::optional<std::pair<double, double>>& sizes) {
+    const auto settle = [panel, cut = cuts_[i]](const std::optional<Cut::Sizes>& sizes) {
       if (!panel) return;
       for (Cut& each : panel->cuts_)
-        if (&each.body.body() == &cut.body.body() && each.plane == cut.plane) {
+        if (each.sameAs(cut)) {
           each.sizes = sizes;
           each.failed = !sizes;
         }
@@ -214,12 +339,17 @@ void MeasurePanel::measureCuts() {
     desk_.worker.run(
         tr("Measuring"),
         [cut = cuts_[i], settle](Progress& progress) -> Worker::Then {
-          const Shape face = sectionFace(cut.body, cut.plane, progress);
-          const auto sizes = face.empty() ? std::pair(0.0, 0.0) : std::pair(face.area(), edgeLength(face));
+          const Cut::Sizes sizes = measured(cut, progress);
           return [settle, sizes] { settle(sizes); };
         },
         [settle](const std::optional<Error>&) { settle(std::nullopt); });
   }
+}
+
+void MeasurePanel::showCuts(double area, double outline, bool all, bool failed) {
+  const QString missing = failed ? tr("not known") : tr("…");
+  row(tr("Cut area"), all && !failed ? areaText(area) : missing);
+  row(tr("Outline"), all && !failed ? lengthText(outline, desk_.session.document().made.unit) : missing);
 }
 
 void MeasurePanel::measureFaces() {
@@ -233,12 +363,12 @@ void MeasurePanel::measureFaces() {
     faces.push_back(&all[static_cast<std::size_t>(pick.index)]);
     area += faces.back()->area();
   }
-  row(tr("Area"), areaText(area));
+  row(tr("Area"), areaText(area), "area");
   if (faces.size() != 1) return;
   row(tr("Surface"), QString::fromStdString(faces.front()->surfaceName()));
   if (const auto radius = radiusOf(*faces.front())) {
-    row(tr("Radius"), lengthText(*radius, desk_.session.document().made.unit));
-    row(tr("Diameter"), lengthText(2 * *radius, desk_.session.document().made.unit));
+    row(tr("Radius"), lengthText(*radius, desk_.session.document().made.unit), "radius");
+    row(tr("Diameter"), lengthText(2 * *radius, desk_.session.document().made.unit), "diameter");
   }
 }
 
@@ -256,15 +386,10 @@ bool MeasurePanel::measureBetween() {
     return shape ? shape->faceCount() : 1;
   };
   if (faces(*a) + faces(*b) > mostFacesAtOnce && !meter_.knows(*a, *b)) {
-    auto* find = new QToolButton;
-    find->setObjectName("link");
-    find->setFocusPolicy(Qt::StrongFocus);
-    find->setText(tr("find the distance"));
-    connect(find, &QToolButton::clicked, this, [this, a, b] {
+    link(tr("find the distance"), [this, a, b] {
       meter_.between(*a, *b);
       showState();
     });
-    rows_->addWidget(find, shown_++, 0, 1, 2, Qt::AlignLeft);
     return true;
   }
   const auto& answer = meter_.between(*a, *b);
@@ -278,15 +403,16 @@ bool MeasurePanel::measureBetween() {
   }
   const Between& between = *answer.value;
   const Vector way = rounded(between.to - between.from);
-  row(one && other ? tr("Clearance") : tr("Distance"), lengthText(between.distance, unit));
+  row(one && other ? tr("Clearance") : tr("Distance"), lengthText(between.distance, unit), "distance");
   if (between.distance > tolerance::point) {
     row(tr("Along x, y, z"), placeText(way, unit));
     emit marked(MeasureMark{between.from, between.to, lengthText(between.distance, unit)});
   }
-  if (between.planes) row(tr("Between planes"), lengthText(*between.planes, unit));
-  if (between.axes) row(tr("Between axes"), lengthText(*between.axes, unit));
-  if (between.angle) row(tr("Angle"), angleText(*between.angle));
-  if (between.overlap) row(tr("Overlap"), *between.overlap > 0 ? volumeText(*between.overlap) : tr("none, they touch"));
+  if (between.planes) row(tr("Between planes"), lengthText(*between.planes, unit), "planes");
+  if (between.axes) row(tr("Between axes"), lengthText(*between.axes, unit), "axes");
+  if (between.angle) row(tr("Angle"), angleText(*between.angle), "angle");
+  if (between.overlap)
+    row(tr("Overlap"), *between.overlap > 0 ? volumeText(*between.overlap) : tr("none, they touch"), "overlap");
   return true;
 }
 
@@ -332,14 +458,14 @@ void MeasurePanel::measureEdges() {
     const auto& all = picture->second->edges;
     if (static_cast<std::size_t>(pick.index) < all.size()) length += all[static_cast<std::size_t>(pick.index)].length();
   }
-  row(tr("Length"), lengthText(length, desk_.session.document().made.unit));
+  row(tr("Length"), lengthText(length, desk_.session.document().made.unit), "length");
   const auto single = desk_.selection.picks().size() == 1
                           ? measuredPart(desk_.selection.picks().front(), *desk_.session.made())
                           : std::nullopt;
   if (const auto* edge = single ? std::get_if<Edge>(&*single) : nullptr)
     if (const auto radius = radiusOf(*edge)) {
-      row(tr("Radius"), lengthText(*radius, desk_.session.document().made.unit));
-      row(tr("Diameter"), lengthText(2 * *radius, desk_.session.document().made.unit));
+      row(tr("Radius"), lengthText(*radius, desk_.session.document().made.unit), "radius");
+      row(tr("Diameter"), lengthText(2 * *radius, desk_.session.document().made.unit), "diameter");
     }
 }
 

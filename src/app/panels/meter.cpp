@@ -68,6 +68,22 @@ const Meter::Answer<MassProperties>& Meter::mass(const Shape& solid) {
   return solid_->answer;
 }
 
+bool Meter::knowsWall(const Shape& solid) const {
+  return walled_ && &walled_->solid.body() == &solid.body();
+}
+
+const Meter::Answer<std::optional<Wall>>& Meter::wall(const Shape& solid) {
+  if (walled_ && &walled_->solid.body() == &solid.body()) return walled_->answer;
+  walled_ = Walled{solid};
+  ask<std::optional<Wall>>(
+      tr("Measuring the walls"),
+      [solid](Progress& progress) { return thinnestWall({}, {solid}, solid.roughBox().diagonal(), progress); },
+      [solid](Meter& meter, Answer<std::optional<Wall>> answer) {
+        if (meter.walled_ && &meter.walled_->solid.body() == &solid.body()) meter.walled_->answer = std::move(answer);
+      });
+  return walled_->answer;
+}
+
 std::optional<MeasuredPart> measuredPart(const Pick& pick, const Made& made) {
   const auto index = static_cast<std::size_t>(pick.index);
   if (pick.kind == Pick::Kind::Body) {

@@ -6,6 +6,7 @@
 #include "app/desk.h"
 #include "geom/measure/between.h"
 #include "geom/measure/mass_properties.h"
+#include "geom/measure/thinnest_wall.h"
 
 namespace kervo::app {
 
@@ -27,6 +28,9 @@ class Meter : public QObject {
   /// Whether it is known, or being found.
   bool knows(const MeasuredPart& a, const MeasuredPart& b) const;
   const Answer<MassProperties>& mass(const Shape& solid);
+  /// The thinnest wall of a solid; of nothing if it has none.
+  const Answer<std::optional<Wall>>& wall(const Shape& solid);
+  bool knowsWall(const Shape& solid) const;
 
  signals:
   void found();
@@ -47,6 +51,11 @@ class Meter : public QObject {
   Desk& desk_;
   std::optional<Pair> pair_;
   std::optional<Solid> solid_;
+  struct Walled {
+    Shape solid;
+    Answer<std::optional<Wall>> answer = {};
+  };
+  std::optional<Walled> walled_;
 };
 
 /// The part of a body that a pick takes, of what is shown; nothing for what has no shape.
