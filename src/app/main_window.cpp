@@ -9,6 +9,7 @@
 #include <QSettings>
 #include <QTimer>
 
+#include "app/application.h"
 #include "app/drawing/drawing_chip.h"
 #include "app/find_entries.h"
 #include "app/icons.h"
@@ -33,6 +34,7 @@ MainWindow::MainWindow(const QString& firstFile) {
   files_ = std::make_unique<Files>(desk_, this);
   if (!firstFile.isEmpty()) files_->take(firstFile);
   view_ = new Viewport;
+  panes_ = new ViewPanes(desk_, canDrawWithOpenGl() ? view_ : nullptr);
   cutList_ = new CutListPanel(desk_);
   dimensions_ = new DimensionsPanel(desk_);
   bodies_ = new BodiesPanel(desk_);
@@ -48,10 +50,10 @@ MainWindow::MainWindow(const QString& firstFile) {
   bench_ = new Bench(desk_, verbs_.verbs());
   gaugeFields_ = std::make_unique<GaugeFields>(desk_.trial, *view_);
   drawingFields_ = std::make_unique<DrawingFields>(desk_, *view_);
-  connect(measure_, &MeasurePanel::marked, view_, &Viewport::setMeasured);
+  connect(measure_, &MeasurePanel::marked, this, &MainWindow::showMeasured);
   new DrawingChip(desk_, view_);
-  new SectionRuler(desk_, *view_);
-  stage_ = std::make_unique<Stage>(desk_, *bench_, *view_, *gaugeFields_);
+  new SectionRuler(desk_, *view_, *panes_);
+  stage_ = std::make_unique<Stage>(desk_, *bench_, *view_, *panes_, *gaugeFields_);
 
   auto* left = new QSplitter(Qt::Vertical);
   left->addWidget(cutList_);

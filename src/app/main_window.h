@@ -1,6 +1,7 @@
 // Kervo's window: Cut list and Dimensions, the view, Bodies and Measure, the Bench.
 #pragma once
 
+#include <QDialog>
 #include <QLabel>
 #include <QMainWindow>
 #include <QSplitter>
@@ -42,6 +43,7 @@ class MainWindow : public QMainWindow {
   Desk& desk() { return desk_; }
   Files& files() { return *files_; }
   Viewport& view() { return *view_; }
+  ViewPanes& panes() { return *panes_; }
   SectionsPanel& sections() { return *sections_; }
   ViewsStrip& views() { return *views_; }
   Bench& bench() { return *bench_; }
@@ -69,8 +71,16 @@ class MainWindow : public QMainWindow {
   void openSheets();
   /// What is wrong with the bodies that are selected, or all that are shown.
   void openCheck();
-  /// What depends on the selected step, or on what made the selected body.
-  void openUses();
+  /// What depends on a step, or on what made the selected body.
+  void openUses(StepId step = {});
+  /// Deletes a step; if others name it, says what would break and asks first.
+  void askToDelete(const StepId& step);
+  /// What the last change did, or what differs from a file.
+  void openCompare();
+  void openClearance();
+  void openMaterials();
+  /// A kept view at scale.
+  void openViewOut();
   /// A section at scale.
   void openSectionOut();
   void showKeys();
@@ -98,6 +108,9 @@ class MainWindow : public QMainWindow {
   void announceNewPieces();
   void refreshTitle();
   void stepBack();
+  /// A distance that is shown in all panes, or none.
+  void showMeasured(const std::optional<MeasureMark>& mark);
+  void putOverBench(QDialog& dialog);
   void showMenuAt(const QPoint& at);
 
   Desk desk_;
@@ -111,6 +124,7 @@ class MainWindow : public QMainWindow {
   FindBox* find_;
   MessageBar* message_;
   Viewport* view_;
+  ViewPanes* panes_;
   std::unique_ptr<Viewport> viewWithoutPicture_;  ///< owns it where it cannot be shown
   std::unique_ptr<GaugeFields> gaugeFields_;
   std::unique_ptr<Recovery> recovery_;

@@ -218,7 +218,7 @@ std::string letterOf(const StepId& section, std::size_t place) {
 void addSections(Scene& scene, const std::vector<StepReport>& sections, const Model& model, const Opened& opened) {
   for (std::size_t i = 0; i < sections.size(); ++i) {
     const StepReport& report = sections[i];
-    if (!report.result || !report.result->section) continue;
+    if (report.state == StepState::Off || !report.result || !report.result->section) continue;
     scene.sections.push_back({report.id, letterOf(report.id, i), report.name, report.result->section});
   }
   for (SceneBody& body : scene.bodies) {
@@ -279,6 +279,20 @@ Scene sceneOf(const Tried& tried) {
   addLines(scene, result.cutterOutline, SceneLine::Style::Cutter);
   addGuides(scene, *tried.after, tried.guidesAfter);
   return scene;
+}
+
+std::vector<MeasureMark> measureMarks(const Model& model, const std::string& unit) {
+  std::vector<MeasureMark> marks;
+  for (const StepReport& report : model.steps) {
+    if (!report.result) continue;
+    const std::optional<Measurement>& measured = report.result->measured;
+    if (!measured || measured->at.empty()) continue;
+    const QString value = quantityText(measured->value, unit);
+    const QString name = QString::fromStdString(measured->name);
+    const QString text = name.isEmpty() ? value : QStringLiteral("%1 = %2").arg(name, value);
+    marks.push_back({measured->at.front(), measured->at.back(), text});
+  }
+  return marks;
 }
 
 Scene pickingScene(const Tried& tried, const Step& step) {

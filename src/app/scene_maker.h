@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/trial.h"
+#include "view/overlay.h"
 #include "view/scene.h"
 
 namespace kervo::app {
@@ -22,6 +23,9 @@ void addWorldAxes(Scene& scene);
 void addSections(Scene& scene, const std::vector<StepReport>& sections, const Model& model, const Opened& opened);
 /// "A" for the first one, whatever it is called.
 std::string letterOf(const StepId& section, std::size_t place);
+
+/// What steps of the model measured, where it is: "gap = 12.00 mm".
+std::vector<MeasureMark> measureMarks(const Model& model, const std::string& unit);
 
 /// The colour of a body that has none: a calm one from a row, always the same for the same id.
 Color bodyColor(const Body& body);

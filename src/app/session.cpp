@@ -27,6 +27,7 @@ Session::Session(Worker& worker, QObject* parent) : QObject(parent), worker_(wor
   connect(&worker_, &Worker::made, this, [this](const std::shared_ptr<const Made>& result) {
     made_ = result;
     upToDate_ = true;
+    dimensions_ = DimensionTable(document_.made.dimensions, made_->model->measured());
     // A body may have been hidden or renamed while its document was rebuilt.
     if (made_->document.seen == document_.seen) return emit modelChanged();
     showSeen();
@@ -66,11 +67,10 @@ void Session::edit(const QString& what, const std::function<Document(const Docum
 }
 
 void Session::undo() {
-  if (!canUndo()) return;
-  Document document = document_;
-  if (const auto& seen = history_[now_].seen) document.seen = withChange(document.seen, seen->second, seen->first);
-  document.made = history_[--now_].made;
-  take(std::move(document));
+  std::optional<Document> document = before();
+  if (!document) return;
+  --now_;
+  take(std::move(*document));
 }
 
 void Session::redo() {
@@ -80,6 +80,14 @@ void Session::redo() {
   if (const auto& seen = next.seen) document.seen = withChange(document.seen, seen->first, seen->second);
   document.made = next.made;
   take(std::move(document));
+}
+
+std::optional<Document> Session::before() const {
+  if (!canUndo()) return std::nullopt;
+  Document document = document_;
+  if (const auto& seen = history_[now_].seen) document.seen = withChange(document.seen, seen->second, seen->first);
+  document.made = history_[now_ - 1].made;
+  return document;
 }
 
 void Session::rebuildAgain() {
@@ -99,7 +107,7 @@ void Session::take(Document document) {
     // All else is in the memo.
     if (!sameSections) worker_.make(document_);
   } else {
-    dimensions_ = DimensionTable(document_.made.dimensions);
+    dimensions_ = DimensionTable(document_.made.dimensions, made_->model->measured());
     rebuildAgain();
     emit documentChanged();
   }

@@ -41,6 +41,10 @@ class Session : public QObject {
   bool canRedo() const { return now_ + 1 < history_.size(); }
   QString undoText() const { return canUndo() ? history_[now_].what : QString(); }
   QString redoText() const { return canRedo() ? history_[now_ + 1].what : QString(); }
+  /// The document as it was before the last edit; nothing if there was none.
+  std::optional<Document> before() const;
+  /// As it is on the disk; nothing if it is not there, or not known.
+  const std::optional<Document>& onDisk() const { return saved_; }
   /// Rebuilds again, after a stop.
   void rebuildAgain();
 

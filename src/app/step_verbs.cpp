@@ -20,6 +20,14 @@ void startStep(Desk& desk, const StepKind& kind, const Selected& selected) {
   begin(desk, kind, selected);
 }
 
+void startMeasure(Desk& desk, const Selected& selected, const std::string& what) {
+  const StepKind& kind = allStepKinds().measuring();
+  Start start;
+  kind.startFrom(selected, start);
+  start.fields.insert_or_assign("what", FieldValue(what));
+  desk.trial.begin(Step(desk.session.document().freeId(kind.key()), kind, start.fields), {}, start.name);
+}
+
 void drawFirst(Desk& desk, const StepKind& kind, const Selected& selected) {
   begin(desk, allStepKinds().drawing(), selected, [&desk, &kind] { startStep(desk, kind, SelectedNow(desk).get()); });
 }

@@ -8,6 +8,8 @@ namespace kervo::app {
 
 /// Puts a new step of that kind on the Bench, filled from the selection.
 void startStep(Desk& desk, const StepKind& kind, const Selected& selected);
+/// Puts a measured dimension on the Bench: `what`, as its field has it, of what is selected.
+void startMeasure(Desk& desk, const Selected& selected, const std::string& what);
 /// Begins with a drawing, filled from the selection; made, it is what a step of the kind begins with.
 void drawFirst(Desk& desk, const StepKind& kind, const Selected& selected);
 

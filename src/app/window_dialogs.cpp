@@ -5,13 +5,19 @@
 #include <QHeaderView>
 #include <QInputDialog>
 #include <QMessageBox>
+#include <QScreen>
 #include <QTableWidget>
 #include <QVBoxLayout>
+#include <algorithm>
 
+#include "app/compare/compare_dialog.h"
 #include "app/curves_dialog.h"
 #include "app/main_window.h"
 #include "app/panels/check_dialog.h"
+#include "app/panels/clearance_dialog.h"
+#include "app/panels/materials_dialog.h"
 #include "app/shop/flat_out_dialog.h"
+#include "app/shop/view_out_dialog.h"
 #include "app/step_verbs.h"
 #include "app/texts.h"
 #include "app/uses/uses_dialog.h"
@@ -113,22 +119,20 @@ void MainWindow::openCheck() {
   dialog->setAttribute(Qt::WA_DeleteOnClose);
   connect(dialog, &CheckDialog::placeWanted, this, [this](const Point& place, double reach, const QString& text) {
     view_->goTo(place, reach);
-    view_->setMeasured(MeasureMark{place, place, text});
+    showMeasured(MeasureMark{place, place, text});
   });
-  connect(dialog, &QDialog::finished, this, [this] { view_->setMeasured({}); });
+  connect(dialog, &QDialog::finished, this, [this] { showMeasured({}); });
   connect(dialog, &CheckDialog::repairWanted, this, [this](const std::vector<BodyId>& damaged) {
     std::vector<Pick> picks;
     for (const BodyId& id : damaged) picks.push_back({Pick::Kind::Body, id, 0});
     desk_.selection.set(picks);
     startStep(desk_, allStepKinds().mending(), selected_->get());
   });
-  // Over the Bench: the view is to be seen.
-  dialog->move(bench_->mapToGlobal(bench_->rect().center()) - dialog->rect().center());
+  putOverBench(*dialog);
   dialog->show();
 }
 
-void MainWindow::openUses() {
-  StepId step = desk_.selection.step();
+void MainWindow::openUses(StepId step) {
   if (const std::vector<BodyId> bodies = desk_.selection.bodies(); step.empty() && !bodies.empty())
     step = bodies.front().step();
   auto* dialog = new UsesDialog(desk_, this);
@@ -137,6 +141,86 @@ void MainWindow::openUses() {
   connect(dialog, &UsesDialog::dimensionWanted, dimensions_, &DimensionsPanel::editDimension);
   dialog->showOf(step.empty() ? std::nullopt : std::optional(UsesNode{UsesNode::What::Step, step.text()}));
   dialog->show();
+}
+
+void MainWindow::askToDelete(const StepId& id) {
+  const auto step = desk_.session.document().find(id);
+  if (!step) return;
+  const Uses uses = Uses::of(desk_.session.document());
+  const UsesNode node{UsesNode::What::Step, id.text()};
+  QStringList broken;
+  for (const UsesNode& each : uses.namedIn(node)) {
+    const auto user = desk_.session.document().find(StepId(each.id));
+    if (each.what == UsesNode::What::Dimension || !user)
+      broken << tr("dimension %1").arg(QString::fromStdString(each.id));
+    else if (user->kind().makes() == Makes::Section)
+      broken << tr("section %1").arg(desk_.sections.titleOf(user->id()));
+    else
+      broken << tr("\"%1\"").arg(stepName(desk_, *user));
+  }
+  if (broken.isEmpty()) return deleteStep(desk_, id);
+  const auto further = uses.dependents(node).size() - static_cast<std::size_t>(broken.size());
+  constexpr qsizetype most = 4;
+  QString named = broken.mid(0, most).join(", ");
+  if (broken.size() > most) named = tr("%1 and %2 more").arg(named).arg(broken.size() - most);
+  QString text = broken.size() == 1 ? tr("%1 uses \"%2\" and would fail without it.")
+                                    : tr("%1 use \"%2\" and would fail without it.");
+  text = text.arg(named, stepName(desk_, *step));
+  if (further > 0) text += " " + tr("%1 more depend on those.").arg(further);
+  message_->ask(text, {{tr("Delete it"), [this, id] { deleteStep(desk_, id); }},
+                       {tr("Show where it is used"), [this, id] { openUses(id); }},
+                       {tr("Keep it"), [] {}}});
+}
+
+void MainWindow::openCompare() {
+  auto* dialog = new CompareDialog(desk_, *files_, this);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  connect(dialog, &CompareDialog::sceneMade, this, [this](const Scene& scene) { stage_->showInstead(scene); });
+  connect(dialog, &CompareDialog::placeWanted, this,
+          [this](const Box& box) { view_->goTo(box.centre(), box.diagonal() / 2); });
+  connect(dialog, &QDialog::finished, this, [this] { stage_->showInstead({}); });
+  putOverBench(*dialog);
+  dialog->show();
+  dialog->compareWith(desk_.session.canUndo() ? CompareDialog::With::LastEdit : CompareDialog::With::Disk);
+}
+
+void MainWindow::openClearance() {
+  auto* dialog = new ClearanceDialog(desk_, this);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  connect(dialog, &ClearanceDialog::markWanted, this, &MainWindow::showMeasured);
+  connect(dialog, &ClearanceDialog::overlapWanted, this, [this](const BodyId& a, const BodyId& b) {
+    desk_.selection.set({{Pick::Kind::Body, a, 0}, {Pick::Kind::Body, b, 0}});
+    startMeasure(desk_, selected_->get(), "overlap");
+    desk_.trial.setField("as_body", FieldValue(true));
+  });
+  connect(dialog, &QDialog::finished, this, [this] { showMeasured({}); });
+  putOverBench(*dialog);
+  dialog->show();
+}
+
+void MainWindow::showMeasured(const std::optional<MeasureMark>& mark) {
+  view_->setMeasured(mark);
+  panes_->each([&](Viewport& each, int) { each.setMeasured(mark); });
+}
+
+/// Over the Bench, as far as the screen goes: the view is to be seen.
+void MainWindow::putOverBench(QDialog& dialog) {
+  const QRect room = screen()->availableGeometry().intersected(QRect(mapToGlobal(QPoint()), size()));
+  const QPoint at = bench_->mapToGlobal(bench_->rect().center()) - dialog.rect().center();
+  dialog.move(at.x(), std::max(room.top(), std::min(at.y(), room.bottom() - dialog.height())));
+}
+
+void MainWindow::openMaterials() {
+  MaterialsDialog dialog(desk_, this);
+  dialog.exec();
+}
+
+void MainWindow::openViewOut() {
+  SavedView now = views_->now(tr("as it is seen now"));
+  now.id.clear();
+  ViewOutDialog dialog(desk_, now, this);
+  connect(&dialog, &FlatOutDialog::told, this, &MainWindow::tell);
+  dialog.exec();
 }
 
 void MainWindow::openSectionOut() {

@@ -38,8 +38,10 @@ QWidget* MainWindow::makeViewPane() {
   all->addWidget(strip);
   all->addWidget(message_);
   if (canDrawWithOpenGl()) {
-    all->addWidget(view_, 1);
+    all->addWidget(panes_, 1);
   } else {
+    panes_->setParent(this);
+    panes_->hide();
     // Never in a window, so that Qt does not try.
     viewWithoutPicture_.reset(view_);
     auto* instead =
@@ -49,7 +51,7 @@ QWidget* MainWindow::makeViewPane() {
     instead->setMargin(24);
     all->addWidget(instead, 1);
   }
-  views_ = new ViewsStrip(desk_, *view_);
+  views_ = new ViewsStrip(desk_, *view_, *panes_);
   all->addWidget(views_);
   return pane;
 }
@@ -99,6 +101,11 @@ void MainWindow::connectParts() {
     view_->goHome();
     view_->setFocus();
   });
+  connect(cutList_, &CutListPanel::deleteWanted, this, &MainWindow::askToDelete);
+  connect(dimensions_, &DimensionsPanel::changesWanted, this, &MainWindow::openCompare);
+  connect(bodies_, &BodiesPanel::materialsWanted, this, &MainWindow::openMaterials);
+  connect(measure_, &MeasurePanel::keepWanted, this,
+          [this](const std::string& what) { startMeasure(desk_, selected_->get(), what); });
   connect(sections_, &SectionsPanel::addWanted, this,
           [this] { startStep(desk_, allStepKinds().cuttingOpen(), selected_->get()); });
   Trial& trial = desk_.trial;

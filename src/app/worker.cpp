@@ -265,7 +265,8 @@ Opened Worker::openedFor(const std::vector<Openable>& bodies, const std::vector<
   for (const Openable& body : bodies) {
     std::vector<OpenedBy> by;
     for (const StepReport& section : sections)
-      if (const SectionCut* cut = section.result ? section.result->section.get() : nullptr;
+      if (const SectionCut* cut =
+              section.state != StepState::Off && section.result ? section.result->section.get() : nullptr;
           cut && cut->clip.body && cut->cuts(body.id, body.layer))
         by.push_back({section.id, *cut->clip.body, cut->clip.outside});
     if (by.empty()) continue;

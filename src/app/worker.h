@@ -85,6 +85,9 @@ class Worker : public QObject {
   /// From inside of run()'s work: makes a document, so that make() finds everything done.
   void warm(const Document& document, Progress& progress) { warmed_ = makeNow(document, progress); }
 
+  /// … and gives its model alone.
+  Model rebuilt(const Document& document, Progress& progress) { return rebuild(document, memo_, progress); }
+
   /// Stops what is being done.
   void stop();
   bool busy() const;

@@ -138,6 +138,11 @@ Json stepJson(const StepReport& step, const Model& model, bool full) {
       result["conflicts"].push_back(
           {{"constraint", conflict.constraint}, {"with", conflict.with}, {"reason", conflict.reason}});
   }
+  if (step.result)
+    if (const auto& measured = step.result->measured)
+      result["measured"] = {{"dimension", step.measures},
+                            {"value_mm_rad", measured->value.value},
+                            {"what", measured->value.dimension.name()}};
   if (!full) return result;
   result["seconds"] = step.seconds;
   result["from_memo"] = step.fromMemo;

@@ -18,6 +18,7 @@ namespace {
 using namespace kervo::test;
 using nlohmann::json;
 using testing::HasSubstr;
+using testing::Not;
 constexpr double pi = std::numbers::pi;
 const std::string thirdParty = "/usr/share/opencascade/data/";
 const std::string demo = KERVO_SOURCE_DIR "/demo/mast-clamp.kervo";
@@ -616,11 +617,52 @@ TEST_F(Cli, SlicesGoOnSheetsAndSectionsOnPaper) {
   EXPECT_EQ(run("sheets " + at("s.kervo") + " " + at("x.step")).code, 3);
 
   ASSERT_EQ(run("do section " + demo + " --plane xy --offset 20mm --out " + at("cut.kervo")).code, 0);
-  const Outcome section = run("section " + at("cut.kervo") + " " + at("x.pdf") + " --scale 1:2");
+  const Outcome section = run("section " + at("cut.kervo") + " " + at("x.pdf") + " --section section3 --scale 1:2");
   ASSERT_EQ(section.code, 0) << section.err;
   EXPECT_THAT(section.out, HasSubstr("3 bodies"));
   EXPECT_TRUE(readFile(folder / "x.pdf").starts_with("%PDF"));
-  EXPECT_EQ(run("section " + demo + " " + at("x.pdf")).code, 2) << "it has no section";
+  const std::string crate = KERVO_SOURCE_DIR "/demo/battery-crate.kervo";
+  EXPECT_EQ(run("section " + crate + " " + at("x.pdf")).code, 2) << "it has no section";
+}
+
+TEST_F(Cli, KeptViewsAreDrawn) {
+  const std::string hut = KERVO_SOURCE_DIR "/demo/watch-hut.kervo";
+  const Outcome view = run("view " + hut + " " + at("x.dxf") + " --view 'Stair section' --scale 1:50");
+  ASSERT_EQ(view.code, 0) << view.err;
+  EXPECT_THAT(view.out, HasSubstr("bodies, "));
+  EXPECT_THAT(readFile(folder / "x.dxf"), HasSubstr("Roof cut"));
+  EXPECT_THAT(readFile(folder / "x.dxf"), HasSubstr("Roof hidden"));
+  ASSERT_EQ(run("view " + hut + " " + at("y.svg") + " --visible-only").code, 0);
+  EXPECT_THAT(readFile(folder / "y.svg"), Not(HasSubstr("dasharray")));
+  EXPECT_EQ(run("view " + hut + " " + at("x.dxf") + " --view none").code, 2);
+  const std::string crate = KERVO_SOURCE_DIR "/demo/battery-crate.kervo";
+  EXPECT_EQ(run("view " + crate + " " + at("x.dxf")).code, 2) << "it has no views";
+}
+
+TEST_F(Cli, CompareTellsWhatWasAddedAndRemoved) {
+  ASSERT_EQ(run("do block --width 40mm --depth 30mm --height 20mm --out " + at("a.step")).code, 0);
+  ASSERT_EQ(run("do block --width 50mm --depth 30mm --height 20mm --out " + at("b.step")).code, 0);
+  const Outcome compared = run("compare " + at("a.step") + " " + at("b.step") + " --json");
+  ASSERT_EQ(compared.code, 0) << compared.err;
+  const json body = compared.parsed()["bodies"][0];
+  EXPECT_EQ(body["state"], "changed");
+  EXPECT_NEAR(body["added_mm3"].get<double>(), 6000, 1e-3);
+  EXPECT_NEAR(body["removed_mm3"].get<double>(), 0, 1e-6);
+  EXPECT_THAT(run("compare " + at("a.step") + " " + at("a.step")).out, HasSubstr(": same"));
+}
+
+TEST_F(Cli, InfoTellsFindingsAndWhatIsMeasured) {
+  ASSERT_EQ(run("do block --width 40mm --out " + at("b.kervo")).code, 0);
+  ASSERT_EQ(
+      run("do measure " + at("b.kervo") + " --what size_x --bodies block1 --name span --out " + at("m.kervo")).code, 0);
+  const Outcome info = run("info " + at("m.kervo") + " --findings --json");
+  ASSERT_EQ(info.code, 0) << info.err;
+  const json root = info.parsed();
+  EXPECT_EQ(root["bodies"][0]["check"]["edges"], 12);
+  EXPECT_TRUE(root["bodies"][0]["check"]["findings"].empty());
+  EXPECT_EQ(root["steps"][1]["measured"]["dimension"], "span");
+  EXPECT_NEAR(root["steps"][1]["measured"]["value_mm_rad"].get<double>(), 40, 1e-6);
+  EXPECT_THAT(run("info " + at("m.kervo")).out, HasSubstr("span, measured: 40 mm"));
 }
 
 TEST_F(Cli, DoSaysWhatIsWrong) {

@@ -55,7 +55,8 @@ void PickEditor::addButton(QToolButton* button) {
 
 void PickEditor::setArmed(bool armed) {
   FieldEditor::setArmed(armed);
-  pick_->setText(armed ? picking() : prompt());
+  // Of a step that was just made nothing is asked any more.
+  if (desk_.trial.active()) pick_->setText(armed ? picking() : prompt());
 }
 
 void PickEditor::showChips(const QStringList& texts) {

@@ -2,6 +2,7 @@
 
 #include <QBrush>
 #include <QColorDialog>
+#include <QGridLayout>
 #include <QHeaderView>
 #include <QLabel>
 #include <QMenu>
@@ -177,15 +178,25 @@ BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bod
   sheet_->setColumnWidth(BodiesModel::Shield, 26);
   sheet_->setContextMenuPolicy(Qt::CustomContextMenu);
   details_ = new QWidget;
-  auto* row = new QHBoxLayout(details_);
+  auto* row = new QGridLayout(details_);
   row->setContentsMargins(4, 2, 4, 2);
+  row->setVerticalSpacing(3);
+  row->setColumnStretch(1, 1);
   auto* label = new QLabel(tr("&Layer"));
   layer_ = new QLineEdit;
   layer_->setPlaceholderText(tr("none"));
   layer_->setAccessibleName(tr("Layer of the selected bodies"));
   label->setBuddy(layer_);
-  row->addWidget(label);
-  row->addWidget(layer_, 1);
+  row->addWidget(label, 0, 0);
+  row->addWidget(layer_, 0, 1);
+  auto* materialLabel = new QLabel(tr("&Material"));
+  material_ = new QComboBox;
+  material_->setAccessibleName(tr("Material of the selected bodies"));
+  material_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  materialLabel->setBuddy(material_);
+  row->addWidget(materialLabel, 1, 0);
+  row->addWidget(material_, 1, 1);
+  connect(material_, &QComboBox::activated, this, &BodiesPanel::takeMaterial);
   details_->hide();
   content()->addWidget(sheet_);
   content()->addWidget(details_);
@@ -304,6 +315,36 @@ void BodiesPanel::renameSelected() {
   if (sheet_->currentIndex().isValid()) sheet_->edit(sheet_->currentIndex().siblingAtColumn(BodiesModel::Name));
 }
 
+void BodiesPanel::showMaterial(const Body& body) {
+  material_->clear();
+  material_->addItem(tr("none"), QString());
+  const std::vector<Material>& materials = desk_.session.document().materials();
+  for (const Material& material : materials) {
+    const QString name = QString::fromStdString(material.name);
+    material_->addItem(name, name);
+    material_->setItemData(material_->count() - 1, tr("%1 kg/m³").arg(material.density), Qt::ToolTipRole);
+  }
+  const QString now = QString::fromStdString(body.material);
+  if (!now.isEmpty() && !findMaterial(materials, body.material))
+    material_->addItem(tr("%1 (not in the list)").arg(now), now);
+  material_->addItem(tr("Edit the list …"));
+  material_->setCurrentIndex(std::max(0, material_->findData(now)));
+}
+
+void BodiesPanel::takeMaterial(int index) {
+  if (index == material_->count() - 1) {
+    showState();
+    emit materialsWanted();
+    return;
+  }
+  const std::string name = material_->itemData(index).toString().toStdString();
+  changeLooks(desk_, desk_.selection.bodies(), tr("Material"), [&](BodyLook& look) {
+    look.material = name;
+    // A density that was typed in a file gives way.
+    look.density.reset();
+  });
+}
+
 void BodiesPanel::showState() {
   int solids = 0, surfaces = 0, others = 0;
   for (const Body& body : desk_.session.made()->model->bodies)
@@ -325,6 +366,7 @@ void BodiesPanel::showState() {
   const Body* body = first();
   details_->setVisible(body != nullptr);
   if (body && !layer_->hasFocus()) layer_->setText(QString::fromStdString(body->layer));
+  if (body) showMaterial(*body);
   // What was picked in the view is found in a long list, once the details have taken their room from it.
   const std::vector<BodyId> selected = selectedRows();
   if (!selected.empty() && !sheet_->hasFocus())

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QAbstractTableModel>
+#include <QComboBox>
 #include <QLineEdit>
 
 #include "app/desk.h"
@@ -50,6 +51,10 @@ class BodiesPanel : public Panel {
   /// What toggleVisible() would do: "Hide the body", "Show the selection".
   QString nameOfToggle() const;
 
+ signals:
+  /// The list of materials is to be edited.
+  void materialsWanted();
+
  private:
   /// Selects the bodies whose rows are selected.
   void takeRows();
@@ -61,11 +66,14 @@ class BodiesPanel : public Panel {
   /// Bodies, datums and drawings.
   std::vector<BodyId> selectedRows() const;
   void showState();
+  void showMaterial(const Body& body);
+  void takeMaterial(int index);
 
   Desk& desk_;
   BodiesModel* model_;
   Sheet* sheet_;
   QLineEdit* layer_;
+  QComboBox* material_;
   QWidget* details_;
   bool following_ = false;
 };

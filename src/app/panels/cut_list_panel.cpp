@@ -57,7 +57,7 @@ CutListPanel::CutListPanel(Desk& desk, QWidget* parent) : Panel(tr("Cut list"), 
   connect(sheet_, &Sheet::enterPressed, this,
           [this] { desk_.trial.edit(model_->stepAt(sheet_->currentIndex().row())); });
   connect(sheet_, &Sheet::deletePressed, this,
-          [this] { deleteStep(desk_, model_->stepAt(sheet_->currentIndex().row())); });
+          [this] { emit deleteWanted(model_->stepAt(sheet_->currentIndex().row())); });
   connect(sheet_, &Sheet::moveWanted, this,
           [this](int direction) { moveStep(desk_, model_->stepAt(sheet_->currentIndex().row()), direction); });
   connect(sheet_, &QWidget::customContextMenuRequested, this, &CutListPanel::showMenu);
@@ -108,7 +108,7 @@ void CutListPanel::showMenu(QPoint at) {
   menu.addAction(icon("up"), tr("Move up"), this, [&] { moveStep(desk_, id, -1); });
   menu.addAction(icon("down"), tr("Move down"), this, [&] { moveStep(desk_, id, 1); });
   menu.addSeparator();
-  menu.addAction(icon("delete"), tr("Delete"), this, [&] { deleteStep(desk_, id); });
+  menu.addAction(icon("delete"), tr("Delete"), this, [&] { emit deleteWanted(id); });
   menu.exec(sheet_->viewport()->mapToGlobal(at));
 }
 

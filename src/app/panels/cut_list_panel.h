@@ -16,6 +16,10 @@ class CutListPanel : public Panel {
   void renameSelected();
   void editDrivenBy();
 
+ signals:
+  /// A step is to be deleted: whoever uses it is to be thought of first.
+  void deleteWanted(const kervo::StepId& step);
+
  private:
   void showState();
   void showMenu(QPoint at);

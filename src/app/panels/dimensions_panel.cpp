@@ -5,42 +5,79 @@
 
 #include "app/look.h"
 #include "app/panels/field_delegate.h"
+#include "app/selection.h"
 #include "model/document_edits.h"
 
 namespace kervo::app {
-
-namespace {
-
-/// "48.00 mm", "30.00 deg", "2.00".
-QString valueText(const Quantity& quantity, const std::string& unit) {
-  const auto shown = [](double value) {
-    return QString::number(value, 'f', std::abs(value) < 0.01 && value != 0 ? 5 : 2);
-  };
-  if (quantity.dimension == lengthDimension) {
-    return shown(quantity.value / unitNamed(unit).factor) + " " + QString::fromStdString(unit);
-  }
-  if (quantity.dimension == angleDimension) return shown(quantity.value / unitNamed("deg").factor) + " deg";
-  if (quantity.dimension == plainNumber) return shown(quantity.value);
-  return QString::fromStdString(format(quantity, unitNamed(unit), 6));
-}
-
-}  // namespace
 
 DimensionsModel::DimensionsModel(Desk& desk, QObject* parent) : QAbstractTableModel(parent), desk_(desk) {
   connect(&desk_.session, &Session::documentChanged, this, [this] {
     beginResetModel();
     endResetModel();
   });
+  connect(&desk_.session, &Session::modelChanged, this, [this] {
+    // Somebody may be typing into one that is not measured.
+    if (measured().size() == measured_) {
+      if (rowCount() > 0) emit dataChanged(index(0, 0), index(rowCount() - 1, columnCount_ - 1));
+      return;
+    }
+    beginResetModel();
+    measured_ = measured().size();
+    endResetModel();
+  });
+}
+
+std::vector<const StepReport*> DimensionsModel::measured() const {
+  std::vector<const StepReport*> result;
+  for (const StepReport& report : desk_.session.made()->model->steps)
+    if (!report.measures.empty()) result.push_back(&report);
+  return result;
 }
 
 int DimensionsModel::rowCount(const QModelIndex&) const {
-  return static_cast<int>(desk_.session.document().made.dimensions.size());
+  return static_cast<int>(desk_.session.document().made.dimensions.size() + measured().size());
+}
+
+StepId DimensionsModel::measuredBy(int row) const {
+  const auto typed = desk_.session.document().made.dimensions.size();
+  const auto reports = measured();
+  const auto number = static_cast<std::size_t>(row);
+  return row >= 0 && number >= typed && number - typed < reports.size() ? reports[number - typed]->id : StepId();
+}
+
+QVariant DimensionsModel::measuredData(const StepReport& report, int column, int role) const {
+  switch (role) {
+    case Qt::DisplayRole:
+    case Qt::EditRole:
+      if (column == Name) return QString::fromStdString(report.measures);
+      if (column == Is) return tr("measured by %1").arg(QString::fromStdString(report.name));
+      if (report.result)
+        if (const auto& found = report.result->measured)
+          return quantityText(found->value, desk_.session.document().made.unit);
+      return tr("no value");
+    case Qt::ForegroundRole:
+      if (!report.result) return QBrush(look().vermilion);
+      return column == Name ? QVariant() : QVariant(QBrush(look().dim));
+    case Qt::TextAlignmentRole:
+      return column == Value ? QVariant(Qt::AlignRight | Qt::AlignVCenter) : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
+    case Qt::ToolTipRole:
+      return report.error ? QString::fromStdString(report.error->what()) : tr("Enter edits the step that measures it");
+    case EditableRole:
+      return false;
+    default:
+      return {};
+  }
 }
 
 QVariant DimensionsModel::data(const QModelIndex& index, int role) const {
   const auto row = static_cast<std::size_t>(index.row());
   const auto& dimensions = desk_.session.document().made.dimensions;
-  if (row >= dimensions.size()) return {};
+  if (row >= dimensions.size()) {
+    const auto reports = measured();
+    return row - dimensions.size() < reports.size()
+               ? measuredData(*reports[row - dimensions.size()], index.column(), role)
+               : QVariant();
+  }
   const auto& error = desk_.session.dimensions().error(row);
   const auto& value = desk_.session.dimensions().value(row);
   switch (role) {
@@ -48,7 +85,7 @@ QVariant DimensionsModel::data(const QModelIndex& index, int role) const {
     case Qt::EditRole:
       if (index.column() == Name) return QString::fromStdString(dimensions[row].name);
       if (index.column() == Is) return QString::fromStdString(dimensions[row].expression.text());
-      return value ? valueText(*value, desk_.session.document().made.unit) : tr("no value");
+      return value ? quantityText(*value, desk_.session.document().made.unit) : tr("no value");
     case Qt::ForegroundRole:
       if (error) return QBrush(look().vermilion);
       return index.column() == Value ? QVariant(QBrush(look().dim)) : QVariant();
@@ -72,7 +109,8 @@ QVariant DimensionsModel::headerData(int section, Qt::Orientation orientation, i
 
 Qt::ItemFlags DimensionsModel::flags(const QModelIndex& index) const {
   Qt::ItemFlags flags = Qt::ItemIsEnabled | Qt::ItemIsSelectable;
-  if (index.column() != Value) flags |= Qt::ItemIsEditable;
+  const StepId by = measuredBy(index.row());
+  if (by.empty() ? index.column() != Value : index.column() == Name) flags |= Qt::ItemIsEditable;
   return flags;
 }
 
@@ -80,7 +118,15 @@ bool DimensionsModel::setData(const QModelIndex& index, const QVariant& value, i
   const auto row = static_cast<std::size_t>(index.row());
   const auto& dimensions = desk_.session.document().made.dimensions;
   const std::string text = value.toString().trimmed().toStdString();
-  if (role != Qt::EditRole || row >= dimensions.size() || text.empty()) return false;
+  if (role != Qt::EditRole || text.empty()) return false;
+  if (const StepId by = measuredBy(index.row()); !by.empty()) {
+    const std::string old = data(index, Qt::EditRole).toString().toStdString();
+    if (text == old) return false;
+    desk_.session.edit(tr("Rename %1").arg(QString::fromStdString(old)),
+                       [&](const Document& document) { return withDimensionRenamed(document, old, text); });
+    return true;
+  }
+  if (row >= dimensions.size()) return false;
   const std::string name = dimensions[row].name;
   if (text == (index.column() == Name ? name : dimensions[row].expression.text())) return false;
   if (index.column() == Name) {
@@ -117,7 +163,13 @@ DimensionsPanel::DimensionsPanel(Desk& desk, QWidget* parent)
   add->setAccessibleName(tr("Add a dimension"));
   connect(add, &QToolButton::clicked, this, &DimensionsPanel::addDimension);
   connect(sheet_, &Sheet::deletePressed, this, &DimensionsPanel::removeSelected);
+  QToolButton* changes = addLink(tr("changes"));
+  changes->setAccessibleName(tr("What changed"));
+  changes->setToolTip(tr("Material that the last change added and removed"));
+  connect(changes, &QToolButton::clicked, this, &DimensionsPanel::changesWanted);
   connect(sheet_, &Sheet::enterPressed, this, [this] {
+    const StepId by = model_->measuredBy(sheet_->currentIndex().row());
+    if (!by.empty()) return desk_.trial.edit(by);
     if (sheet_->currentIndex().isValid()) sheet_->edit(sheet_->currentIndex().siblingAtColumn(DimensionsModel::Is));
   });
   connect(&desk_.session, &Session::documentChanged, this, &DimensionsPanel::showTrouble);
@@ -135,7 +187,8 @@ void DimensionsPanel::addDimension() {
   desk_.session.edit(tr("Add a dimension"), [&](const Document& document) {
     return document.withDimension(name, Expression("10 " + document.made.unit));
   });
-  const QModelIndex added = model_->index(model_->rowCount() - 1, DimensionsModel::Name);
+  const int last = static_cast<int>(desk_.session.document().made.dimensions.size()) - 1;
+  const QModelIndex added = model_->index(last, DimensionsModel::Name);
   sheet_->setFocus();
   sheet_->setCurrentIndex(added);
   sheet_->scrollTo(added);
@@ -156,6 +209,7 @@ void DimensionsPanel::editDimension(const QString& name) {
 void DimensionsPanel::removeSelected() {
   const QModelIndex index = sheet_->currentIndex().siblingAtColumn(DimensionsModel::Name);
   if (!index.isValid()) return;
+  if (const StepId by = model_->measuredBy(index.row()); !by.empty()) return desk_.selection.setStep(by);
   const std::string name = index.data().toString().toStdString();
   desk_.session.edit(tr("Delete %1").arg(index.data().toString()),
                      [&](const Document& document) { return withoutDimension(document, name); });
@@ -163,7 +217,6 @@ void DimensionsPanel::removeSelected() {
 
 void DimensionsPanel::showTrouble() {
   const auto& dimensions = desk_.session.document().made.dimensions;
-  setNote(dimensions.empty() ? tr("none yet") : QString());
   QStringList lines;
   for (std::size_t row = 0; row < dimensions.size(); ++row)
     if (const auto& error = desk_.session.dimensions().error(row))

@@ -21,8 +21,16 @@ class DimensionsModel : public QAbstractTableModel {
   QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
   Qt::ItemFlags flags(const QModelIndex& index) const override;
   bool setData(const QModelIndex& index, const QVariant& value, int role) override;
+  /// The step that measures the dimension in that row; empty for one that is typed.
+  StepId measuredBy(int row) const;
 
  private:
+  /// One that a step measures, in the rows behind those that are typed.
+  QVariant measuredData(const StepReport& report, int column, int role) const;
+  std::vector<const StepReport*> measured() const;
+
+  std::size_t measured_ = 0;  ///< shown
+
   Desk& desk_;
 };
 
@@ -33,6 +41,10 @@ class DimensionsPanel : public Panel {
   Sheet* sheet() { return sheet_; }
   void addDimension();
   void editDimension(const QString& name);
+
+ signals:
+  /// What the last change did is to be seen.
+  void changesWanted();
 
  private:
   void showTrouble();
