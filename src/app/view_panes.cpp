@@ -12,7 +12,7 @@ namespace kervo::app {
 
 namespace {
 
-constexpr int between = 4, margin = 8, rulerRoom = 64;
+constexpr int between = 4, margin = 8, chipRoom = 40;
 constexpr double least = 0.2;  ///< share of the room that a pane keeps
 
 /// How a camera looks, if it looks along an axis.
@@ -135,7 +135,9 @@ void ViewPanes::layOut() {
     const QRect room = rectOf(i);
     pane.view->setGeometry(room);
     pane.button->adjustSize();
-    pane.button->move(room.right() - rulerRoom - pane.button->width(), room.top() + margin);
+    // The ruler has the right side; what is drawn on stands in this corner while something is drawn.
+    const int below = desk_.drawing.open() && i == active_ ? chipRoom : 0;
+    pane.button->move(room.left() + margin, room.top() + margin + below);
     pane.button->setVisible(count() > 1);
     pane.button->raise();
   }
