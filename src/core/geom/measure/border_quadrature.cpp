@@ -1,5 +1,6 @@
 #include "geom/measure/border_quadrature.h"
 
+#include <Geom_BSplineSurface.hxx>
 #include <numbers>
 
 #include "geom/tolerances.h"
@@ -50,11 +51,26 @@ bool uIsAngle(GeomAbs_SurfaceType type) {
          type != GeomAbs_OffsetSurface && type != GeomAbs_OtherSurface;
 }
 
+std::vector<double> surfaceKnots(const BRepAdaptor_Surface& surface, bool alongU) {
+  if (surface.GetType() == GeomAbs_BSplineSurface) {
+    const Handle(Geom_BSplineSurface) spline = surface.BSpline();
+    if (!(alongU ? spline->IsUPeriodic() : spline->IsVPeriodic()))
+      return alongU ? knotsBetween(surface.FirstUParameter(), surface.LastUParameter(), spline->NbUKnots(),
+                                   [&](int i) { return spline->UKnot(i); })
+                    : knotsBetween(surface.FirstVParameter(), surface.LastVParameter(), spline->NbVKnots(),
+                                   [&](int i) { return spline->VKnot(i); });
+  }
+  TColStd_Array1OfReal values(1, (alongU ? surface.NbUIntervals(GeomAbs_CN) : surface.NbVIntervals(GeomAbs_CN)) + 1);
+  if (alongU)
+    surface.UIntervals(values, GeomAbs_CN);
+  else
+    surface.VIntervals(values, GeomAbs_CN);
+  return {values.begin(), values.end()};
+}
+
 std::vector<double> innerKnots(const BRepAdaptor_Surface& surface) {
   if (uIsAngle(surface.GetType())) return {};
-  TColStd_Array1OfReal values(1, surface.NbUIntervals(GeomAbs_CN) + 1);
-  surface.UIntervals(values, GeomAbs_CN);
-  return withMiddles({values.begin(), values.end()});
+  return withMiddles(surfaceKnots(surface, true));
 }
 
 OuterParts::OuterParts(const BRepAdaptor_Surface& surface)
@@ -63,12 +79,8 @@ OuterParts::OuterParts(const BRepAdaptor_Surface& surface)
       vIsAngle_(surface.GetType() == GeomAbs_Sphere || surface.GetType() == GeomAbs_Torus) {
   const bool elementary = surface.GetType() <= GeomAbs_Torus;
   if (elementary) return;
-  TColStd_Array1OfReal v(1, surface.NbVIntervals(GeomAbs_CN) + 1);
-  surface.VIntervals(v, GeomAbs_CN);
-  vKnots_ = withMiddles({v.begin(), v.end()});
-  TColStd_Array1OfReal u(1, surface.NbUIntervals(GeomAbs_CN) + 1);
-  surface.UIntervals(u, GeomAbs_CN);
-  uKnots_ = {u.begin(), u.end()};
+  vKnots_ = withMiddles(surfaceKnots(surface, false));
+  uKnots_ = surfaceKnots(surface, true);
 }
 
 std::vector<double> OuterParts::crossings(const Geom2dAdaptor_Curve& curve, double from, double to) const {

@@ -5,6 +5,8 @@
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <Geom2dAdaptor_Curve.hxx>
+#include <Geom2d_BSplineCurve.hxx>
+#include <Geom_BSplineCurve.hxx>
 #include <TColStd_Array1OfReal.hxx>
 #include <TopoDS_Edge.hxx>
 #include <array>
@@ -37,8 +39,26 @@ std::vector<double> breaks(double from, double to, const std::vector<double>& kn
 /// Every span of a free-form surface is halved: its rational pieces turn up to 90°.
 std::vector<double> withMiddles(const std::vector<double>& knots);
 
+/// Those of `count` knots that lie between two parameters, and these.
+template <class KnotAt>
+std::vector<double> knotsBetween(double from, double to, int count, KnotAt&& knotAt) {
+  std::vector<double> result{from};
+  for (int i = 1; i <= count; ++i)
+    if (const double knot = knotAt(i); knot > from && knot < to) result.push_back(knot);
+  result.push_back(to);
+  return result;
+}
+
+/// Where a curve is not smooth. The kernel calls every spline smooth that has four derivatives everywhere, so that its
+/// intervals would leave out all knots of one of degree 5.
 template <class Adaptor>
 std::vector<double> curveKnots(const Adaptor& curve) {
+  if (curve.GetType() == GeomAbs_BSplineCurve) {
+    const auto spline = curve.BSpline();
+    if (!spline->IsPeriodic())
+      return knotsBetween(curve.FirstParameter(), curve.LastParameter(), spline->NbKnots(),
+                          [&](int i) { return spline->Knot(i); });
+  }
   const int count = curve.NbIntervals(GeomAbs_CN);
   TColStd_Array1OfReal values(1, count + 1);
   curve.Intervals(values, GeomAbs_CN);
@@ -49,6 +69,8 @@ std::vector<double> curveKnots(const Adaptor& curve) {
 bool turns(GeomAbs_CurveType type);
 /// True for surfaces whose u is an angle.
 bool uIsAngle(GeomAbs_SurfaceType type);
+/// Where a surface is not smooth along u or v, as of curveKnots().
+std::vector<double> surfaceKnots(const BRepAdaptor_Surface& surface, bool alongU);
 /// Halved knots along u; none for surfaces whose u is an angle.
 std::vector<double> innerKnots(const BRepAdaptor_Surface& surface);
 
