@@ -21,6 +21,8 @@ struct Desk {
   /// The model and pictures that the view shows right now: what picks refer to.
   std::shared_ptr<const Model> shownModel;
   std::map<BodyId, Picture> shownPictures;
+  /// The sections that are on where one works.
+  std::vector<StepId> shownSections;
 };
 
 /// What a step of the document is called.

@@ -144,7 +144,7 @@ void addPieces(Scene& scene, const Tried& tried, const StepResult& result) {
     const auto source = tried.picturesBefore.find(piece.from);
     const BodyPicture* before = source == tried.picturesBefore.end() ? nullptr : source->second.get();
     if (!piece.kept) {
-      scene.bodies.push_back({piece.name, piece.name, tried.pieces[i], {}, Role::Waste, 0, false, i, piece.from});
+      scene.bodies.push_back({piece.key, piece.name, tried.pieces[i], {}, Role::Waste, 0, false, i, piece.from});
       if (several) scene.badges.push_back({"–", badgePlaces(*tried.pieces[i], before), Role::Waste, 0, i, false});
       continue;
     }
@@ -215,22 +215,25 @@ std::string letterOf(const StepId& section, std::size_t place) {
   return letter;
 }
 
-void addSections(Scene& scene, const std::vector<StepReport>& sections, const Model& model, const Opened& opened) {
+void addSections(Scene& scene, const std::vector<StepReport>& sections, const Model& model, const Openings& openings) {
   for (std::size_t i = 0; i < sections.size(); ++i) {
     const StepReport& report = sections[i];
     if (report.state == StepState::Off || !report.result || !report.result->section) continue;
     scene.sections.push_back({report.id, letterOf(report.id, i), report.name, report.result->section});
   }
+  std::vector<StepId> on;
+  for (const SceneSection& section : scene.sections) on.push_back(section.id);
   for (SceneBody& body : scene.bodies) {
     if (body.isGuide()) continue;
     const BodyId& id = body.from.empty() ? body.id : body.from;
     const ShownAs* look = model.lookOf(id);
     for (std::size_t i = 0; i < scene.sections.size(); ++i)
       if (scene.sections[i].cut->cuts(id, look ? look->layer : std::string())) body.cutBy.push_back(i);
-    const auto found = opened.find({id, body.picture.get()});
-    if (found == opened.end()) continue;
-    body.opened = found->second;
-    body.picture = found->second->picture;
+    const Opened* opened = openings.find(id, body.picture.get(), on);
+    if (!opened) continue;
+    body.opened = opened->picture;
+    body.picture = opened->picture->picture;
+    body.overlaps = opened->overlaps;
   }
   std::erase_if(scene.bodies, [](const SceneBody& body) { return !body.picture; });
   // A badge stands only where something of its piece is seen.

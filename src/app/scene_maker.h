@@ -20,7 +20,7 @@ void addWorldPlanes(Scene& scene);
 void addWorldAxes(Scene& scene);
 
 /// Sections that are on: what they take out of sight, of which bodies. Those that fail cut nothing.
-void addSections(Scene& scene, const std::vector<StepReport>& sections, const Model& model, const Opened& opened);
+void addSections(Scene& scene, const std::vector<StepReport>& sections, const Model& model, const Openings& openings);
 /// "A" for the first one, whatever it is called.
 std::string letterOf(const StepId& section, std::size_t place);
 

@@ -16,6 +16,7 @@ void Stage::everywhere(Call&& call) {
 
 Stage::Stage(Desk& desk, Bench& bench, Viewport& view, ViewPanes& panes, GaugeFields& gauges)
     : desk_(desk), bench_(bench), view_(view), panes_(panes), gaugeFields_(gauges) {
+  connect(&panes_, &ViewPanes::changed, this, &Stage::wantSections);
   connect(&panes_, &ViewPanes::changed, this, &Stage::refresh);
   view_.setDescriber([this](const Pick& pick) {
     const auto& cuts = view_.scene().cuts;
@@ -123,7 +124,7 @@ void Stage::refresh() {
       std::erase_if(scene.bodies, [&](const SceneBody& body) { return body.id == BodyId(trial.step().id()); });
     if (bench_.armed() && bench_.armed()->takesPlanes()) addWorldPlanes(scene);
     if (bench_.armed() && bench_.armed()->takesAxes()) addWorldAxes(scene);
-    showScene(scene, tried.opened);
+    showScene(scene, tried.openings);
     const StepReport& report = tried.report();
     if (report.result) gauges_ = {trial.step().id(), report.result->gauges};
     if (report.finding && !report.finding->gauges.empty()) gauges_ = {trial.step().id(), report.finding->gauges};
@@ -135,7 +136,7 @@ void Stage::refresh() {
     if (instead_)
       showScene(*instead_, {});
     else
-      showScene(sceneOf(*desk_.session.made()), desk_.session.made()->opened);
+      showScene(sceneOf(*desk_.session.made()), desk_.session.made()->openings);
   }
   desk_.sections.setUnsound(view_.scene().cuts ? view_.scene().cuts->unsound() : std::vector<BodyId>());
   turnToDrawing();
@@ -166,7 +167,7 @@ void Stage::showInstead(std::optional<Scene> scene) {
   refresh();
 }
 
-void Stage::showScene(const Scene& scene, const Opened& opened) {
+void Stage::showScene(const Scene& scene, const Openings& openings) {
   const std::vector<StepReport> sections = sectionsSeen();
   const auto show = [&](Viewport& view, const std::optional<std::vector<StepId>>& own) {
     Scene cut = scene;
@@ -174,15 +175,32 @@ void Stage::showScene(const Scene& scene, const Opened& opened) {
     if (own)
       for (StepReport& report : here) {
         const bool wanted = std::find(own->begin(), own->end(), report.id) != own->end();
-        // Closed bodies were cut open by the worker, for all panes alike.
-        const bool byBody = report.result && report.result->section && report.result->section->clip.body;
-        if (!byBody && report.state != StepState::Failed) report.state = wanted ? StepState::Made : StepState::Off;
+        if (report.state != StepState::Failed) report.state = wanted ? StepState::Made : StepState::Off;
       }
-    addSections(cut, here, *desk_.shownModel, opened);
+    addSections(cut, here, *desk_.shownModel, openings);
     view.setScene(cut);
   };
-  if (panes_.count() == 0) return show(view_, {});
+  if (panes_.count() == 0) show(view_, {});
   panes_.each([&](Viewport& view, int pane) { show(view, panes_.sectionsOf(pane)); });
+  desk_.shownSections.clear();
+  for (const SceneSection& section : view_.scene().sections) desk_.shownSections.push_back(section.id);
+}
+
+void Stage::wantSections() {
+  std::vector<SectionSet> sets;
+  panes_.each([&](Viewport&, int pane) {
+    if (const auto& own = panes_.sectionsOf(pane)) sets.push_back(*own);
+  });
+  if (sets == sectionSets_) return;
+  sectionSets_ = sets;
+  desk_.worker.setSectionSets(sets);
+  const auto byBody = [](const StepReport& report) {
+    return report.result && report.result->section && report.result->section->clip.body;
+  };
+  const auto& sections = desk_.session.made()->model->sections;
+  if (std::none_of(sections.begin(), sections.end(), byBody)) return;
+  desk_.session.rebuildAgain();
+  if (desk_.trial.active()) desk_.trial.tryAgain();
 }
 
 void Stage::showDrawing() {

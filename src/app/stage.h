@@ -27,8 +27,10 @@ class Stage : public QObject {
   void filterChanged();
 
  private:
+  /// What closed bodies cut open in panes that have sections of their own is made as well.
+  void wantSections();
   /// Shows it in all panes, each with its sections.
-  void showScene(const Scene& scene, const Opened& opened);
+  void showScene(const Scene& scene, const Openings& openings);
   /// For the view that takes the input, and all that show the same.
   template <class Call>
   void everywhere(Call&& call);
@@ -47,6 +49,7 @@ class Stage : public QObject {
   ViewPanes& panes_;
   GaugeFields& gaugeFields_;
   PickFilter filter_;
+  std::vector<SectionSet> sectionSets_;
   std::optional<Scene> instead_;
   /// The drawing at whose plane the view looks, and that plane.
   std::optional<std::pair<StepId, Plane>> turnedTo_;

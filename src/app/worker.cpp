@@ -83,6 +83,16 @@ void Worker::tryStep(const Document& document, const StepId& step) {
   wake_.notify_all();
 }
 
+void Worker::setSectionSets(std::vector<SectionSet> sets) {
+  const std::lock_guard lock(mutex_);
+  sectionSets_ = std::move(sets);
+}
+
+std::vector<SectionSet> Worker::sectionSets() const {
+  const std::lock_guard lock(mutex_);
+  return sectionSets_;
+}
+
 void Worker::dropTrial() {
   const std::lock_guard lock(mutex_);
   try_.reset();
@@ -259,38 +269,6 @@ std::map<BodyId, Picture> Worker::guidePictures(const Model& model, const std::m
   return result;
 }
 
-Opened Worker::openedFor(const std::vector<Openable>& bodies, const std::vector<StepReport>& sections,
-                         std::map<BodyId, Error>& failed, Progress& progress) {
-  Opened result;
-  for (const Openable& body : bodies) {
-    std::vector<OpenedBy> by;
-    for (const StepReport& section : sections)
-      if (const SectionCut* cut =
-              section.state != StepState::Off && section.result ? section.result->section.get() : nullptr;
-          cut && cut->clip.body && cut->cuts(body.id, body.layer))
-        by.push_back({section.id, *cut->clip.body, cut->clip.outside});
-    if (by.empty()) continue;
-    auto known = std::find_if(opened_.begin(), opened_.end(),
-                              [&](const KnownOpened& each) { return each.whole == body.picture && each.by == by; });
-    if (known == opened_.end()) {
-      KnownOpened made{body.picture, by, nullptr, std::nullopt};
-      try {
-        made.opened = openedPicture(*body.picture, by, progress);
-      } catch (const Error& error) {
-        progress.throwIfStopped();
-        made.error = error;
-      }
-      known = opened_.insert(opened_.end(), std::move(made));
-    }
-    known->used = true;
-    if (const auto& error = known->error)
-      failed.emplace(body.id, *error);
-    else
-      result.emplace(std::pair(body.id, body.picture.get()), known->opened);
-  }
-  return result;
-}
-
 std::shared_ptr<Made> Worker::makeNow(const Document& document, Progress& progress) {
   const auto start = std::chrono::steady_clock::now();
   auto result = std::make_shared<Made>();
@@ -299,12 +277,11 @@ std::shared_ptr<Made> Worker::makeNow(const Document& document, Progress& progre
   progress.enter(0.9, 1, tr("shading").toStdString());
   result->pictures = picturesFor(result->model->bodies, progress);
   result->guides = guidePictures(*result->model, result->pictures);
-  for (KnownOpened& known : opened_) known.used = false;
+  opener_.forgetUnused();
   std::vector<Openable> openable;
   for (const Body& body : result->model->bodies)
     if (body.visible) openable.push_back({body.id, body.layer, result->pictures.at(body.id)});
-  result->opened = openedFor(openable, result->model->sections, result->unopened, progress);
-  std::erase_if(opened_, [](const KnownOpened& known) { return !known.used; });
+  result->openings = opener_.open(openable, result->model->sections, sectionSets(), true, progress);
   std::erase_if(pictures_, [](const auto& entry) { return entry.second.expired(); });
   std::erase_if(drawings_, [](const auto& entry) { return entry.second.picture.expired(); });
   result->seconds = secondsSince(start);
@@ -325,7 +302,7 @@ void Worker::openTried(Tried& tried, Progress& progress) {
   std::vector<StepReport> sections = tried.after->sections;
   // One on the Bench is the last step of what is tried.
   if (tried.report().result && tried.report().result->section) sections.push_back(tried.report());
-  tried.opened = openedFor(openable, sections, tried.unopened, progress);
+  tried.openings = opener_.open(openable, sections, sectionSets(), false, progress);
 }
 
 std::shared_ptr<Tried> Worker::tryNow(const Job& job, Progress& progress) {

@@ -16,18 +16,14 @@
 #include <optional>
 #include <unordered_map>
 
+#include "app/opener.h"
 #include "base/deep_thread.h"
 #include "base/error.h"
 #include "base/progress.h"
 #include "geom/measure/thinnest_wall.h"
 #include "model/rebuild.h"
-#include "view/opened_picture.h"
 
 namespace kervo::app {
-
-using Picture = std::shared_ptr<const BodyPicture>;
-/// What closed bodies leave to be seen, by body and whole picture.
-using Opened = std::map<std::pair<BodyId, const BodyPicture*>, std::shared_ptr<const OpenedPicture>>;
 
 /// A document with its model and the pictures of its bodies, datums and drawings.
 struct Made {
@@ -35,8 +31,7 @@ struct Made {
   std::shared_ptr<const Model> model;
   std::map<BodyId, Picture> pictures;
   std::map<BodyId, Picture> guides;
-  Opened opened;
-  std::map<BodyId, Error> unopened;  ///< bodies that a section could not cut, and why
+  Openings openings;
   double seconds = 0;
 };
 
@@ -50,8 +45,7 @@ struct Tried {
   std::map<BodyId, Picture> picturesAfter;
   std::map<BodyId, Picture> guidesBefore, guidesAfter;
   std::vector<Picture> pieces;  ///< of the report's pieces, in their order
-  Opened opened;
-  std::map<BodyId, Error> unopened;
+  Openings openings;
   std::vector<Picture> wholePictures;                        ///< of all steps' bodies, once `complete`
   std::vector<std::pair<StepId, std::string>> laterTrouble;  ///< steps after it that fail then, and why
   std::optional<Wall> wall;                                  ///< the thinnest beside the cut, once `complete`
@@ -72,6 +66,8 @@ class Worker : public QObject {
   void make(const Document& document);
   /// Tries one step of a document; a newer wish replaces an older one.
   void tryStep(const Document& document, const StepId& step);
+  /// Sections that are seen together beside those that are on, for whatever is made or tried from now on.
+  void setSectionSets(std::vector<SectionSet> sets);
   /// Forgets a wish to try.
   void dropTrial();
 
@@ -125,14 +121,7 @@ class Worker : public QObject {
   std::vector<Picture> picturesFor(const std::vector<PictureOrder>& orders, Progress& progress);
   std::map<BodyId, Picture> picturesFor(const std::vector<Body>& bodies, Progress& progress, Picks picks = Picks::Now);
   std::map<BodyId, Picture> guidePictures(const Model& model, const std::map<BodyId, Picture>& bodies);
-  /// A body of which closed bodies may take something out of sight.
-  struct Openable {
-    BodyId id;
-    std::string layer;
-    Picture picture;
-  };
-  Opened openedFor(const std::vector<Openable>& bodies, const std::vector<StepReport>& sections,
-                   std::map<BodyId, Error>& failed, Progress& progress);
+  std::vector<SectionSet> sectionSets() const;
   void openTried(Tried& tried, Progress& progress);
   void replaceRunning(Job::Kind kind);
 
@@ -143,6 +132,7 @@ class Worker : public QObject {
   std::condition_variable wake_;
   std::deque<Job> others_;
   std::optional<Job> make_, try_;
+  std::vector<SectionSet> sectionSets_;
   std::shared_ptr<Progress> running_;
   Job::Kind runningKind_ = Job::Kind::Other;
   bool replaced_ = false;
@@ -158,14 +148,7 @@ class Worker : public QObject {
     std::weak_ptr<const BodyPicture> picture;
   };
   std::unordered_map<const DrawingResult*, KnownDrawing> drawings_;
-  struct KnownOpened {
-    Picture whole;
-    std::vector<OpenedBy> by;
-    std::shared_ptr<const OpenedPicture> opened;
-    std::optional<Error> error;
-    bool used = true;
-  };
-  std::vector<KnownOpened> opened_;
+  Opener opener_;
   std::shared_ptr<const Made> warmed_;  ///< keeps its pictures until the next document is made
 
   DeepThread thread_;

@@ -143,6 +143,7 @@ void CutFaces::update(const Scene& scene) {
     if (body.opened) addOpenings(scene, number);
   }
   addOverlaps();
+  addOpenedOverlaps(scene);
   before_.clear();
 }
 
@@ -211,6 +212,21 @@ void CutFaces::addOverlaps() {
       CutMark mark{one.section, one.body, {}, {}, one.hidden};
       for (const PlanePoint& point : both) mark.triangles.push_back(one.wall.plane.at(point.u, point.v));
       overlaps_.push_back(std::move(mark));
+    }
+}
+
+void CutFaces::addOpenedOverlaps(const Scene& scene) {
+  const auto isCutBy = [&](const SceneBody& body, const StepId& section) {
+    return std::any_of(body.cutBy.begin(), body.cutBy.end(),
+                       [&](std::size_t each) { return scene.sections[each].id == section; });
+  };
+  for (std::size_t number = 0; number < scene.bodies.size(); ++number)
+    for (const OpenedOverlap& overlap : scene.bodies[number].overlaps) {
+      const SceneBody* other = scene.find(overlap.other);
+      if (!other || !isCutBy(*other, overlap.section)) continue;
+      for (std::size_t section = 0; section < scene.sections.size(); ++section)
+        if (scene.sections[section].id == overlap.section)
+          overlaps_.push_back({section, number, {}, overlap.triangles, hiddenOf(scene, scene.bodies[number])});
     }
 }
 

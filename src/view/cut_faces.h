@@ -93,6 +93,7 @@ class CutFaces {
   void addOpenings(const Scene& scene, std::size_t body);
   void addMeetings(const Scene& scene, std::size_t body);
   void addOverlaps();
+  void addOpenedOverlaps(const Scene& scene);
 
   std::vector<Known> known_, before_;
   std::vector<CutFace> faces_;

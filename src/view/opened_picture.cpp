@@ -7,6 +7,8 @@
 
 #include "base/error.h"
 #include "geom/divide/boolean.h"
+#include "geom/surface/sheet.h"
+#include "geom/tolerances.h"
 
 namespace kervo {
 
@@ -76,6 +78,27 @@ void findParts(OpenedPicture& opened, const BodyPicture& whole, const std::vecto
 }
 
 }  // namespace
+
+std::vector<OpenedOverlap> overlapsOf(const OpenedPicture& opened, const BodyPicture& other, const BodyId& otherId,
+                                      Progress& progress) {
+  std::vector<OpenedOverlap> result;
+  const Shape* solid = other.form.shape();
+  if (!opened.picture || !solid || solid->kind() != BodyKind::Solid) return result;
+  for (const OpenedPicture::CutFace& cut : opened.cutFaces) {
+    const Shape sheet = lifted({opened.picture->faces[cut.face]});
+    if (!sheet.roughBox().enlarged(-tolerance::point).overlaps(other.mesh.box)) continue;
+    const Shape inside = divide(sheet, {*solid}, progress).inside;
+    if (inside.empty()) continue;
+    const auto picture = pictureOf(inside, progress, Picks::Later, solid->roughBox().diagonal());
+    const BodyMesh& mesh = picture->mesh;
+    OpenedOverlap& overlap = result.emplace_back(OpenedOverlap{cut.section, otherId, {}});
+    for (const std::uint32_t corner : mesh.triangles) {
+      const float* point = &mesh.points[std::size_t{3} * corner];
+      overlap.triangles.push_back({point[0], point[1], point[2]});
+    }
+  }
+  return result;
+}
 
 std::shared_ptr<const OpenedPicture> openedPicture(const BodyPicture& whole, const std::vector<OpenedBy>& by,
                                                    Progress& progress) {

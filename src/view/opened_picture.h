@@ -34,6 +34,17 @@ struct OpenedPicture {
   std::vector<CutFace> cutFaces;
 };
 
+/// A place of a cut face that another body fills as well.
+struct OpenedOverlap {
+  StepId section;
+  BodyId other;
+  std::vector<Point> triangles;  ///< three corners each
+};
+
+/// Where the cut faces of a body lie inside of another solid, by the checked division. Throws as openedPicture() does.
+std::vector<OpenedOverlap> overlapsOf(const OpenedPicture& opened, const BodyPicture& other, const BodyId& otherId,
+                                      Progress& progress);
+
 /// By the checked division. Throws Error for a mesh, and where the division does not succeed; Stopped on request.
 std::shared_ptr<const OpenedPicture> openedPicture(const BodyPicture& whole, const std::vector<OpenedBy>& by,
                                                    Progress& progress);

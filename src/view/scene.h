@@ -6,12 +6,11 @@
 
 #include "geom/display/outline.h"
 #include "model/section_cut.h"
-#include "view/body_picture.h"
+#include "view/opened_picture.h"
 
 namespace kervo {
 
 class CutFaces;
-struct OpenedPicture;
 
 /// How a body is shown: as itself, or as its part in a trial; or that it is no body.
 enum class Role { Plain, Stock, Cutter, Waste, Added, Piece, Behind, Datum, Drawing };
@@ -29,6 +28,7 @@ struct SceneBody {
   std::vector<std::size_t> cutBy = {};  ///< the sections that cut it, by their places in the scene
   /// What closed bodies leave of it: its picture is that, and its parts are called as those of the whole body.
   std::shared_ptr<const OpenedPicture> opened = {};
+  std::vector<OpenedOverlap> overlaps = {};  ///< where others fill one place of its cut faces
 
   bool isGuide() const { return role == Role::Datum || role == Role::Drawing; }
 };

@@ -103,6 +103,31 @@ TEST_F(PanesTest, EachHasItsOwnSections) {
   EXPECT_EQ(sectionCounts(), (std::vector<std::size_t>{0, 1})) << "one that is off in the document";
 }
 
+TEST_F(PanesTest, SectionsByClosedBodiesAreTheirOwnToo) {
+  start(documentOf({block("b", "100", "60", "40"), block("by", "30", "40", "60", {"35", "-10", "-10"}),
+                    step("section1", "section", {{"with", text("body")}, {"body", bodies({"by"})}})}));
+  key(Qt::Key_7, Qt::ControlModifier);
+  const auto facesSeen = [&] {
+    std::vector<std::size_t> counts;
+    panes().each([&](app::Viewport& view, int) { counts.push_back(view.scene().find("b")->picture->faces.size()); });
+    return counts;
+  };
+  EXPECT_EQ(facesSeen(), (std::vector<std::size_t>{10, 10}))
+      << "a notch of three faces in both, which divides the front";
+  panes().setSections(1, std::vector<StepId>{});
+  settle();
+  EXPECT_EQ(facesSeen(), (std::vector<std::size_t>{10, 6}));
+  window->desk().sections.switchOn("section1", false);
+  panes().setSections(1, std::vector<StepId>{"section1"});
+  settle();
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] {
+        return facesSeen() == std::vector<std::size_t>{6, 10};
+      },
+      10'000))
+      << "one that is off in the document is cut open for the pane alone";
+}
+
 TEST_F(PanesTest, AKeptViewGoesIntoThePaneThatIsWorkedIn) {
   Document document = documentOf({plate()});
   document = document.withStep(step("section1", "section", {{"plane", PlanePick::standard("yz")}}).switched(false));

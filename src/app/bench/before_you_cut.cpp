@@ -271,7 +271,7 @@ void BeforeYouCut::showSection(const SectionCut& section, const Tried& tried) {
   if (cut > 0)
     line(tr("exact to %1, as its picture is").arg(lengthText(coarsest, desk_.session.document().made.unit)),
          Tone::Plain);
-  for (const auto& [body, error] : tried.unopened)
+  for (const auto& [body, error] : tried.openings.failed)
     line(tr("%1 is shown whole: %2").arg(bodyName(desk_, body), QString::fromStdString(error.happened())),
          Tone::Caution);
   line(tr("the model is not changed"), Tone::Good);

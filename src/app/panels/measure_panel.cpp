@@ -276,8 +276,8 @@ void MeasurePanel::measureCuts() {
     const auto picture = made.pictures.find(pick.body);
     if (const auto number = openedFaceOf(pick); number && picture != made.pictures.end()) {
       // What a closed body cut open is there, exactly.
-      const auto opened = made.opened.find({pick.body, picture->second.get()});
-      const BodyPicture* left = opened == made.opened.end() ? nullptr : opened->second->picture.get();
+      const Opened* opened = made.openings.find(pick.body, picture->second.get(), desk_.shownSections);
+      const BodyPicture* left = opened ? opened->picture->picture.get() : nullptr;
       const Shape* shape = left ? left->form.shape() : nullptr;
       if (!shape || *number >= left->faces.size()) continue;
       area += left->faces[*number].area();

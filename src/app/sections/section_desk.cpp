@@ -86,7 +86,7 @@ std::vector<SectionDesk::Entry> SectionDesk::entries() const {
                                       : tr("only %1").arg(bodies.join(", "));
     if (const StepReport* report = reportOf(step.id())) entry.why = report->cause;
     if (step.value("with").as<std::string>() == "body" && step.on())
-      for (const auto& [body, error] : session_.made()->unopened) entry.why = error;
+      for (const auto& [body, error] : session_.made()->openings.failed) entry.why = error;
     for (const BodyId& body : unsound_) {
       const ShownAs* look = session_.made()->model->lookOf(body);
       if (step.on() && !entry.why)
