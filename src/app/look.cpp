@@ -136,6 +136,9 @@ QToolButton#chip { background: @tealSoft; color: @text; border: 1px solid @teal;
 QToolButton#cutterChip { background: @violetSoft; color: @text; border: 1px solid @violet; border-radius: 10px; padding: 1px 8px; }
 QToolButton#segment { background: @card; border: 1px solid @fieldLine; border-radius: 3px; padding: 2px 5px; }
 QToolButton#segment:checked { background: @teal; color: @onStrong; border: 1px solid @teal; }
+QToolButton#swatch { background: transparent; border: 1px solid transparent; border-radius: 4px; padding: 1px; }
+QToolButton#swatch:checked { background: @tealSoft; border: 1px solid @teal; color: @teal; }
+QToolButton#swatch:focus { border: 2px solid @text; padding: 0px; }
 QToolButton#segment:focus { border: 2px solid @text; padding: 1px 4px; }
 QToolButton#chip:focus, QToolButton#cutterChip:focus { border: 2px solid @text; padding: 0 7px; }
 QToolButton::menu-indicator { image: none; width: 0; }

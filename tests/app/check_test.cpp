@@ -55,6 +55,31 @@ TEST_F(CheckTest, TheVerbChecksWhatIsSelectedAndTheViewGoesThere) {
   EXPECT_FALSE(window->view().measured());
 }
 
+TEST_F(CheckTest, ADamagedBodyIsRepairedFromTheListOfFindings) {
+  open("/usr/share/opencascade/data/occ/Top.brep");
+  ASSERT_EQ(model().bodies.size(), 1u);
+  key(Qt::Key_G, Qt::ControlModifier | Qt::AltModifier);
+  auto* dialog = window->findChild<app::CheckDialog*>();
+  ASSERT_NE(dialog, nullptr);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !dialog->busy() && dialog->list()->topLevelItemCount() == 1; }, 20'000));
+  EXPECT_EQ(dialog->list()->topLevelItem(0)->text(1), "not sound");
+  QPushButton* repair = nullptr;
+  for (auto* each : dialog->findChildren<QPushButton*>())
+    if (each->text() == "Repair …") repair = each;
+  ASSERT_NE(repair, nullptr);
+  ASSERT_TRUE(repair->isEnabled());
+  QTest::mouseClick(repair, Qt::LeftButton);
+  settle();
+  window->activateWindow();
+  ASSERT_TRUE(QTest::qWaitForWindowActive(window.get()));
+  ASSERT_TRUE(window->desk().trial.active()) << "nothing is repaired without being shown first";
+  key(Qt::Key_Return);
+  settle();
+  EXPECT_FALSE(window->desk().trial.active());
+  ASSERT_EQ(model().bodies.size(), 1u);
+  EXPECT_TRUE(model().bodies[0].shape().valid());
+}
+
 TEST_F(CheckTest, TheGraphSaysWhatWouldBreakAndJumps) {
   start(documentOf({block("plate", "wide", "60", "10"),
                     drawing("d", test::onFace("plate", "plate:top"), {circle("c", "5", "5", "wide / 40")}),

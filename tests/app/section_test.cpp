@@ -7,6 +7,7 @@
 
 #include "app/panels/sections_panel.h"
 #include "support/trial_driver.h"
+#include "view/cut_faces.h"
 
 namespace kervo::test {
 namespace {
@@ -227,6 +228,65 @@ TEST_F(SectionTest, CutFacesOfBoxesAndBodiesAreMeasuredToo) {
   ASSERT_EQ(window->desk().selection.count(Pick::Kind::Cut), 1u);
   EXPECT_TRUE(QTest::qWaitFor([&] { return shows("12.00 cm²"); }, 5000)) << "30 × 40 mm";
   EXPECT_TRUE(shows("140.0 mm"));
+}
+
+TEST_F(SectionTest, BodiesInOnePlaceAreMarkedOnWhatAClosedBodyCuts) {
+  // They have 20 × 60 × 40 mm in common; the section takes the front half of both.
+  start(documentOf(
+      {block("b", "100", "60", "40"), block("c", "50", "60", "40", {"80", "0", "0"}),
+       block("by", "300", "60", "60", {"-50", "-30", "-10"}),
+       step("section1", "section", {{"with", text("body")}, {"body", bodies({"by"})}, {"hides", text("inside")}})}));
+  ASSERT_TRUE(scene().cuts);
+  double area = 0;
+  for (const CutMark& mark : scene().cuts->overlaps())
+    for (std::size_t i = 0; i + 2 < mark.triangles.size(); i += 3) {
+      area += length(cross(mark.triangles[i + 1] - mark.triangles[i], mark.triangles[i + 2] - mark.triangles[i])) / 2;
+      EXPECT_NEAR(mark.triangles[i].y, 30, 1e-6);
+    }
+  EXPECT_NEAR(area, 20 * 40, 1e-3);
+  // Touching is no overlap.
+  window->desk().session.edit("move", [](const Document& d) {
+    return d.withReplaced(block("c", "50", "60", "40", {"100", "0", "0"}));
+  });
+  settle();
+  ASSERT_TRUE(scene().cuts);
+  EXPECT_TRUE(scene().cuts->overlaps().empty());
+}
+
+TEST_F(SectionTest, AHatchIsChosenByItsSwatch) {
+  click(button("+ add", "Add a section"));
+  settle();
+  click(button("hatch", "Filled: hatch"));
+  auto* timber = button("timber", "Hatch: timber");
+  ASSERT_NE(timber, nullptr);
+  ASSERT_TRUE(timber->isVisible());
+  EXPECT_FALSE(timber->icon().isNull());
+  timber->setFocus();
+  key(Qt::Key_Space);
+  settle();
+  EXPECT_EQ(window->desk().trial.step().value("hatch").as<std::string>(), "timber");
+  EXPECT_EQ(scene().sections.at(0).cut->fill.hatch, "timber");
+}
+
+TEST_F(SectionTest, IsKeptAndSentOutFromTheBench) {
+  click(button("+ add", "Add a section"));
+  settle();
+  auto* draw = button("Draw a section …", "");
+  ASSERT_NE(draw, nullptr);
+  bool seen = false;
+  QTimer asked;
+  QObject::connect(&asked, &QTimer::timeout, [&] {
+    auto* dialog = qobject_cast<QDialog*>(QApplication::activeModalWidget());
+    if (!dialog) return;
+    seen = dialog->windowTitle() == "Draw a section";
+    dialog->reject();
+  });
+  asked.start(50);
+  draw->setFocus();
+  key(Qt::Key_Space);
+  settle();
+  EXPECT_TRUE(seen);
+  EXPECT_EQ(document().seen.sections.size(), 1u) << "what is sent out is in the document";
 }
 
 TEST_F(SectionTest, ATrialIsClippedAndNotRestarted) {

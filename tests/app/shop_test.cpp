@@ -1,6 +1,7 @@
 // Cut sheets, drawn sections and the simulated cutter in the window.
 #include <QComboBox>
 #include <QListWidget>
+#include <QSettings>
 #include <QSlider>
 
 #include "app/shop/cutter_panel.h"
@@ -36,6 +37,7 @@ class ShopTest : public TrialTest {
 
 TEST_F(ShopTest, SheetsAreLaidOutWrittenAndPlayed) {
   TemporaryFolder folder;
+  QSettings().remove("sheet");
   start(sliced());
   app::SheetsDialog dialog(window->desk(), model().bodies, window.get());
   dialog.show();
@@ -83,6 +85,26 @@ TEST_F(ShopTest, SheetsAreLaidOutWrittenAndPlayed) {
   const double stopped = cutter.time();
   QTest::qWait(100);
   EXPECT_EQ(cutter.time(), stopped);
+}
+
+TEST_F(ShopTest, SheetsBeginWithTheSizesOfTheLastOnes) {
+  start(sliced());
+  QSettings().remove("sheet");
+  {
+    app::SheetsDialog dialog(window->desk(), model().bodies, window.get());
+    dialog.show();
+    typeInto(dialog, "Sheet width", "300 mm");
+    waitFor([&] { return dialog.ready() && QSettings().value("sheet/width").toString() == "300 mm"; });
+    typeInto(dialog, "Sheet width", "wide");
+    waitFor([&] { return !dialog.ready(); });
+  }
+  app::SheetsDialog next(window->desk(), model().bodies, window.get());
+  const auto lines = next.findChildren<QLineEdit*>();
+  const auto width = std::find_if(lines.begin(), lines.end(),
+                                  [](const QLineEdit* line) { return line->accessibleName() == "Sheet width"; });
+  ASSERT_NE(width, lines.end());
+  EXPECT_EQ((*width)->text(), "300 mm") << "what was no length is not kept";
+  QSettings().remove("sheet");
 }
 
 TEST_F(ShopTest, ASectionIsDrawnAtScale) {

@@ -3,6 +3,7 @@
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QPointer>
+#include <QSettings>
 #include <QStyle>
 #include <QVBoxLayout>
 
@@ -177,16 +178,24 @@ void FlatOutDialog::playCuts() {
 SheetsDialog::SheetsDialog(Desk& desk, std::vector<Body> bodies, QWidget* parent)
     : FlatOutDialog(desk, tr("Cut sheets"), parent),
       bodies_(std::move(bodies)),
-      width_(addLine(tr("Sheet width"), "600 mm")),
-      height_(addLine(tr("Sheet height"), "400 mm")),
-      spacing_(addLine(tr("Spacing"), "3 mm")),
-      kerf_(addLine(tr("Kerf"), "0.2 mm")) {
+      width_(addKept(tr("Sheet width"), "600 mm", "sheet/width")),
+      height_(addKept(tr("Sheet height"), "400 mm", "sheet/height")),
+      spacing_(addKept(tr("Spacing"), "3 mm", "sheet/spacing")),
+      kerf_(addKept(tr("Kerf"), "0.2 mm", "sheet/kerf")) {
   offerToPlay();
+}
+
+QLineEdit* SheetsDialog::addKept(const QString& name, const QString& first, const QString& key) {
+  QLineEdit* line = addLine(name, QSettings().value(key, first).toString());
+  kept_.emplace_back(line, key);
+  return line;
 }
 
 std::function<FlatOutDialog::Result(Progress&)> SheetsDialog::work() {
   const SheetOrder order{
       .width = lengthIn(width_), .height = lengthIn(height_), .spacing = lengthIn(spacing_), .kerf = lengthIn(kerf_)};
+  // All of them are lengths: the next sheets begin with them.
+  for (const auto& [line, key] : kept_) QSettings().setValue(key, line->text());
   return [bodies = bodies_, order](Progress& progress) {
     const ShopParts parts = shopParts(bodies, progress);
     const auto sheets = std::make_shared<const CutSheets>(cutSheets(parts.parts, order, progress));

@@ -85,7 +85,11 @@ class SheetsDialog : public FlatOutDialog {
   std::function<Result(Progress&)> work() override;
 
  private:
+  /// A line that begins with what was typed last.
+  QLineEdit* addKept(const QString& name, const QString& first, const QString& key);
+
   std::vector<Body> bodies_;
+  std::vector<std::pair<const QLineEdit*, QString>> kept_;  ///< and where in the settings
   QLineEdit *width_, *height_, *spacing_, *kerf_;
 };
 
