@@ -17,6 +17,7 @@
 #include "fields/plane_field.h"
 #include "fields/points_field.h"
 #include "fields/regions_field.h"
+#include "fields/sections_field.h"
 #include "fields/sizes_field.h"
 #include "fields/step_field.h"
 #include "fields/taken_field.h"

@@ -115,6 +115,11 @@ double distanceTo(const FoundEdges& group, Point point) {
   return nearest;
 }
 
+/// Whether a side of an edge has that name; none for the open side.
+bool isSide(const std::vector<std::string>& origins, const std::string& name) {
+  return name.empty() ? origins.empty() : contains(origins, name);
+}
+
 /// The group at the sample, if one is clearly nearer than all others.
 const FoundEdges* clearlyNearest(const std::vector<FoundEdges>& groups, Point sample, double limit) {
   std::vector<std::pair<double, const FoundEdges*>> order;
@@ -135,8 +140,8 @@ FoundEdges resolve(const EdgeReference& reference, const std::vector<SearchedBod
       for (const Edge& edge : edgesOf(body.shape)) {
         const auto& a = edge.firstOrigins();
         const auto& b = edge.secondOrigins();
-        if ((contains(a, reference.first) && contains(b, reference.second)) ||
-            (contains(a, reference.second) && contains(b, reference.first)))
+        if ((isSide(a, reference.first) && isSide(b, reference.second)) ||
+            (isSide(a, reference.second) && isSide(b, reference.first)))
           named.emplace_back(body.id, edge);
       }
     if (named.empty()) continue;

@@ -142,7 +142,9 @@ std::vector<SearchedBody> searched(Inputs& inputs, const BodyId& family) {
   return result;
 }
 
+/// The side of an open edge on which nothing is has no name.
 bool hasFace(const std::vector<SearchedBody>& bodies, const std::string& name) {
+  if (name.empty()) return !bodies.empty();
   for (const SearchedBody& body : bodies)
     for (const Face& face : facesOf(body.shape))
       if (std::binary_search(face.origins().begin(), face.origins().end(), name)) return true;

@@ -37,6 +37,7 @@ struct Table : FieldTable {
   const DrawingField curves{*this, {.key = "curves", .label = "Curves"}, plane};
   const TakenField taken{*this, {.key = "taken", .label = "Taken along"}};
   const BroughtField brought{*this, {.key = "brought", .label = "Brought"}};
+  const SectionsField sections{*this, {.key = "sections", .label = "Sections"}};
   const CuttersField cutters{*this, {.key = "cutters", .label = "Cutters"}, CuttersField::Curves::Refused};
   const PiecesField pieces{*this};
   const StepField other{*this, {.key = "other", .label = "Other"}};
@@ -81,6 +82,9 @@ const std::map<std::string, std::vector<const char*>>& written() {
        {"[]", R"([{"color":"#ff0000","face_colors":{"3":"#00ff00"},"layer":"steel","name":"Lid","shape":"k"}])"}},
       {"cutters",
        {"[]", R"([{"plane":"xy"},{"face":"b:top"},{"body":"rod"},{"drawing":"d1"},{"plane":{"step":"p1"}}])"}},
+      {"sections",
+       {"[]",
+        R"([{"drawing":"d1"},{"curve":"c1/a"},{"face":"b:top"},{"point":{"between":["b:back","b:left","b:top"],"body":"b"}}])"}},
       {"pieces", {"{}", R"({"drop":["b/x"],"keep":["a"],"known":["a","b/x"]})"}},
       {"other", {R"("")", R"("cut2")"}},
       {"axis", {R"("")", R"("hinge")"}}};

@@ -15,15 +15,12 @@ namespace kervo {
 
 namespace {
 
-/// Edges where the faces of a body and the cutters meet.
-TopoDS_Shape sectionEdges(const Shape& body, const std::vector<Shape>& cutters, const Attempt& attempt,
-                          Progress& progress) {
+/// Edges where the faces of a body and a cutter meet.
+TopoDS_Shape sectionEdges(const Shape& body, const Shape& cutter, const Attempt& attempt, Progress& progress) {
+  if (cutter.empty() || !cutter.roughBox().overlaps(body.roughBox())) return {};
   TopTools_ListOfShape arguments, tools;
   arguments.Append(body.body().topology);
-  for (const Shape& cutter : cutters)
-    if (!cutter.empty() && cutter.roughBox().overlaps(body.roughBox()))
-      tools.Append(nudged(cutter, attempt.move).body().topology);
-  if (tools.IsEmpty()) return {};
+  tools.Append(nudged(cutter, attempt.move).body().topology);
   Handle(KernelProgress) indicator = new KernelProgress(progress);
   BRepAlgoAPI_Section section;
   section.SetArguments(arguments);
@@ -116,12 +113,19 @@ Shape scored(const Shape& body, const std::vector<Shape>& cutters, Progress& pro
 Shape intersectionCurves(const Shape& body, const std::vector<Shape>& cutters, Progress& progress) {
   return firstSound("the intersection", {body}, progress, [&](const Attempt& attempt) {
     TrialForm form(attempt);
-    const TopoDS_Shape edges = sectionEdges(form.still(body), form.still(cutters), attempt, progress);
-    if (!hasEdges(edges)) return Shape();
-    for (TopExp_Explorer it(edges, TopAbs_EDGE); it.More(); it.Next())
-      if (BRep_Tool::Tolerance(TopoDS::Edge(it.Current())) > tolerance::looseEdge + 2 * attempt.fuzzy)
-        throw Unsound{say("an intersection curve could not be found closely enough")};
-    return makeShape(edges, {}, "");
+    const Shape still = form.still(body);
+    std::vector<TopoDS_Shape> found;
+    // One by one: together, those would be found as well in which cutters meet each other.
+    for (const Shape& cutter : form.still(cutters)) {
+      const TopoDS_Shape edges = sectionEdges(still, cutter, attempt, progress);
+      if (!hasEdges(edges)) continue;
+      for (TopExp_Explorer it(edges, TopAbs_EDGE); it.More(); it.Next())
+        if (BRep_Tool::Tolerance(TopoDS::Edge(it.Current())) > tolerance::looseEdge + 2 * attempt.fuzzy)
+          throw Unsound{say("an intersection curve could not be found closely enough")};
+      found.push_back(edges);
+    }
+    if (found.empty()) return Shape();
+    return makeShape(found.size() == 1 ? found.front() : TopoDS_Shape(compoundOf(found)), {}, "");
   });
 }
 
