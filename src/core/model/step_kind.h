@@ -27,6 +27,16 @@ struct DrawFirst {
   std::string help = {};
 };
 
+/// What stands over a well of the Bench, and beside that.
+struct WellTitle {
+  std::string title = {};
+  std::string note = {};
+};
+/// Where a kind's wells are called otherwise than stock, cutter and reach.
+struct WellTitles {
+  WellTitle stock = {}, cutter = {}, reach = {};
+};
+
 /// What there is to say about a kind, all of it in one place.
 struct KindTable {
   std::string key;    ///< in files and on the command line: "cut"; also the name of its icon
@@ -42,6 +52,7 @@ struct KindTable {
   /// Its steps can be opened (switched off), so that what they took can be changed, and closed again.
   bool opens = false;
   std::optional<DrawFirst> drawFirst = {};
+  WellTitles wells = {};
 };
 
 /// A kind of step. One object a kind, without state; its fields are members.

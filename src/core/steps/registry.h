@@ -22,7 +22,20 @@
   KIND(combine)                \
   KIND(score)                  \
   KIND(lift)                   \
+  KIND(trim)                   \
+  KIND(intersect)              \
+  KIND(extend)                 \
+  KIND(loft)                   \
+  KIND(blend)                  \
+  KIND(patch)                  \
+  KIND(offsetSurface)          \
+  KIND(thicken)                \
+  KIND(sew)                    \
+  KIND(makeSolid)              \
+  KIND(unsew)                  \
+  KIND(flip)                   \
   KIND(curve)                  \
+  KIND(project)                \
   KIND(join)                   \
   KIND(lengthen)               \
   KIND(controlPoint)           \

@@ -5,6 +5,7 @@
 
 #include "base/say.h"
 #include "geom/divide/checked_intersection.h"
+#include "geom/divide/fragments.h"
 #include "geom/divide/set_aside.h"
 #include "geom/divide/trial_form.h"
 #include "geom/kernel/topology_body.h"
@@ -43,27 +44,6 @@ TopoDS_Shape withoutInnerFaces(const TopoDS_Shape& solid) {
     builder.Add(clean, shell);
   }
   return clean;
-}
-
-/// True if a fragment's surface, taken forward, has its normal on the outer side of the face it is a fragment of.
-bool facesSameWay(const TopoDS_Face& fragment, const TopoDS_Face& whole, Sides& sides) {
-  TopLoc_Location a, b;
-  if (BRep_Tool::Surface(fragment, a) == BRep_Tool::Surface(whole, b) && a == b)
-    return whole.Orientation() != TopAbs_REVERSED;
-  const std::optional<gp_Pnt> point = sides.pointOn(fragment);
-  if (!point) throw Unsound{say("a part of a surface has no inside")};
-  return outwardNormal(TopoDS::Face(fragment.Oriented(TopAbs_FORWARD)), *point).Dot(outwardNormal(whole, *point)) > 0;
-}
-
-/// The fragments of a surface's faces; true for those whose own normal, taken forward, is that of the surface.
-ShapeMap<bool> fragmentsOf(const Shape& surface, const Intersection& intersection, Sides& sides) {
-  ShapeMap<bool> fragments;
-  for (TopExp_Explorer it(surface.body().topology, TopAbs_FACE); it.More(); it.Next()) {
-    const TopoDS_Face whole = TopoDS::Face(it.Current());
-    for (const TopoDS_Shape& fragment : intersection.parts(whole))
-      fragments[fragment] = facesSameWay(TopoDS::Face(fragment), whole, sides);
-  }
-  return fragments;
 }
 
 SheetSide sideOf(const TopoDS_Shape& part, const ShapeMap<bool>& fragments) {
@@ -310,121 +290,6 @@ Partition partition(const std::vector<Shape>& solids, const std::vector<Shape>& 
     progress.throwIfStopped();
   }
   return divided(bodies);
-}
-
-namespace {
-
-/// Faces of a divided surface that are connected by edges along which no cutting surface runs.
-std::vector<std::vector<TopoDS_Shape>> connected(const std::vector<TopoDS_Shape>& faces,
-                                                 const ShapeMap<bool>& cutEdges) {
-  std::map<std::size_t, std::vector<std::size_t>> groups;
-  std::vector<std::size_t> group(faces.size());
-  ShapeMap<std::size_t> firstAt;
-  for (std::size_t i = 0; i < faces.size(); ++i) groups[group[i] = i] = {i};
-  for (std::size_t i = 0; i < faces.size(); ++i)
-    for (TopExp_Explorer it(faces[i], TopAbs_EDGE); it.More(); it.Next()) {
-      if (cutEdges.contains(it.Current())) continue;
-      const auto [place, isNew] = firstAt.emplace(it.Current(), i);
-      const std::size_t a = group[place->second], b = group[i];
-      if (isNew || a == b) continue;
-      for (const std::size_t face : groups[b]) group[face] = a;
-      groups[a].insert(groups[a].end(), groups[b].begin(), groups[b].end());
-      groups.erase(b);
-    }
-  std::vector<std::vector<TopoDS_Shape>> result;
-  for (const auto& [first, members] : groups) {
-    auto& all = result.emplace_back();
-    for (const std::size_t face : members) all.push_back(faces[face]);
-  }
-  return result;
-}
-
-TopoDS_Shape asShell(const std::vector<TopoDS_Shape>& faces) {
-  if (faces.size() == 1) return faces.front();
-  TopoDS_Shell shell;
-  BRep_Builder builder;
-  builder.MakeShell(shell);
-  for (const TopoDS_Shape& face : faces) builder.Add(shell, face);
-  return shell;
-}
-
-/// On which side of a cutting surface a piece lies: asked just beside the surface, at a point inside the piece's face
-/// next to the cut.
-SheetSide sideOfSurface(const std::vector<TopoDS_Shape>& piece, const ShapeMap<bool>& fragments, Sides& sides) {
-  TopTools_IndexedDataMapOfShapeListOfShape cutting;
-  for (const auto& [fragment, sameWay] : fragments)
-    TopExp::MapShapesAndAncestors(fragment, TopAbs_EDGE, TopAbs_FACE, cutting);
-  bool front = false, back = false;
-  for (const TopoDS_Shape& face : piece)
-    for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
-      if (!cutting.Contains(it.Current())) continue;
-      const std::optional<gp_Pnt> point = sides.pointOn(TopoDS::Face(face));
-      if (!point) continue;
-      const TopoDS_Face fragment = TopoDS::Face(cutting.FindFromKey(it.Current()).First());
-      const BRepAdaptor_Curve curve(TopoDS::Edge(it.Current()));
-      const gp_Pnt on = curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2);
-      const gp_Dir normal = outwardNormal(TopoDS::Face(fragment.Oriented(TopAbs_FORWARD)), on);
-      const bool along = gp_Vec(on, *point).Dot(gp_Vec(normal)) > 0;
-      (along == fragments.at(fragment) ? front : back) = true;
-    }
-  return front && back ? SheetSide::Both : front ? SheetSide::Front : back ? SheetSide::Back : SheetSide::None;
-}
-
-Partition surfaceOnce(const Shape& surface, const std::vector<Shape>& surfaces, const Attempt& attempt,
-                      Progress& progress) {
-  std::vector<Shape> arguments{surface};
-  for (const Shape& cutter : surfaces) arguments.push_back(nudged(cutter, attempt.move));
-  const Intersection intersection(arguments, attempt, progress);
-  FaceTable table = intersection.faceTable();
-  measureAll(table, progress);
-  std::vector<TopoDS_Shape> faces;
-  double area = 0;
-  for (TopExp_Explorer it(surface.body().topology, TopAbs_FACE); it.More(); it.Next())
-    for (const TopoDS_Shape& part : intersection.parts(it.Current())) {
-      faces.push_back(part.Oriented(it.Current().Orientation()));
-      area += table.at(part).integrals.area;
-    }
-  if (std::abs(area - surface.area()) > tolerance::balance * 10 * surface.area())
-    throw Unsound{say("the areas of the surface do not balance")};
-  Sides sides;
-  std::vector<ShapeMap<bool>> fragments;
-  ShapeMap<bool> cutEdges;
-  for (std::size_t i = 1; i < arguments.size(); ++i) {
-    fragments.push_back(fragmentsOf(arguments[i], intersection, sides));
-    for (const auto& [fragment, sameWay] : fragments.back())
-      for (TopExp_Explorer it(fragment, TopAbs_EDGE); it.More(); it.Next()) cutEdges[it.Current()] = true;
-  }
-  const auto pieces = connected(faces, cutEdges);
-  Partition result;
-  result.remedy = attempt.remedy();
-  if (pieces.size() < 2) {
-    result.parts.push_back({surface, {0}, std::vector<SheetSide>(surfaces.size(), SheetSide::None)});
-    return result;
-  }
-  requireTightEdges(faces, intersection.allowedEdgeTolerance());
-  markGiven(table, {surface}, progress);
-  requireSoundFaces(faces, table, progress);
-  for (const auto& piece : pieces) {
-    Part part{makeShape(asShell(piece), table, "face:"), {0}, {}};
-    for (const ShapeMap<bool>& one : fragments) part.sides.push_back(sideOfSurface(piece, one, sides));
-    result.parts.push_back(std::move(part));
-  }
-  return result;
-}
-
-}  // namespace
-
-Partition partitionOfSurface(const Shape& surface, const std::vector<Shape>& surfaces, Progress& progress) {
-  progress.throwIfStopped();
-  if (surface.empty() || surface.kind() != BodyKind::Surface)
-    throw Error(say("only a surface can be divided like this"), "", say("Choose a surface as stock"));
-  if (surfaces.empty()) return {{{surface, {0}, {}}}, {}};
-  return firstSound("the division of the surface", {surface}, progress, [&](const Attempt& attempt) {
-    TrialForm form(attempt);
-    Partition result = surfaceOnce(form.still(surface), form.still(surfaces), attempt, progress);
-    takeBack(result, form, progress);
-    return result;
-  });
 }
 
 }  // namespace kervo

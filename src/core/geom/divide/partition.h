@@ -35,8 +35,14 @@ struct Partition {
 /// Throws Error if no attempt passes, or one of `solids` is not a solid; Stopped on request.
 Partition partition(const std::vector<Shape>& solids, const std::vector<Shape>& surfaces, Progress& progress);
 
-/// The pieces into which surfaces divide a surface, each with its sides as in Part; just the surface if they do not.
-/// Areas add up. Throws as partition() does.
-Partition partitionOfSurface(const Shape& surface, const std::vector<Shape>& surfaces, Progress& progress);
+/// The pieces into which surfaces, solids and curves that lie on it divide a surface, each with its sides as in Part;
+/// just the surface if they do not. Front of a curve is to its left, seen from the surface's front. Areas add up.
+/// Throws as partition() does.
+Partition partitionOfSurface(const Shape& surface, const std::vector<Shape>& cutters, Progress& progress);
+
+/// … of several surfaces at once, each divided by all others and the cutters. Sides are by the other surfaces, in their
+/// order, then by the cutters.
+std::vector<Partition> partitionOfSurfaces(const std::vector<Shape>& surfaces, const std::vector<Shape>& cutters,
+                                           Progress& progress);
 
 }  // namespace kervo

@@ -17,11 +17,6 @@ Shape lifted(const std::vector<Face>& faces);
 /// As much of a plane as covers a box, as a surface with its normal; its face is named `name`.
 Shape planarSheet(const Plane& plane, const Box& box, const std::string& name);
 
-/// The surface grown by `by` mm over all of its open borders. Planes, cylinders and whole free-form faces go on as they
-/// are, other borders straight on along their tangents, with mitred corners. New faces are named `name`:extension.
-/// Throws Error if `by` is not positive, or the border cannot be extended that far.
-Shape extended(const Shape& surface, double by, const std::string& name);
-
 /// The solid between two distances over a surface, along its normal, from < to, in mm. Faces are named `name`:front (at
 /// the greater distance), `name`:back and `name`:border. Throws Error if the surface is bent more tightly than that.
 Shape thickened(const Shape& surface, double from, double to, const std::string& name, Progress& progress);

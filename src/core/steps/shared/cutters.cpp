@@ -10,6 +10,7 @@
 #include "fields/reference_parts.h"
 #include "geom/motion.h"
 #include "geom/planes.h"
+#include "geom/surface/extension.h"
 #include "geom/surface/placed_face.h"
 #include "geom/surface/sheet.h"
 #include "geom/sweep/sweep.h"
@@ -25,8 +26,7 @@ class Resolving {
             CurveCutters curves)
       : inputs_(inputs), field_(field), reach_(reach), around_(around), progress_(progress), curves_(curves) {}
 
-  std::vector<ResolvedCutter> all() {
-    const auto& picks = field_.in(inputs_);
+  std::vector<ResolvedCutter> all(const std::vector<CutterPick>& picks) {
     if (picks.empty()) field_.fail(say("no cutter is chosen"), say("Pick a plane, a face, a body or a drawing"));
     for (const CutterPick& pick : picks) {
       progress_.throwIfStopped();
@@ -200,7 +200,13 @@ CutterReach reachOf(const Inputs& inputs, const CutterFields& cutters, const Ext
 
 std::vector<ResolvedCutter> cuttersOf(Inputs& inputs, const CuttersField& field, const CutterReach& reach,
                                       const Box& around, Progress& progress, CurveCutters curves) {
-  return Resolving(inputs, field, reach, around, progress, curves).all();
+  return Resolving(inputs, field, reach, around, progress, curves).all(field.in(inputs));
+}
+
+std::vector<ResolvedCutter> cuttersOf(Inputs& inputs, const CuttersField& field, const std::vector<CutterPick>& picks,
+                                      const CutterReach& reach, const Box& around, Progress& progress,
+                                      CurveCutters curves) {
+  return Resolving(inputs, field, reach, around, progress, curves).all(picks);
 }
 
 Plane placed(const Plane& plane, const CutterReach& reach, Point middle) {

@@ -64,6 +64,10 @@ CutterReach reachOf(const Inputs& inputs, const CutterFields& cutters, const Ext
 std::vector<ResolvedCutter> cuttersOf(Inputs& inputs, const CuttersField& field, const CutterReach& reach,
                                       const Box& around, Progress& progress,
                                       CurveCutters curves = CurveCutters::Refused);
+/// … of some of its picks.
+std::vector<ResolvedCutter> cuttersOf(Inputs& inputs, const CuttersField& field, const std::vector<CutterPick>& picks,
+                                      const CutterReach& reach, const Box& around, Progress& progress,
+                                      CurveCutters curves);
 
 /// The plane as it cuts: moved, tilted and turned. `middle`: of what is cut.
 Plane placed(const Plane& plane, const CutterReach& reach, Point middle);

@@ -5,6 +5,7 @@
 
 #include "base/quantity.h"
 #include "base/say.h"
+#include "geom/surface/extension.h"
 #include "geom/surface/sheet.h"
 
 namespace kervo {

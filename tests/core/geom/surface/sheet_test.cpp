@@ -1,3 +1,4 @@
+#include "geom/surface/extension.h"
 #include "geom/surface/sheet.h"
 #include "drawing/regions.h"
 

@@ -1,0 +1,45 @@
+// Surfaces sewn together where their borders meet, made solids of, taken apart and turned over.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "base/progress.h"
+#include "geom/shape.h"
+#include "geom/space_curve.h"
+
+namespace kervo {
+
+/// An edge that joins no two faces.
+struct OpenEdge {
+  Polyline line;   ///< to be shown
+  double gap = 0;  ///< from its middle to the next such edge that it does not touch, mm; less than 0 if there is none
+};
+
+/// All of a surface or solid, the widest gap first.
+std::vector<OpenEdge> openEdgesOf(const Shape& shape);
+
+struct Sewn {
+  Shape shape;
+  double widestClosed = 0;  ///< of the gaps that were closed, mm: how exact its edges are
+};
+
+/// Surfaces as one where their borders are nearer than `tolerance` (mm), their faces turned to one side. Faces keep
+/// their names and colours. Several surfaces come back if they do not all meet. Throws Error where the kernel fails.
+Sewn sewn(const std::vector<Shape>& surfaces, double tolerance, Progress& progress);
+
+/// A surface with planar faces in its open loops that are planar, named `name`:cap. The same Shape if there are none.
+Shape capped(const Shape& surface, const std::string& name, Progress& progress);
+
+/// The solid that a closed surface bounds, or several. Throws Error, with how many edges are open, if it does not
+/// close, and if what it bounds is not sound.
+Shape solidWithin(const Shape& surface, Progress& progress);
+
+/// The surface with its front where its back was.
+Shape flipped(const Shape& surface);
+
+/// Each face as a surface of its own, in stored order.
+std::vector<Shape> unsewn(const Shape& shape);
+
+}  // namespace kervo

@@ -1,0 +1,182 @@
+// Curves put onto the faces of bodies, as a curve body that follows both.
+#include "base/say.h"
+#include "fields/flag_field.h"
+#include "fields/step_field.h"
+#include "geom/surface/projected.h"
+#include "geom/surface/wrapped.h"
+#include "model/step_inputs.h"
+#include "steps/registry.h"
+#include "steps/shared/axis_fields.h"
+#include "steps/shared/curve_stock.h"
+
+namespace kervo {
+
+namespace {
+
+class Project : public StepKind {
+ public:
+  Project()
+      : StepKind(
+            {.key = "project",
+             .label = "Project",
+             .menu = KindMenu::Surface,
+             .verb = "Project curves onto faces",
+             .shortcut = "Ctrl+J",
+             .help = "Curves, edges and drawings laid onto faces, along a direction, along normals, or wrapped",
+             .wells = {.stock = {"Curves", "what is laid onto faces"}, .reach = {"Onto", "which faces, which way"}}}) {}
+
+  void startFrom(const Selected& selected, Start& start) const override {
+    start.set(edges_, selected.edges());
+    const std::vector<BodyId> curves = selectedCurves(selected);
+    start.set(curves_, BodyPick::only(curves));
+    if (selected.edges().empty() && curves.empty()) start.set(drawing_, StepPick{selected.drawing});
+    std::vector<BodyId> onto = selected.wholeBodies();
+    std::erase_if(onto,
+                  [&](const BodyId& body) { return std::find(curves.begin(), curves.end(), body) != curves.end(); });
+    start.set(onto_, BodyPick::only(onto));
+    if (const auto faces = selected.faces(); !faces.empty()) start.set(face_, faces.front());
+  }
+  std::optional<std::string> offered(const Selected& selected) const override {
+    const bool curves = !selectedCurves(selected).empty() || selected.anyOf(Picked::What::Drawing);
+    return curves && selected.anyBody ? std::optional(say("Project onto faces")) : std::nullopt;
+  }
+
+  StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
+    const Shape curve = how_.of(inputs) == How::Wrapped ? wrappedOf(inputs) : projectedOf(inputs, progress);
+    StepResult result;
+    result.audit.watertight = false;
+    result.audit.touched = {inputs.id()};
+    const int closed = closedChainCount(curve), open = chainCount(curve) - closed;
+    if (closed > 0) result.audit.notes.push_back(sayCount(closed, "%1 closed curve", "%1 closed curves"));
+    if (open > 0) result.audit.notes.push_back(sayCount(open, "%1 open curve", "%1 open curves"));
+    result.audit.notes.push_back(say("linked: it follows the curves and the faces"));
+    result.pieces.push_back(Piece::whole(inputs.id(), inputs.id(), curve));
+    result.pieces.back().key = inputs.id();
+    result.made.push_back({.id = inputs.id(), .form = curve});
+    return result;
+  }
+
+ private:
+  enum class How { DrawingNormal, Direction, FaceNormals, Wrapped };
+
+  /// The drawing chosen; null if none is.
+  const DrawingResult* drawn(StepInputs& inputs) const {
+    const StepId& step = drawing_.in(inputs).step;
+    if (step.empty()) return nullptr;
+    const DrawingResult* drawing = inputs.drawing(step);
+    if (!drawing)
+      drawing_.fail(say("there is no drawing from a step \"%1\" before this one", step),
+                    say("Choose a step that draws"));
+    return drawing;
+  }
+
+  const DrawingResult& drawnForSure(StepInputs& inputs, const std::string& why) const {
+    const DrawingResult* drawing = drawn(inputs);
+    if (!drawing) drawing_.fail(why, say("Choose a drawing"));
+    return *drawing;
+  }
+
+  static std::vector<SpaceCurve> curvesOf(const DrawingResult& drawing) {
+    std::vector<SpaceCurve> curves;
+    for (const NamedCurve& curve : drawing.curves) curves.push_back(curve.curve);
+    return curves;
+  }
+
+  Shape wrappedOf(StepInputs& inputs) const {
+    const DrawingResult& drawing = drawnForSure(inputs, say("only a drawing can be wrapped, and none is chosen"));
+    try {
+      return wrapped(curvesOf(drawing), drawing.plane, face_.of(inputs));
+    } catch (const Error& error) {
+      throw error.within(face_.place());
+    }
+  }
+
+  /// All that is projected, as one curve body.
+  Shape sourceOf(StepInputs& inputs) const {
+    std::vector<Edge> edges;
+    if (!edges_.in(inputs).empty())
+      for (const auto& [body, all] : edges_.of(inputs)) edges.insert(edges.end(), all.begin(), all.end());
+    std::vector<SpaceCurve> curves;
+    if (const DrawingResult* drawing = drawn(inputs)) curves = curvesOf(*drawing);
+    std::vector<Shape> bodies;
+    if (!edges.empty() || !curves.empty()) bodies.push_back(curveBody(curves, edges));
+    if (!curves_.in(inputs).bodies.empty())
+      for (const BodyId& body : kervo::curvesOf(inputs, curves_)) bodies.push_back(inputs.shape(body));
+    if (bodies.empty())
+      drawing_.fail(say("no curve, edge or drawing is chosen"), say("Choose what is to be laid onto the faces"));
+    return together(bodies);
+  }
+
+  Shape projectedOf(StepInputs& inputs, Progress& progress) const {
+    const std::vector<BodyId> onto = onto_.of(inputs);
+    if (onto.empty()) onto_.fail(say("no body is chosen to project onto"), say("Pick solids or surfaces"));
+    const Shape source = sourceOf(inputs);
+    std::vector<Shape> found;
+    for (const BodyId& body : onto) {
+      try {
+        const Shape lines = onOne(inputs, source, inputs.shape(body), progress);
+        if (lines.empty())
+          inputs.warn(say("the curves miss \"%1\"", body));
+        else
+          found.push_back(lines);
+      } catch (const Error& error) {
+        throw error.within(say("body \"%1\"", body));
+      }
+    }
+    if (found.empty())
+      onto_.fail(say("the curves miss every body chosen"), say("Move the curves, or project another way"));
+    return together(found);
+  }
+
+  Shape onOne(StepInputs& inputs, const Shape& source, const Shape& onto, Progress& progress) const {
+    if (how_.of(inputs) == How::FaceNormals) return projectedByNormals(source, onto, progress);
+    Vector along = how_.of(inputs) == How::DrawingNormal
+                       ? drawnForSure(inputs, say("a drawing gives the direction, and none is chosen")).plane.normal
+                       : along_.of(inputs).direction;
+    if (reverse_.of(inputs)) along = -along;
+    return projectedAlong(source, onto, along, hits_.of(inputs), progress);
+  }
+
+  const StepField drawing_{*this, {.key = "drawing", .label = "Drawing", .well = Well::Stock}};
+  const BodiesField curves_{*this, {.key = "curves", .label = "Curves", .well = Well::Stock}, BodyPick::only({})};
+  const EdgesField edges_{*this, {.key = "edges", .label = "Edges", .well = Well::Stock}};
+  const ChoiceField<How> how_{
+      *this,
+      {.key = "how",
+       .label = "Projected",
+       .well = Well::Reach,
+       .help = "wrapped: laid round a cylinder or cone with lengths kept",
+       .telling = true},
+      {"along the drawing's normal", "along a direction", "along the faces' normals", "wrapped"}};
+  const BodiesField onto_{*this,
+                          {.key = "onto",
+                           .label = "Onto",
+                           .well = Well::Reach,
+                           .when = how_.is(How::DrawingNormal, How::Direction, How::FaceNormals)},
+                          BodyPick::only({})};
+  const FaceField face_{*this, {.key = "face", .label = "Round", .well = Well::Reach, .when = how_.is(How::Wrapped)}};
+  const AxisFields along_{*this, how_.is(How::Direction)};
+  const ChoiceField<Hits> hits_{*this,
+                                {.key = "hits",
+                                 .label = "Side",
+                                 .well = Well::Reach,
+                                 .help = "all, or where a line along the direction meets the body first or last",
+                                 .when = how_.is(How::DrawingNormal, How::Direction)},
+                                {"all", "near", "far"},
+                                Hits::Near};
+  const FlagField reverse_{*this,
+                           {.key = "reverse",
+                            .label = "The other way",
+                            .well = Well::Reach,
+                            .help = "what lies behind the curves counts as ahead of them",
+                            .when = how_.is(How::DrawingNormal, How::Direction)}};
+};
+
+}  // namespace
+
+const StepKind& projectStep() {
+  static const Project kind;
+  return kind;
+}
+
+}  // namespace kervo
