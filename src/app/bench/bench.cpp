@@ -169,6 +169,32 @@ void Bench::addWell(Well well, const QString& title, const QString& subtitle, QC
       for (WellCard* beside : row.editor->cards()) wells_->addWidget(beside, beside->share());
 }
 
+void Bench::addSendOut() {
+  auto* card = new WellCard(tr("Send out"), tr("this picture"), &Look::vermilion);
+  for (const Verb& verb : verbs_) {
+    if (!verb.sendsSectionOut) continue;
+    auto* link = new QToolButton;
+    link->setObjectName("link");
+    link->setFocusPolicy(Qt::StrongFocus);
+    link->setText(verb.text);
+    link->setToolTip(verb.help);
+    // The section is kept first: what is sent out is what the document has.
+    connect(link, &QToolButton::clicked, this, [this, run = verb.run] { desk_.trial.makeItAnd(run); });
+    card->content()->addWidget(link, 0, Qt::AlignLeft);
+    auto* formats = new ElidedLabel(verb.help);
+    formats->setObjectName("dim");
+    formats->setFont(fontOf(-1));
+    card->content()->addWidget(formats);
+  }
+  card->content()->addStretch();
+  auto* arrow = new QLabel(QStringLiteral("›"));
+  arrow->setFont(fontOf(6));
+  arrow->setObjectName("dim");
+  wells_->addWidget(arrow);
+  cards_.push_back({card, arrow, true});
+  wells_->addWidget(card, 10);
+}
+
 FieldEditor* Bench::addRow(WellCard* card, const Field& field) {
   FieldEditor* editor = makeFieldEditor(field, desk_, card);
   if (!editor) return nullptr;
@@ -201,15 +227,20 @@ FieldEditor* Bench::addRow(WellCard* card, const Field& field) {
 void Bench::addWells(const StepKind& kind) {
   const auto& table = kind.fields();
   const bool cuts = std::any_of(table.begin(), table.end(), [](const Field* f) { return f->well() == Well::Cutter; });
+  const auto add = [&](Well well, const WellTitle& own, const QString& title, const QString& note, QColor Look::*edge) {
+    const bool named = !own.title.empty();
+    addWell(well, named ? kindText(own.title) : title, named ? kindText(own.note) : note, edge);
+  };
+  const WellTitles& own = kind.table().wells;
   if (cuts)
-    addWell(Well::Stock, tr("Stock"), tr("what is cut"), &Look::teal);
+    add(Well::Stock, own.stock, tr("Stock"), tr("what is cut"), &Look::teal);
   else
-    addWell(Well::Stock, tr("Taken"), tr("what it works on"), &Look::teal);
-  addWell(Well::Cutter, tr("Cutter"), tr("what cuts it"), &Look::violet);
+    add(Well::Stock, own.stock, tr("Taken"), tr("what it works on"), &Look::teal);
+  add(Well::Cutter, own.cutter, tr("Cutter"), tr("what cuts it"), &Look::violet);
   if (cuts)
-    addWell(Well::Reach, tr("Reach"), tr("how far, how wide"), &Look::text);
+    add(Well::Reach, own.reach, tr("Reach"), tr("how far, how wide"), &Look::text);
   else
-    addWell(Well::Reach, tr("How"), tr("where to, how many"), &Look::text);
+    add(Well::Reach, own.reach, tr("How"), tr("where to, how many"), &Look::text);
 }
 
 void Bench::showStep() {
@@ -246,6 +277,7 @@ void Bench::showStep() {
     addWell(Well::Cutter, tr("Cuts with"), tr("what cuts the view"), &Look::violet);
     addWell(Well::Stock, tr("Cuts away"), tr("what it cuts"), &Look::teal);
     addWell(Well::Reach, tr("Cut fill"), tr("how the cut face looks"), &Look::text);
+    addSendOut();
   } else {
     addWells(step.kind());
   }
@@ -288,6 +320,7 @@ void Bench::refreshFields() {
   hideEmptyWells();
   // A choice brought up new fields.
   if (appeared) armWanting();
+  disarmUnneeded();
   // Rows made while editing listen to the same keys.
   for (const FieldRow& row : rows_)
     for (QWidget* child : row.editor->findChildren<QWidget*>())
@@ -319,6 +352,7 @@ void Bench::hideEmptyWells() {
 
 void Bench::armByHand(FieldEditor* editor) {
   arm(editor);
+  armedByItself_ = false;
   // The keyboard goes where the picks are made, and comes back.
   if (armed_)
     emit viewWanted();
@@ -337,6 +371,14 @@ void Bench::moveOn(FieldEditor* filled) {
 void Bench::armWanting() {
   if (armed_) return;
   if (FieldEditor* editor = wanting()) arm(editor);
+  armedByItself_ = armed_ != nullptr;
+}
+
+void Bench::disarmUnneeded() {
+  // What is tried does without it: the picture of that is wanted, not a pick.
+  const auto& result = desk_.trial.result();
+  if (armed_ && armedByItself_ && armed_->isEmpty() && desk_.trial.upToDate() && result && result->report().result)
+    arm(nullptr);
 }
 
 FieldEditor* Bench::wanting() const {

@@ -62,6 +62,10 @@ class Bench : public QWidget {
   /// The wells of a step that makes something.
   void addWells(const StepKind& kind);
   void addWell(Well well, const QString& title, const QString& subtitle, QColor Look::*edge);
+  /// Of a section: the verbs that draw it.
+  void addSendOut();
+  /// Stops waiting for picks that the step can do without.
+  void disarmUnneeded();
   /// Null for a field that has no editor of its own.
   FieldEditor* addRow(WellCard* card, const Field& field);
 
@@ -93,6 +97,7 @@ class Bench : public QWidget {
   PiecesChooser* pieces_ = nullptr;
   BeforeYouCut* before_ = nullptr;
   FieldEditor* armed_ = nullptr;
+  bool armedByItself_ = false;  ///< since it was empty, not by a person
 };
 
 }  // namespace kervo::app

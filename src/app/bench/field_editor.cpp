@@ -7,10 +7,12 @@
 #include "app/bench/axis_editor.h"
 #include "app/bench/cutters_editor.h"
 #include "app/bench/drawing_editor.h"
+#include "app/bench/hatch_editor.h"
 #include "app/bench/pick_editors.h"
 #include "app/bench/plane_editor.h"
 #include "app/bench/reference_editors.h"
 #include "app/bench/regions_editor.h"
+#include "app/bench/sections_editor.h"
 #include "app/bench/simple_editors.h"
 #include "app/bench/sizes_editor.h"
 #include "app/bench/step_editor.h"
@@ -90,9 +92,15 @@ FieldEditor* makeFor(const Field& field, Desk& desk, QWidget* parent) {
   return typed ? new Editor(*typed, desk, parent) : nullptr;
 }
 
+FieldEditor* makeForWords(const Field& field, Desk& desk, QWidget* parent) {
+  const auto* words = dynamic_cast<const WordField*>(&field);
+  if (words && HatchEditor::fits(*words)) return new HatchEditor(*words, desk, parent);
+  return makeFor<WordField, ChoiceEditor>(field, desk, parent);
+}
+
 /// One line a field type; one that derives from another stands before it.
 constexpr FieldEditor* (*makers[])(const Field&, Desk&, QWidget*){
-    makeFor<NumberField, NumberEditor>,   makeFor<WordField, ChoiceEditor>,
+    makeFor<NumberField, NumberEditor>,   makeForWords,
     makeFor<TextField, TextEditor>,       makeFor<FlagField, FlagEditor>,
     makeFor<SizesField, SizesEditor>,     makeFor<CoordinatesField, CoordinatesEditor>,
     makeFor<PlaneField, PlaneEditor>,     makeFor<BodiesField, BodiesEditor>,
@@ -101,7 +109,7 @@ constexpr FieldEditor* (*makers[])(const Field&, Desk&, QWidget*){
     makeFor<RegionsField, RegionsEditor>, makeFor<DrawingField, DrawingEditor>,
     makeFor<BroughtField, BroughtEditor>, makeFor<CuttersField, CuttersEditor>,
     makeFor<AxisField, AxisEditor>,       makeFor<TakenField, TakenEditor>,
-    makeFor<StepField, StepEditor>};
+    makeFor<StepField, StepEditor>,       makeFor<SectionsField, SectionsEditor>};
 
 }  // namespace
 
