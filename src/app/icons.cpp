@@ -58,7 +58,7 @@ const QHash<QString, QString>& drawings() {
       {"make_solid", "M 2 5 L 8 2 L 14 5 L 14 11 L 8 14 L 2 11 Z M 2 5 L 8 8 L 14 5 M 8 8 L 8 14"},
       {"unsew",
        "M 1.5 4 L 6 4 L 6 12 L 1.5 12 Z M 10 4 L 14.5 4 L 14.5 12 L 10 12 Z M 8 2 L 8 5 M 8 7 L 8 9 M 8 11 L 8 14"},
-      {"flip",
+      {"flip_surface",
        "M 2 9 L 6 6 L 14 6 L 10 9 Z M 8 5 L 8 1.5 M 6.5 3 L 8 1.5 L 9.5 3 M 8 10.5 L 8 14.5 M 6.5 13 L 8 14.5 L 9.5 "
        "13"},
       {"project",

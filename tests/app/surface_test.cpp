@@ -97,8 +97,8 @@ TEST_F(SurfaceTest, ALoftIsMadeWithKeysAlone) {
   settle();
   ASSERT_TRUE(window->desk().trial.active());
   EXPECT_EQ(window->desk().trial.step().value("sections").as<std::vector<SectionPick>>().size(), 2u);
-  tabTo("Between: ruled");
-  key(Qt::Key_Space);
+  tabTo("Between: smooth");
+  key(Qt::Key_Right);
   EXPECT_NEAR(tried().audit.volumeAfter, M_PI * 30 / 3 * (100 + 40 + 16), 1);
   key(Qt::Key_Return);
   EXPECT_NEAR(volume("loft1"), M_PI * 30 / 3 * (100 + 40 + 16), 1);

@@ -60,7 +60,10 @@ Bench::Bench(Desk& desk, const std::vector<Verb>& verbs, QWidget* parent)
   connect(&desk_.trial, &Trial::renamed, this, [this] { name_->setText(QString::fromStdString(desk_.trial.name())); });
   connect(&desk_.trial, &Trial::closed, this, &Bench::showOffers);
   connect(&desk_.trial, &Trial::edited, this, &Bench::refreshFields);
-  connect(&desk_.trial, &Trial::tried, this, &Bench::refreshFields);
+  connect(&desk_.trial, &Trial::tried, this, [this] {
+    refreshFields();
+    disarmUnneeded();
+  });
   const auto offersIfIdle = [this] {
     if (!desk_.trial.active()) showOffers();
   };
@@ -320,7 +323,6 @@ void Bench::refreshFields() {
   hideEmptyWells();
   // A choice brought up new fields.
   if (appeared) armWanting();
-  disarmUnneeded();
   // Rows made while editing listen to the same keys.
   for (const FieldRow& row : rows_)
     for (QWidget* child : row.editor->findChildren<QWidget*>())

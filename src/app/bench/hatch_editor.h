@@ -9,6 +9,7 @@
 namespace kervo::app {
 
 class HatchEditor : public FieldEditor {
+  Q_OBJECT
  public:
   HatchEditor(const WordField& field, Desk& desk, QWidget* parent);
   /// Whether the words of a field are the hatches.

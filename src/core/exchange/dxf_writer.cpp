@@ -72,7 +72,7 @@ class DxfText {
   unsigned next_ = 0x20;
 };
 
-/// What R2000 allows in a name, in the file's character set; what that does not have as \U+03A9.
+/// What R2000 allows in a name, in the file's character set.
 std::string nameFor(const std::string& utf8) {
   std::string result;
   for (std::size_t i = 0; i < utf8.size();) {
@@ -84,13 +84,7 @@ std::string nameFor(const std::string& utf8) {
       unsigned code = lead & (0x7fU >> count);
       for (std::size_t k = 1; k < count && i + k < utf8.size(); ++k)
         code = code << 6U | (static_cast<unsigned char>(utf8[i + k]) & 0x3fU);
-      constexpr unsigned firstOther = 0x100, mostWritten = 0xffff;
-      if (code >= 0xa0 && code < firstOther)
-        result += static_cast<char>(code);
-      else if (code >= firstOther && code <= mostWritten)
-        result += "\\U+" + std::string(4 - std::min<std::size_t>(4, DxfText::hex(code).size()), '0') + DxfText::hex(code);
-      else
-        result += '_';
+      result += code >= 0xa0 && code <= 0xff ? static_cast<char>(code) : '_';
     }
     i += count;
   }

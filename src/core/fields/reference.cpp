@@ -28,7 +28,7 @@ Error lost(const std::string& what, const std::string& name, const std::string& 
 }
 
 std::string nameOf(const EdgeReference& reference) {
-  return reference.first + " | " + reference.second;
+  return reference.second.empty() ? say("border of %1", reference.first) : reference.first + " | " + reference.second;
 }
 
 /// How well a face fits a sample: on it, facing the same way. Sizes only break ties.

@@ -183,8 +183,10 @@ FoundEdges edgesFor(Inputs& inputs, const EdgeReference& reference, const Field&
     };
     FoundEdges found = find();
     if (found.how == Found::ByPosition)
-      inputs.warn(say("%1: the edge \"%2 | %3\" was found by its position only", field.place(), reference.first,
-                      reference.second));
+      inputs.warn(reference.second.empty()
+                      ? say("%1: the border of \"%2\" was found by its position only", field.place(), reference.first)
+                      : say("%1: the edge \"%2 | %3\" was found by its position only", field.place(), reference.first,
+                            reference.second));
     return found;
   } catch (const Error& error) {
     throw error.within(field.place());

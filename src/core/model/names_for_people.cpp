@@ -85,6 +85,7 @@ std::string faceName(const FaceReference& face, const Model& model) {
 }
 
 std::string edgeName(const EdgeReference& edge, const Model& model) {
+  if (edge.second.empty()) return say("border of %1", faceName(edge.first, model));
   // Between two faces of one maker, that is named once.
   if (makerOf(edge.first) == makerOf(edge.second) && nameOfQuoted(edge.first, model))
     return partOf(edge.first) + " | " + faceName(edge.second, model);

@@ -33,7 +33,7 @@
   KIND(sew)                    \
   KIND(makeSolid)              \
   KIND(unsew)                  \
-  KIND(flip)                   \
+  KIND(flipSurface)            \
   KIND(curve)                  \
   KIND(project)                \
   KIND(join)                   \

@@ -334,6 +334,17 @@ TEST(SewStep, ClosesTellsWhatIsOpenAndComesApart) {
   EXPECT_NEAR(areaOf(apart, "b/top"), 600, 1e-9);
 }
 
+TEST(SewStep, AHollowStaysAHollow) {
+  const Model model = with({block("b", "30", "30", "30"), block("c", "10", "10", "10", {"10", "10", "10"}),
+                            step("h", "combine", {{"stock", bodies({"b"})}, {"cutters", bodies({"c"})}})},
+                           {step("u", "unsew", {{"bodies", bodies({"b"})}}),
+                            step("x", "sew", {{"surfaces", bodies({"b"})}, {"gives", text("a solid")}})});
+  ASSERT_FALSE(model.failed()) << errorOf(model, "h") << errorOf(model, "u") << errorOf(model, "x");
+  double sum = 0;
+  for (const Body& body : model.bodies) sum += body.shape().volume();
+  EXPECT_NEAR(sum, 27000 - 1000, 1e-6);
+}
+
 TEST(SewStep, ToleranceClosesAGapAndSaysSo) {
   // The lid lies 0.05 mm above the box.
   std::vector<Step> steps{block("b", "20", "30", "10"), block("l", "20", "30", "10", {"0", "0", "0.05"}),
@@ -358,7 +369,7 @@ TEST(SewStep, ToleranceClosesAGapAndSaysSo) {
 
 TEST(FlipStep, TurnsTheFrontRound) {
   const Model model =
-      with({block("b", "20", "30", "10"), lift("s", "b", "b:top")}, {step("f", "flip", {{"surfaces", bodies({"s"})}})});
+      with({block("b", "20", "30", "10"), lift("s", "b", "b:top")}, {step("f", "flip_surface", {{"surfaces", bodies({"s"})}})});
   ASSERT_FALSE(model.failed()) << errorOf(model, "f");
   EXPECT_NEAR(facesOf(model.find("s")->shape()).front().normal().z, -1, 1e-12);
   EXPECT_NEAR(areaOf(model, "s"), 600, 1e-9);
@@ -368,7 +379,7 @@ TEST(MakeSolidStep, TakesAClosedSurfaceEvenInsideOut) {
   const Model model =
       with({step("ball", "sphere", {{"radius", Expression("5 mm")}}),
             step("s", "lift", {{"faces", face("ball", "ball:side")}})},
-           {step("f", "flip", {{"surfaces", bodies({"s"})}}), step("m", "make_solid", {{"surfaces", bodies({"s"})}})});
+           {step("f", "flip_surface", {{"surfaces", bodies({"s"})}}), step("m", "make_solid", {{"surfaces", bodies({"s"})}})});
   ASSERT_FALSE(model.failed()) << errorOf(model, "s") << errorOf(model, "m");
   EXPECT_NEAR(volume(model, "s"), 4.0 / 3 * pi * 125, 1e-6);
   EXPECT_THAT(errorOf(with(rodSide(), {step("m", "make_solid", {{"surfaces", bodies({"s"})}})}), "m"),

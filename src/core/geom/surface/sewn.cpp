@@ -73,14 +73,17 @@ std::vector<TopoDS_Shape> solidsOfShells(const Shape& surface, const FaceTable& 
   std::sort(all.begin(), all.end(), [](const Bounded& a, const Bounded& b) { return a.volume > b.volume; });
   Sides sides;
   std::vector<TopoDS_Shape> solids;
+  std::vector<std::pair<std::size_t, TopoDS_Shell>> hollows;
   for (std::size_t i = 0; i < all.size(); ++i) {
     const std::vector<gp_Pnt> points = sides.pointsOn(all[i].shell, 1);
     for (std::size_t k = 0; k < i && !all[i].hollow; ++k) {
       if (all[k].hollow || points.empty() || sides.stateOf(points.front(), all[k].solid) != TopAbs_IN) continue;
       all[i].hollow = true;
-      builder.Add(all[k].solid, all[i].shell.Reversed());
+      hollows.emplace_back(k, all[i].shell);
     }
   }
+  // Only now: what was asked about a solid is kept, and must not change.
+  for (const auto& [solid, shell] : hollows) builder.Add(all[solid].solid, shell.Reversed());
   for (const Bounded& each : all)
     if (!each.hollow) solids.push_back(each.solid);
   return solids;

@@ -8,10 +8,10 @@ namespace kervo {
 
 namespace {
 
-class Flip : public StepKind {
+class FlipSurface : public StepKind {
  public:
-  Flip()
-      : StepKind({.key = "flip",
+  FlipSurface()
+      : StepKind({.key = "flip_surface",
                   .label = "Flip",
                   .menu = KindMenu::Surface,
                   .verb = "Flip surfaces",
@@ -35,8 +35,8 @@ class Flip : public StepKind {
 
 }  // namespace
 
-const StepKind& flipStep() {
-  static const Flip kind;
+const StepKind& flipSurfaceStep() {
+  static const FlipSurface kind;
   return kind;
 }
 
