@@ -28,7 +28,7 @@ struct Verb {
   std::function<bool()> checked = {};       ///< for what is on or off
   bool separatorBefore = false;
   bool sendsSectionOut = false;  ///< also offered beside a section on the Bench
-  bool recentBefore = false;  ///< the files opened last stand before it in the menu
+  bool recentBefore = false;     ///< the files opened last stand before it in the menu
   StripPlace strip = StripPlace::None;
 };
 

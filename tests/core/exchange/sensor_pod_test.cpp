@@ -53,9 +53,9 @@ TEST(SensorPod, IsMadeWithAWallOfItsThickness) {
 
 TEST(SensorPod, EveryDimensionHasTheRangeOfItsGuide) {
   const std::tuple<const char*, const char*, const char*> ranges[] = {
-      {"foot", "26 mm", "42 mm"},   {"belly", "50 mm", "62 mm"},  {"shoulder", "36 mm", "50 mm"},
-      {"neck", "20 mm", "32 mm"},   {"waist", "38 mm", "48 mm"},  {"rise", "8 mm", "30 mm"},
-      {"soft", "0.4", "1.4"},       {"window", "10 mm", "34 mm"}, {"notch", "6 mm", "20 mm"}};
+      {"foot", "26 mm", "42 mm"}, {"belly", "50 mm", "62 mm"},  {"shoulder", "36 mm", "50 mm"},
+      {"neck", "20 mm", "32 mm"}, {"waist", "38 mm", "48 mm"},  {"rise", "8 mm", "30 mm"},
+      {"soft", "0.4", "1.4"},     {"window", "10 mm", "34 mm"}, {"notch", "6 mm", "20 mm"}};
   for (const auto& [name, low, high] : ranges)
     for (const char* value : {low, high})
       expectPod(demo().withDimension(name, Expression(value)), 1.6, std::string(name) + " = " + value);

@@ -368,18 +368,18 @@ TEST(SewStep, ToleranceClosesAGapAndSaysSo) {
 }
 
 TEST(FlipStep, TurnsTheFrontRound) {
-  const Model model =
-      with({block("b", "20", "30", "10"), lift("s", "b", "b:top")}, {step("f", "flip_surface", {{"surfaces", bodies({"s"})}})});
+  const Model model = with({block("b", "20", "30", "10"), lift("s", "b", "b:top")},
+                           {step("f", "flip_surface", {{"surfaces", bodies({"s"})}})});
   ASSERT_FALSE(model.failed()) << errorOf(model, "f");
   EXPECT_NEAR(facesOf(model.find("s")->shape()).front().normal().z, -1, 1e-12);
   EXPECT_NEAR(areaOf(model, "s"), 600, 1e-9);
 }
 
 TEST(MakeSolidStep, TakesAClosedSurfaceEvenInsideOut) {
-  const Model model =
-      with({step("ball", "sphere", {{"radius", Expression("5 mm")}}),
-            step("s", "lift", {{"faces", face("ball", "ball:side")}})},
-           {step("f", "flip_surface", {{"surfaces", bodies({"s"})}}), step("m", "make_solid", {{"surfaces", bodies({"s"})}})});
+  const Model model = with({step("ball", "sphere", {{"radius", Expression("5 mm")}}),
+                            step("s", "lift", {{"faces", face("ball", "ball:side")}})},
+                           {step("f", "flip_surface", {{"surfaces", bodies({"s"})}}),
+                            step("m", "make_solid", {{"surfaces", bodies({"s"})}})});
   ASSERT_FALSE(model.failed()) << errorOf(model, "s") << errorOf(model, "m");
   EXPECT_NEAR(volume(model, "s"), 4.0 / 3 * pi * 125, 1e-6);
   EXPECT_THAT(errorOf(with(rodSide(), {step("m", "make_solid", {{"surfaces", bodies({"s"})}})}), "m"),

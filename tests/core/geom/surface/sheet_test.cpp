@@ -1,6 +1,6 @@
-#include "geom/surface/extension.h"
 #include "geom/surface/sheet.h"
 #include "drawing/regions.h"
+#include "geom/surface/extension.h"
 
 #include <gtest/gtest.h>
 
