@@ -31,7 +31,7 @@ class Intersect : public StepKind {
     start.set(bodies_, BodyPick::only(selected.wholeBodies()));
   }
   std::optional<std::string> offered(const Selected& selected) const override {
-    const bool any = selectedSurfaces(selected).size() > 0;
+    const bool any = !selectedSurfaces(selected).empty();
     return any && selected.wholeBodies().size() > 1 ? std::optional(say("Intersect them …")) : std::nullopt;
   }
 

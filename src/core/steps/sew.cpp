@@ -34,11 +34,8 @@ class Sew : public StepKind {
     const std::vector<BodyId> bodies = surfacesOf(inputs, surfaces_, result.audit);
     if (bodies.empty()) surfaces_.fail(say("no surface is chosen"), say("Pick surfaces whose borders meet"));
     std::vector<Shape> shapes;
-    double area = 0;
-    for (const BodyId& body : bodies) {
-      shapes.push_back(inputs.shape(body));
-      area += shapes.back().area();
-    }
+    shapes.reserve(bodies.size());
+    for (const BodyId& body : bodies) shapes.push_back(inputs.shape(body));
     Sewn made = sewnOf(inputs, shapes, progress);
     const std::vector<OpenEdge> open = openEdgesOf(made.shape);
     for (const OpenEdge& edge : open) inputs.finding().gap.push_back(edge.line);

@@ -49,7 +49,8 @@ struct HitFinder::Inside {
       const auto [right, above] = cellOf(box.high);
       for (int x = left; x <= right; ++x)
         for (int y = below; y <= above; ++y)
-          grid[static_cast<std::size_t>(x * cells + y)].push_back(static_cast<std::uint32_t>(i));
+          grid[static_cast<std::size_t>(x) * cells + static_cast<std::size_t>(y)].push_back(
+              static_cast<std::uint32_t>(i));
     }
   }
 
@@ -64,7 +65,7 @@ struct HitFinder::Inside {
   std::vector<double> hitsOver(Point at, double own) const {
     std::vector<double> found;
     const auto [x, y] = cellOf(at);
-    for (const std::uint32_t number : grid[static_cast<std::size_t>(x * cells + y)]) {
+    for (const std::uint32_t number : grid[static_cast<std::size_t>(x) * cells + static_cast<std::size_t>(y)]) {
       const auto& [a, b, c] = triangles[number];
       const double area = (b.x - a.x) * (c.y - a.y) - (c.x - a.x) * (b.y - a.y);
       if (std::abs(area) < tolerance::rounding) continue;

@@ -146,7 +146,7 @@ Shape capped(const Shape& surface, const std::string& name, Progress& progress) 
       if (!plane.Found()) continue;
       const BRepBuilderAPI_MakeFace cap(plane.Plane()->Pln(), TopoDS::Wire(it.Current()), true);
       if (!cap.IsDone()) continue;
-      const TopoDS_Face face = cap.Face();
+      const TopoDS_Face& face = cap.Face();
       FaceTable table;
       table.emplace(face, FaceFacts{originsOf(name + ":cap"), {}, false});
       all.push_back(makeShape(face, std::move(table), name + ":cap"));
