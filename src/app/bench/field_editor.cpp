@@ -128,8 +128,11 @@ QString bodyName(const Desk& desk, const BodyId& id) {
   if (desk.trial.active() && desk.trial.result()) name = nameIn(*desk.trial.result()->before);
   if (name.isEmpty()) name = nameIn(*desk.session.made()->model);
   if (name.isEmpty()) {
-    const auto step = id.root() == id ? desk.session.document().find(id.step()) : nullptr;
-    name = step ? stepName(desk, *step) : QString::fromStdString(id);
+    // Of a body that was divided: what made it, and the part.
+    const auto step = desk.session.document().find(id.step());
+    name = step ? stepName(desk, *step) : QString::fromStdString(id.step());
+    const QString part = QString::fromStdString(id.text()).section('/', 1);
+    if (!part.isEmpty()) name += ", " + QString(part).replace("/", ", ");
   }
   return name;
 }
