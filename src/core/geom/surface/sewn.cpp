@@ -46,7 +46,8 @@ FaceTable carried(const std::vector<Shape>& surfaces, const BRepBuilderAPI_Sewin
   return table;
 }
 
-/// Closed shells with their outer side outwards: those inside of another one are its hollows.
+/// Closed shells with their outer side outwards: those inside of another one are its hollows, those inside of a hollow
+/// solids of their own.
 std::vector<TopoDS_Shape> solidsOfShells(const Shape& surface, const FaceTable& table) {
   struct Bounded {
     TopoDS_Shell shell;  ///< outer side outwards
@@ -76,11 +77,14 @@ std::vector<TopoDS_Shape> solidsOfShells(const Shape& surface, const FaceTable& 
   std::vector<std::pair<std::size_t, TopoDS_Shell>> hollows;
   for (std::size_t i = 0; i < all.size(); ++i) {
     const std::vector<gp_Pnt> points = sides.pointsOn(all[i].shell, 1);
-    for (std::size_t k = 0; k < i && !all[i].hollow; ++k) {
-      if (all[k].hollow || points.empty() || sides.stateOf(points.front(), all[k].solid) != TopAbs_IN) continue;
-      all[i].hollow = true;
-      hollows.emplace_back(k, all[i].shell);
+    // Within another one it is a hollow, within that a solid again.
+    std::size_t innermost = i;
+    for (std::size_t k = 0; k < i; ++k) {
+      if (points.empty() || sides.stateOf(points.front(), all[k].solid) != TopAbs_IN) continue;
+      all[i].hollow = !all[i].hollow;
+      innermost = k;
     }
+    if (all[i].hollow) hollows.emplace_back(innermost, all[i].shell);
   }
   // Only now: what was asked about a solid is kept, and must not change.
   for (const auto& [solid, shell] : hollows) builder.Add(all[solid].solid, shell.Reversed());
