@@ -17,7 +17,7 @@ namespace kervo {
 namespace {
 
 constexpr int placesAcross = 20;
-/// Bends wider than this are none, mm.
+/// A radius above this counts as flat, mm.
 constexpr double flat = 1e6;
 
 std::string placeText(Point place) {

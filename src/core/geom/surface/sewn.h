@@ -29,7 +29,8 @@ struct Sewn {
 /// their names and colours. Several surfaces come back if they do not all meet. Throws Error where the kernel fails.
 Sewn sewn(const std::vector<Shape>& surfaces, double tolerance, Progress& progress);
 
-/// A surface with planar faces in its open loops that are planar, named `name`:cap. The same Shape if there are none.
+/// The surface with a flat face, named `name`:cap, across each open loop that lies in a plane. The same Shape if no
+/// loop does.
 Shape capped(const Shape& surface, const std::string& name, Progress& progress);
 
 /// The solid that a closed surface bounds, or several. Throws Error, with how many edges are open, if it does not
