@@ -1,3 +1,4 @@
+#include <BRepGProp_Face.hxx>
 #include <GeomAPI_ProjectPointOnCurve.hxx>
 #include <algorithm>
 
@@ -70,6 +71,17 @@ SheetSide sideOf(bool front, bool back) {
   return front && back ? SheetSide::Both : front ? SheetSide::Front : back ? SheetSide::Back : SheetSide::None;
 }
 
+/// The normal of a face at the middle of an edge of its.
+gp_Vec normalAtMiddle(const TopoDS_Edge& edge, const TopoDS_Face& face, gp_Pnt& middle) {
+  double first = 0, last = 0;
+  const Handle(Geom2d_Curve) curve = BRep_Tool::CurveOnSurface(edge, face, first, last);
+  if (curve.IsNull()) throw Error(say("an edge of a face has no curve on the face's surface"));
+  const gp_Pnt2d at = curve->Value((first + last) / 2);
+  gp_Vec normal;
+  BRepGProp_Face(face).Normal(at.X(), at.Y(), middle, normal);
+  return normal;
+}
+
 /// On which side of a cutting surface a piece lies: asked just beside the surface, at a point inside the piece's face
 /// next to the cut.
 SheetSide sideOfSurface(const std::vector<TopoDS_Shape>& piece, const ShapeMap<bool>& fragments, Sides& sides) {
@@ -83,10 +95,10 @@ SheetSide sideOfSurface(const std::vector<TopoDS_Shape>& piece, const ShapeMap<b
       const std::optional<gp_Pnt> point = sides.pointOn(TopoDS::Face(face));
       if (!point) continue;
       const TopoDS_Face fragment = TopoDS::Face(cutting.FindFromKey(it.Current()).First());
-      const BRepAdaptor_Curve curve(TopoDS::Edge(it.Current()));
-      const gp_Pnt on = curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2);
-      const gp_Dir normal = outwardNormal(TopoDS::Face(fragment.Oriented(TopAbs_FORWARD)), on);
-      const bool along = gp_Vec(on, *point).Dot(gp_Vec(normal)) > 0;
+      gp_Pnt on;
+      const gp_Vec normal =
+          normalAtMiddle(TopoDS::Edge(it.Current()), TopoDS::Face(fragment.Oriented(TopAbs_FORWARD)), on);
+      const bool along = gp_Vec(on, *point).Dot(normal) > 0;
       (along == fragments.at(fragment) ? front : back) = true;
     }
   return sideOf(front, back);

@@ -68,19 +68,23 @@ std::vector<double> surfaceKnots(const BRepAdaptor_Surface& surface, bool alongU
   return {values.begin(), values.end()};
 }
 
-std::vector<double> innerKnots(const BRepAdaptor_Surface& surface) {
+std::vector<double> innerKnots(const BRepAdaptor_Surface& surface, bool alongU) {
   if (uIsAngle(surface.GetType())) return {};
-  return withMiddles(surfaceKnots(surface, true));
+  return withMiddles(surfaceKnots(surface, alongU));
 }
 
-OuterParts::OuterParts(const BRepAdaptor_Surface& surface)
+OuterParts::OuterParts(const BRepAdaptor_Surface& surface, bool alongU)
     : uIsAngle_(surface.GetType() != GeomAbs_BSplineSurface && surface.GetType() != GeomAbs_BezierSurface &&
                 surface.GetType() != GeomAbs_SurfaceOfExtrusion),
       vIsAngle_(surface.GetType() == GeomAbs_Sphere || surface.GetType() == GeomAbs_Torus) {
   const bool elementary = surface.GetType() <= GeomAbs_Torus;
   if (elementary) return;
-  vKnots_ = withMiddles(surfaceKnots(surface, false));
+  vKnots_ = surfaceKnots(surface, false);
   uKnots_ = surfaceKnots(surface, true);
+  if (alongU)
+    vKnots_ = withMiddles(vKnots_);
+  else
+    uKnots_ = withMiddles(uKnots_);
 }
 
 std::vector<double> OuterParts::crossings(const Geom2dAdaptor_Curve& curve, double from, double to) const {
@@ -113,11 +117,14 @@ std::vector<double> OuterParts::of(const Geom2dAdaptor_Curve& curve, double firs
   for (std::size_t i = 0; i + 1 < own.size(); ++i) {
     const gp_Pnt2d a = curve.Value(own[i]), b = curve.Value(own[i + 1]), m = curve.Value((own[i] + own[i + 1]) / 2);
     std::vector<double> inner;
-    if (curve.GetType() == GeomAbs_Line && std::abs(b.Y() - a.Y()) > tolerance::finest) {
-      for (double knot : vKnots_) inner.push_back(own[i] + (own[i + 1] - own[i]) * (knot - a.Y()) / (b.Y() - a.Y()));
-      if (std::abs(b.X() - a.X()) > tolerance::finest)
-        for (double knot : uKnots_) inner.push_back(own[i] + (own[i + 1] - own[i]) * (knot - a.X()) / (b.X() - a.X()));
-    } else if (curve.GetType() != GeomAbs_Line) {
+    if (curve.GetType() == GeomAbs_Line) {
+      const auto cross = [&](double from, double to, const std::vector<double>& knots) {
+        if (std::abs(to - from) <= tolerance::finest) return;
+        for (double knot : knots) inner.push_back(own[i] + (own[i + 1] - own[i]) * (knot - from) / (to - from));
+      };
+      cross(a.Y(), b.Y(), vKnots_);
+      cross(a.X(), b.X(), uKnots_);
+    } else {
       inner = crossings(curve, own[i], own[i + 1]);
     }
     std::sort(inner.begin(), inner.end());

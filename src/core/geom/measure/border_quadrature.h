@@ -71,14 +71,15 @@ bool turns(GeomAbs_CurveType type);
 bool uIsAngle(GeomAbs_SurfaceType type);
 /// Where a surface is not smooth along u or v, as of curveKnots().
 std::vector<double> surfaceKnots(const BRepAdaptor_Surface& surface, bool alongU);
-/// Halved knots along u; none for surfaces whose u is an angle.
-std::vector<double> innerKnots(const BRepAdaptor_Surface& surface);
+/// Halved knots along u or v; none for surfaces whose u is an angle.
+std::vector<double> innerKnots(const BRepAdaptor_Surface& surface, bool alongU);
 
 /// The parameters that divide a curve in the parameter plane so that on each part the inner integral is smooth: at its
-/// own knots, where it crosses knots of the surface along v, and where it has spanned 15°.
+/// own knots, where it crosses knots of the surface, and where it has spanned 15°.
 class OuterParts {
  public:
-  explicit OuterParts(const BRepAdaptor_Surface& surface);
+  /// The inner integral runs along u or v.
+  OuterParts(const BRepAdaptor_Surface& surface, bool alongU);
   std::vector<double> of(const Geom2dAdaptor_Curve& curve, double first, double last) const;
 
  private:

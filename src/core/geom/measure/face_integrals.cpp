@@ -3,6 +3,7 @@
 #include <BRepAdaptor_Curve2d.hxx>
 #include <Geom2dAdaptor_Curve.hxx>
 #include <array>
+#include <limits>
 #include <numbers>
 #include <unordered_map>
 
@@ -28,35 +29,62 @@ struct Sums {
   }
 };
 
-/// Integrals of the surface's area and flux densities along u from a fixed u0, at one v: in closed form on cylinders,
-/// cones, spheres and tori, by quadrature elsewhere.
+/// The parameter plane as the integrals run through it: the inner one along x, the outer one along y. Either (u, v) or,
+/// turned by a quarter so that areas keep their sign, (v, −u).
+struct Run {
+  bool alongV = false;
+
+  gp_Pnt2d operator()(const gp_Pnt2d& uv) const { return alongV ? gp_Pnt2d(uv.Y(), -uv.X()) : uv; }
+  gp_Vec2d operator()(const gp_Vec2d& uv) const { return alongV ? gp_Vec2d(uv.Y(), -uv.X()) : uv; }
+  /// And back.
+  gp_Pnt2d uv(double x, double y) const { return alongV ? gp_Pnt2d(-y, x) : gp_Pnt2d(x, y); }
+};
+
+/// Integrals of the surface's area and flux densities along x from a fixed x0, at one y: in closed form on cylinders,
+/// cones, spheres and tori, where x is u, by quadrature elsewhere.
 class InnerIntegral {
  public:
-  /// `start` is u0: any value, best one on the face's border. The flux is seen from `reference`.
-  InnerIntegral(const BRepAdaptor_Surface& surface, double start, const gp_Pnt& reference)
-      : surface_(surface), start_(start), reference_(reference) {
-    uIsAngle_ = uIsAngle(surface.GetType());
-    uKnots_ = innerKnots(surface);
-  }
+  /// The flux is seen from `reference`.
+  InnerIntegral(const BRepAdaptor_Surface& surface, const gp_Pnt& reference, const Run& run)
+      : surface_(surface),
+        run_(run),
+        isAngle_(uIsAngle(surface.GetType())),
+        knots_(innerKnots(surface, !run.alongV)),
+        spans_(knots_.size() / 2 + 1),
+        reference_(reference) {}
+  /// Sets x0: any value for a border that closes in y, best one in its midst, since every span between costs time.
+  void startAt(double start) { start_ = start; }
 
-  /// ∫ from u0 to u of (|Su × Sv|, (S − reference)·(Su × Sv)/3) du at v.
-  Sums at(double u, double v) const {
-    if (const std::optional<Meridian> elementary = meridian(v)) return along(*elementary, u);
+  /// ∫ from x0 to x of (|Su × Sv|, (S − reference)·(Su × Sv)/3) dx at y.
+  Sums at(double x, double y) const {
+    if (const std::optional<Meridian> elementary = meridian(y)) return along(*elementary, x);
     Sums sum;
-    const auto parts = breaks(start_, u, uKnots_, uIsAngle_);
-    for (std::size_t i = 0; i + 1 < parts.size(); ++i)
+    const auto parts = breaks(start_, x, knots_, isAngle_);
+    for (std::size_t i = 0; i + 1 < parts.size(); ++i) {
+      const Adaptor3d_Surface& span = spanAt((parts[i] + parts[i + 1]) / 2);
       gauss(parts[i], parts[i + 1], [&](double t, double weight) {
         gp_Pnt point;
         gp_Vec du, dv;
-        surface_.D1(t, v, point, du, dv);
+        const gp_Pnt2d uv = run_.uv(t, y);
+        span.D1(uv.X(), uv.Y(), point, du, dv);
         const gp_Vec normal = du.Crossed(dv);
         sum.area += weight * normal.Magnitude();
         sum.flux += weight * gp_Vec(reference_, point).Dot(normal) / 3;
       });
+    }
     return sum;
   }
 
  private:
+  /// The surface as one stretch between knots knows it. The kernel keeps the polynomials of one span for each copy of a
+  /// surface, and works them out anew at every change of span: that was most of the time.
+  const Adaptor3d_Surface& spanAt(double x) const {
+    const auto before = static_cast<std::size_t>(std::upper_bound(knots_.begin(), knots_.end(), x) - knots_.begin());
+    Handle(Adaptor3d_Surface)& span = spans_[before == 0 ? 0 : (before - 1) / 2];
+    if (span.IsNull()) span = surface_.ShallowCopy();
+    return *span;
+  }
+
   /// A meridian of an elementary surface of revolution: S(u, v) = O + r(v) e(u) + z(v) Z.
   struct Meridian {
     gp_Ax3 axes;
@@ -104,8 +132,10 @@ class InnerIntegral {
   }
 
   const BRepAdaptor_Surface& surface_;
-  bool uIsAngle_ = true;
-  std::vector<double> uKnots_;
+  Run run_;
+  bool isAngle_;
+  std::vector<double> knots_;                             ///< and the middles between them
+  mutable std::vector<Handle(Adaptor3d_Surface)> spans_;  ///< made when first used
   double start_ = 0;
   gp_Pnt reference_;
 };
@@ -160,23 +190,25 @@ FaceIntegrals integratePlanar(const TopoDS_Face& face, const gp_Pln& plane) {
 /// plane end a little beside each other, and an open loop would have an area that depends on where u begins.
 class ParameterBorder {
  public:
-  ParameterBorder(const BRepAdaptor_Surface& surface, const InnerIntegral& inner) : surface_(surface), inner_(inner) {}
+  ParameterBorder(const BRepAdaptor_Surface& surface, const Run& run, const InnerIntegral& inner)
+      : surface_(surface), run_(run), inner_(inner) {}
 
   /// From the end of an edge to its corner (sign 1) or back (−1).
   void join(const TopoDS_Vertex& corner, const gp_Pnt2d& end, double sign, Sums& total) {
     if (corner.IsNull()) return;
     const auto [place, isNew] = corners_.emplace(corner.TShape().get(), end);
     if (isNew) return;
-    const gp_Pnt2d at = nearestCopy(place->second, end, surface_);
-    const double rise = at.Y() - end.Y();
+    const gp_Pnt2d to = run_(nearestCopy(place->second, end, surface_)), from = run_(end);
+    const double rise = to.Y() - from.Y();
     if (std::abs(rise) < tolerance::finest) return;
     gauss(0, 1, [&](double s, double weight) {
-      total.add(sign * weight * rise, inner_.at(end.X() + s * (at.X() - end.X()), end.Y() + s * rise));
+      total.add(sign * weight * rise, inner_.at(from.X() + s * (to.X() - from.X()), from.Y() + s * rise));
     });
   }
 
  private:
   const BRepAdaptor_Surface& surface_;
+  const Run& run_;
   const InnerIntegral& inner_;
   std::unordered_map<const void*, gp_Pnt2d> corners_;
 };
@@ -214,27 +246,95 @@ double fluxOfStrip(const BRepAdaptor_Surface& surface, const Geom2dAdaptor_Curve
   return flux;
 }
 
-FaceIntegrals integrateCurved(const TopoDS_Face& face, const BRepAdaptor_Surface& surface) {
-  const TopoDS_Face forward = TopoDS::Face(face.Oriented(TopAbs_FORWARD));
-  const auto [start, reference] = borderPoint(forward, surface);
-  const InnerIntegral inner(surface, start.X(), reference);
-  const OuterParts outerParts(surface);
-  ParameterBorder border(surface, inner);
-  FaceIntegrals result;
-  Sums total;
-  gp_XYZ vectorArea(0, 0, 0);
-  for (TopExp_Explorer it(forward, TopAbs_EDGE); it.More(); it.Next()) {
+/// An edge of a loop, in the parameters of the face's surface.
+struct LoopEdge {
+  TopoDS_Edge edge;
+  Geom2dAdaptor_Curve curve;
+  double first, last;
+  double sign;  ///< −1 for an edge that is run against its curve
+};
+
+std::vector<LoopEdge> edgesOfLoop(const TopoDS_Shape& loop, const TopoDS_Face& face) {
+  std::vector<LoopEdge> result;
+  for (TopExp_Explorer it(loop, TopAbs_EDGE); it.More(); it.Next()) {
     const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
     if (!boundsFace(edge)) continue;
     double first = 0, last = 0;
-    const Handle(Geom2d_Curve) parameters = BRep_Tool::CurveOnSurface(edge, forward, first, last);
+    const Handle(Geom2d_Curve) parameters = BRep_Tool::CurveOnSurface(edge, face, first, last);
     if (parameters.IsNull()) throw Error(say("an edge of a face has no curve on the face's surface"));
     const double sign = edge.Orientation() == TopAbs_REVERSED ? -1 : 1;
-    const Geom2dAdaptor_Curve curve(parameters, first, last);
+    result.push_back({edge, Geom2dAdaptor_Curve(parameters, first, last), first, last, sign});
+  }
+  return result;
+}
+
+/// From least to most.
+struct Extent {
+  double low = std::numeric_limits<double>::max();
+  double high = std::numeric_limits<double>::lowest();
+};
+
+/// How far a loop extends along x, roughly.
+Extent extentOf(const std::vector<LoopEdge>& loop, const Run& run) {
+  Extent extent;
+  for (const LoopEdge& part : loop)
+    for (const double share : askedAt) {
+      const double x = run(part.curve.Value(part.first + (part.last - part.first) * share)).X();
+      extent.low = std::min(extent.low, x);
+      extent.high = std::max(extent.high, x);
+    }
+  return extent;
+}
+
+/// The way that crosses fewer spans of the surface. Along u wherever that has a closed form, or is an angle.
+Run chosenRun(const BRepAdaptor_Surface& surface, const std::vector<std::vector<LoopEdge>>& loops) {
+  if (uIsAngle(surface.GetType())) return {};
+  std::array<std::ptrdiff_t, 2> crossed{};
+  for (const bool alongV : {false, true}) {
+    const std::vector<double> knots = surfaceKnots(surface, !alongV);
+    for (const std::vector<LoopEdge>& loop : loops) {
+      const Extent extent = extentOf(loop, {alongV});
+      crossed[alongV ? 1 : 0] += std::upper_bound(knots.begin(), knots.end(), extent.high) -
+                                 std::lower_bound(knots.begin(), knots.end(), extent.low);
+    }
+  }
+  return {crossed[1] < crossed[0]};
+}
+
+/// A loop is closed along y if what it rises by is less than this share of an edge's rise.
+constexpr double closesIn = 1e-3;
+
+/// Where the inner integrals of a loop begin: in its midst, so that a small hole in a large surface costs little; but
+/// at a place that all loops share if this one runs once round the surface along y.
+double startOf(const std::vector<LoopEdge>& loop, const Run& run, double shared) {
+  double net = 0, height = 0;
+  for (const LoopEdge& part : loop) {
+    const double rise = run(part.curve.Value(part.last)).Y() - run(part.curve.Value(part.first)).Y();
+    net += part.sign * rise;
+    height = std::max(height, std::abs(rise));
+  }
+  const Extent extent = extentOf(loop, run);
+  return loop.empty() || std::abs(net) > height * closesIn ? shared : (extent.low + extent.high) / 2;
+}
+
+FaceIntegrals integrateCurved(const TopoDS_Face& face, const BRepAdaptor_Surface& surface) {
+  const TopoDS_Face forward = TopoDS::Face(face.Oriented(TopAbs_FORWARD));
+  const auto [start, reference] = borderPoint(forward, surface);
+  std::vector<std::vector<LoopEdge>> loops;
+  for (TopoDS_Iterator loop(forward); loop.More(); loop.Next()) loops.push_back(edgesOfLoop(loop.Value(), forward));
+  const Run run = chosenRun(surface, loops);
+  InnerIntegral inner(surface, reference, run);
+  const OuterParts outerParts(surface, !run.alongV);
+  ParameterBorder border(surface, run, inner);
+  FaceIntegrals result;
+  Sums total;
+  gp_XYZ vectorArea(0, 0, 0);
+  const auto add = [&](const LoopEdge& part) {
+    const auto& [edge, curve, first, last, sign] = part;
     border.join(TopExp::FirstVertex(edge), curve.Value(first), -sign, total);
     border.join(TopExp::LastVertex(edge), curve.Value(last), sign, total);
-    const bool level =
-        curve.GetType() == GeomAbs_Line && std::abs(curve.Value(first).Y() - curve.Value(last).Y()) < tolerance::finest;
+    const bool level = curve.GetType() == GeomAbs_Line &&
+                       std::abs(run(curve.Value(first)).Y() - run(curve.Value(last)).Y()) < tolerance::finest;
     std::vector<double> parts;
     if (!level) {
       parts = outerParts.of(curve, first, last);
@@ -243,11 +343,13 @@ FaceIntegrals integrateCurved(const TopoDS_Face& face, const BRepAdaptor_Surface
           gp_Pnt2d point;
           gp_Vec2d tangent;
           curve.D1(t, point, tangent);
-          if (tangent.Y() == 0) return;
-          total.add(sign * weight * tangent.Y(), inner.at(point.X(), point.Y()));
+          const gp_Pnt2d at = run(point);
+          const double rise = run(tangent).Y();
+          if (rise == 0) return;
+          total.add(sign * weight * rise, inner.at(at.X(), at.Y()));
         });
     }
-    if (BRep_Tool::Degenerated(edge)) continue;
+    if (BRep_Tool::Degenerated(edge)) return;
     const SpaceEdge inSpace(edge);
     vectorArea += inSpace.swept(reference);
     double farthest = 0;
@@ -258,9 +360,13 @@ FaceIntegrals integrateCurved(const TopoDS_Face& face, const BRepAdaptor_Surface
           std::max(farthest, surface.Value(at.X(), at.Y()).Distance(inSpace.curve.Value(from + (to - from) * share)));
     }
     result.looseness = std::max({result.looseness, farthest, inSpace.cornerGap});
-    if (farthest < noStrip) continue;
+    if (farthest < noStrip) return;
     if (level) parts = outerParts.of(curve, first, last);
     total.flux += sign * fluxOfStrip(surface, curve, parts, inSpace.curve, reference);
+  };
+  for (const std::vector<LoopEdge>& loop : loops) {
+    inner.startAt(startOf(loop, run, run(start).X()));
+    for (const LoopEdge& part : loop) add(part);
   }
   result.area = total.area;
   result.flux = total.flux;

@@ -47,8 +47,8 @@ class FaceMoments {
         surface_(face_, false),
         isPlane_(surface_.GetType() == GeomAbs_Plane),
         origin_(origin.XYZ()),
-        outerParts_(surface_),
-        uKnots_(innerKnots(surface_)),
+        outerParts_(surface_, true),
+        uKnots_(innerKnots(surface_, true)),
         uIsAngle_(!isPlane_ && uIsAngle(surface_.GetType())) {}
 
   Moments sum() {
