@@ -9,6 +9,7 @@
 #include "geom/curves/curve_body.h"
 #include "model/step_inputs.h"
 #include "steps/registry.h"
+#include "steps/shared/curve_sources.h"
 #include "steps/shared/surface_stock.h"
 
 namespace kervo {
@@ -78,8 +79,7 @@ class Loft : public StepKind {
         if (!drawing)
           sections_.fail(say("there is no drawing from a step \"%1\" before this one", pick.drawing),
                          say("Choose a step that draws"));
-        std::vector<SpaceCurve> curves;
-        for (const NamedCurve& curve : drawing->curves) curves.push_back(curve.curve);
+        const std::vector<SpaceCurve> curves = curvesOf(*drawing);
         if (curves.empty())
           sections_.fail(say("the drawing \"%1\" has no curve", pick.drawing), say("Draw an outline"));
         return {curveBody(curves, {}), {}};

@@ -1,12 +1,12 @@
 // Curves put onto the faces of bodies, as a curve body that follows both.
 #include "base/say.h"
 #include "fields/flag_field.h"
-#include "fields/step_field.h"
 #include "geom/surface/projected.h"
 #include "geom/surface/wrapped.h"
 #include "model/step_inputs.h"
 #include "steps/registry.h"
 #include "steps/shared/axis_fields.h"
+#include "steps/shared/curve_sources.h"
 #include "steps/shared/curve_stock.h"
 
 namespace kervo {
@@ -26,10 +26,10 @@ class Project : public StepKind {
              .wells = {.stock = {"Curves", "what is laid onto faces"}, .reach = {"Onto", "which faces, which way"}}}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
-    start.set(edges_, selected.edges());
+    start.set(source_.edges, selected.edges());
     const std::vector<BodyId> curves = selectedCurves(selected);
-    start.set(curves_, BodyPick::only(curves));
-    if (selected.edges().empty() && curves.empty()) start.set(drawing_, StepPick{selected.drawing});
+    start.set(source_.curves, BodyPick::only(curves));
+    if (selected.edges().empty() && curves.empty()) start.set(source_.drawing, StepPick{selected.drawing});
     std::vector<BodyId> onto = selected.wholeBodies();
     std::erase_if(onto,
                   [&](const BodyId& body) { return std::find(curves.begin(), curves.end(), body) != curves.end(); });
@@ -59,27 +59,10 @@ class Project : public StepKind {
  private:
   enum class How { DrawingNormal, Direction, FaceNormals, Wrapped };
 
-  /// The drawing chosen; null if none is.
-  const DrawingResult* drawn(StepInputs& inputs) const {
-    const StepId& step = drawing_.in(inputs).step;
-    if (step.empty()) return nullptr;
-    const DrawingResult* drawing = inputs.drawing(step);
-    if (!drawing)
-      drawing_.fail(say("there is no drawing from a step \"%1\" before this one", step),
-                    say("Choose a step that draws"));
-    return drawing;
-  }
-
   const DrawingResult& drawnForSure(StepInputs& inputs, const std::string& why) const {
-    const DrawingResult* drawing = drawn(inputs);
-    if (!drawing) drawing_.fail(why, say("Choose a drawing"));
+    const DrawingResult* drawing = source_.drawn(inputs);
+    if (!drawing) source_.drawing.fail(why, say("Choose a drawing"));
     return *drawing;
-  }
-
-  static std::vector<SpaceCurve> curvesOf(const DrawingResult& drawing) {
-    std::vector<SpaceCurve> curves;
-    for (const NamedCurve& curve : drawing.curves) curves.push_back(curve.curve);
-    return curves;
   }
 
   Shape wrappedOf(StepInputs& inputs) const {
@@ -91,26 +74,10 @@ class Project : public StepKind {
     }
   }
 
-  /// All that is projected, as one curve body.
-  Shape sourceOf(StepInputs& inputs) const {
-    std::vector<Edge> edges;
-    if (!edges_.in(inputs).empty())
-      for (const auto& [body, all] : edges_.of(inputs)) edges.insert(edges.end(), all.begin(), all.end());
-    std::vector<SpaceCurve> curves;
-    if (const DrawingResult* drawing = drawn(inputs)) curves = curvesOf(*drawing);
-    std::vector<Shape> bodies;
-    if (!edges.empty() || !curves.empty()) bodies.push_back(curveBody(curves, edges));
-    if (!curves_.in(inputs).bodies.empty())
-      for (const BodyId& body : kervo::curvesOf(inputs, curves_)) bodies.push_back(inputs.shape(body));
-    if (bodies.empty())
-      drawing_.fail(say("no curve, edge or drawing is chosen"), say("Choose what is to be laid onto the faces"));
-    return together(bodies);
-  }
-
   Shape projectedOf(StepInputs& inputs, Progress& progress) const {
     const std::vector<BodyId> onto = onto_.of(inputs);
     if (onto.empty()) onto_.fail(say("no body is chosen to project onto"), say("Pick solids or surfaces"));
-    const Shape source = sourceOf(inputs);
+    const Shape source = source_.forSure(inputs, say("no curve, edge or drawing is chosen"));
     std::vector<Shape> found;
     for (const BodyId& body : onto) {
       try {
@@ -137,9 +104,7 @@ class Project : public StepKind {
     return projectedAlong(source, onto, along, hits_.of(inputs), progress);
   }
 
-  const StepField drawing_{*this, {.key = "drawing", .label = "Drawing", .well = Well::Stock}};
-  const BodiesField curves_{*this, {.key = "curves", .label = "Curves", .well = Well::Stock}, BodyPick::only({})};
-  const EdgesField edges_{*this, {.key = "edges", .label = "Edges", .well = Well::Stock}};
+  const CurveSources source_{*this, {"drawing", "curves", "edges"}, {"Drawing", "Curves", "Edges"}, Well::Stock};
   const ChoiceField<How> how_{
       *this,
       {.key = "how",

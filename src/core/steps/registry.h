@@ -26,6 +26,7 @@
   KIND(intersect)              \
   KIND(extend)                 \
   KIND(loft)                   \
+  KIND(sweep)                  \
   KIND(blend)                  \
   KIND(patch)                  \
   KIND(offsetSurface)          \

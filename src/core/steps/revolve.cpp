@@ -100,31 +100,11 @@ class Revolve : public StepKind {
   }
 
   void cut(StepResult& result, StepInputs& inputs, const std::vector<Shape>& shapes, Progress& progress) const {
-    const Stock stock = stockOf(inputs, stock_);
-    Box reach;
-    for (const Shape& shape : shapes) {
+    for (const Shape& shape : shapes)
       if (shape.kind() != BodyKind::Solid)
         profiles_.fail(say("open lines cut nothing out"), say("Close them, or split with the surface they make"));
-      reach.add(shape.roughBox());
-      for (Polyline& line : edgeLines(shape)) result.cutterOutline.push_back(std::move(line));
-    }
-    for (const BodyId& body : stock.bodies) {
-      progress.throwIfStopped();
-      const Division division = inputs.box(body).overlaps(reach) && inputs.shape(body).kind() != BodyKind::Curve
-                                    ? divide(inputs.shape(body), shapes, progress)
-                                    : Division();
-      if (division.inside.empty())
-        result.audit.spared.push_back(body);
-      else
-        addDivided(result, inputs, body, division);
-    }
-    for (const BodyId& body : stock.shielded)
-      if (inputs.box(body).overlaps(reach)) result.audit.shielded.push_back(body);
-    if (result.audit.touched.empty()) {
-      inputs.finding().cutterOutline = result.cutterOutline;
+    if (!addCut(result, inputs, stockOf(inputs, stock_), shapes, pieces_.in(inputs), progress))
       stock_.fail(say("the revolved profile meets none of the stock"), say("Move the profile or the axis"));
-    }
-    settlePieces(result, inputs, pieces_.in(inputs));
   }
 
   /// Gauges for the angles, from where the profile was drawn.

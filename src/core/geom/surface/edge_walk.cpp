@@ -107,6 +107,13 @@ Point EdgeWalk::pointAt(double share) const {
   return fromPnt(pointOf(place.border->edge, place.parameter));
 }
 
+void refineForIntegrals(const Handle(Geom_BSplineCurve) & spline) {
+  constexpr int spans = 16;
+  if (!spline->IsRational()) return;
+  const double from = spline->FirstParameter(), to = spline->LastParameter();
+  for (int i = 1; i < spans; ++i) spline->InsertKnot(from + (to - from) * i / spans, 1, tolerance::parallel);
+}
+
 Handle(Geom_BSplineCurve) EdgeWalk::stretch(double from, double to) const {
   const Place start = at(from, Side::After), end = at(to, Side::Before);
   if (start.border != end.border) return {};
@@ -122,10 +129,7 @@ Handle(Geom_BSplineCurve) EdgeWalk::stretch(double from, double to) const {
   spline->Knots(knots);
   BSplCLib::Reparametrize(0, 1, knots);
   spline->SetKnots(knots);
-  // Half a circle in one span is more than integrals over a surface of it are exact for.
-  constexpr int spans = 16;
-  if (spline->IsRational())
-    for (int i = 1; i < spans; ++i) spline->InsertKnot(static_cast<double>(i) / spans, 1, tolerance::parallel);
+  refineForIntegrals(spline);
   return spline;
 }
 

@@ -56,6 +56,10 @@ class EdgeWalk {
   bool closed_ = false;
 };
 
+/// Divides a rational spline into short spans: half a circle in one is more than integrals over a surface of it are
+/// exact for.
+void refineForIntegrals(const Handle(Geom_BSplineCurve) & spline);
+
 /// The walk that runs beside another one: a closed one begun at the nearest place, and the way round that is nearer, or
 /// the other way if `against`.
 EdgeWalk alignedWith(const EdgeWalk& first, const EdgeWalk& other, bool against);

@@ -10,6 +10,7 @@
 #include "base/say.h"
 #include "geom/divide/checked_intersection.h"
 #include "geom/measure/soundness.h"
+#include "geom/place_text.h"
 #include "geom/surface/kernel_offset.h"
 
 namespace kervo {
@@ -19,12 +20,6 @@ namespace {
 constexpr int placesAcross = 20;
 /// A radius above this counts as flat, mm.
 constexpr double flat = 1e6;
-
-std::string placeText(Point place) {
-  // Rounded to a nanometre, so that 0 is not −2.2e-16.
-  const auto text = [](double coordinate) { return formatNumber(std::round(coordinate * 1e6) / 1e6, 4); };
-  return say("%1, %2, %3 mm", text(place.x), text(place.y), text(place.z));
-}
 
 }  // namespace
 

@@ -2,6 +2,7 @@
 
 #include <BSplCLib.hxx>
 #include <GeomAPI_Interpolate.hxx>
+#include <TColStd_Array2OfReal.hxx>
 #include <TColStd_HArray1OfReal.hxx>
 #include <TColgp_Array1OfPnt2d.hxx>
 #include <TColgp_Array2OfPnt.hxx>
@@ -147,21 +148,45 @@ Handle(Geom2d_BSplineCurve) Columns::flatCurve(std::size_t column) const {
   return new Geom2d_BSplineCurve(points, uKnots, uCounts, degree);
 }
 
+namespace {
+
+/// Of control points by columns.
+Handle(Geom_BSplineSurface)
+    surfaceOf(const std::vector<std::vector<Point>>& columns, const Across& along, const Across& across) {
+  const auto count = static_cast<int>(columns.size()), rows = static_cast<int>(columns.front().size());
+  TColgp_Array2OfPnt grid(1, rows, 1, count);
+  TColStd_Array2OfReal weights(1, rows, 1, count);
+  weights.Init(1);
+  for (int k = 1; k <= count; ++k)
+    for (int i = 1; i <= rows; ++i) {
+      const auto column = static_cast<std::size_t>(k) - 1;
+      grid.SetValue(i, k, toPnt(columns[column][static_cast<std::size_t>(i) - 1]));
+      if (!across.weights.empty()) weights.SetValue(i, k, across.weights[column]);
+    }
+  const auto [uKnots, uCounts] = asArrays(along.knots, along.multiplicities);
+  const auto [vKnots, vCounts] = asArrays(across.knots, across.multiplicities);
+  return new Geom_BSplineSurface(grid, weights, uKnots, vKnots, uCounts, vCounts, along.degree, across.degree);
+}
+
+}  // namespace
+
+Handle(Geom_BSplineSurface) skin(const Columns& columns, const Across& across) {
+  return surfaceOf(columns.poles, {degree, columns.knots, columns.multiplicities, {}}, across);
+}
+
+Handle(Geom_BSplineSurface) ruled(const Row& from, const Row& to, const Across& across) {
+  std::vector<std::vector<Point>> columns;
+  for (std::size_t i = 0; i < from.size(); ++i) columns.push_back({from[i], to[i]});
+  return surfaceOf(columns, {}, across);
+}
+
 Handle(Geom_BSplineSurface)
     skin(const std::function<Row(double)>& rowAt, double from, double to, int spans, const Across& across) {
-  const Columns columns = columnsThrough(rowAt, from, to, spans);
-  const auto poles = static_cast<int>(columns.poles.size()), along = static_cast<int>(columns.poles.front().size());
-  TColgp_Array2OfPnt grid(1, along, 1, poles);
-  for (int k = 1; k <= poles; ++k)
-    for (int i = 1; i <= along; ++i)
-      grid.SetValue(i, k, toPnt(columns.poles[static_cast<std::size_t>(k) - 1][static_cast<std::size_t>(i) - 1]));
-  const auto [uKnots, uCounts] = asArrays(columns.knots, columns.multiplicities);
-  const auto [vKnots, vCounts] = asArrays(across.knots, across.multiplicities);
-  return new Geom_BSplineSurface(grid, uKnots, vKnots, uCounts, vCounts, degree, across.degree);
+  return skin(columnsThrough(rowAt, from, to, spans), across);
 }
 
 Row rowThrough(const std::vector<Point>& points, const std::vector<double>& parameters, Across& across) {
-  across = {1, parameters, std::vector<int>(parameters.size(), 1)};
+  across = {1, parameters, std::vector<int>(parameters.size(), 1), {}};
   across.multiplicities.front() = across.multiplicities.back() = 2;
   return points;
 }
@@ -169,7 +194,7 @@ Row rowThrough(const std::vector<Point>& points, const std::vector<double>& para
 Row rowThrough(const std::vector<Point>& points, const std::vector<double>& parameters, Vector atStart, Vector atEnd,
                Across& across) {
   const Handle(Geom_BSplineCurve) curve = interpolated(points, parameters, &atStart, &atEnd);
-  across = {curve->Degree(), {}, {}};
+  across = {curve->Degree(), {}, {}, {}};
   for (int i = 1; i <= curve->NbKnots(); ++i) {
     across.knots.push_back(curve->Knot(i));
     across.multiplicities.push_back(curve->Multiplicity(i));

@@ -21,9 +21,10 @@ struct Across {
   int degree = 1;
   std::vector<double> knots{0, 1};
   std::vector<int> multiplicities{2, 2};
+  std::vector<double> weights = {};  ///< of the control points; none if they are all the same
 
   /// One Bézier curve.
-  static Across bezier(int degree) { return {degree, {0, 1}, {degree + 1, degree + 1}}; }
+  static Across bezier(int degree) { return {degree, {0, 1}, {degree + 1, degree + 1}, {}}; }
 };
 
 /// Splines of degree 5 that follow the points of rows, one for each point of a row.
@@ -39,6 +40,11 @@ struct Columns {
 /// Through the rows at `spans` + 1 places, with the rows' own derivatives at both ends. Throws Error where the kernel
 /// fails.
 Columns columnsThrough(const std::function<Row(double)>& rowAt, double from, double to, int spans);
+
+/// The surface whose u runs along the columns and whose v runs across them.
+Handle(Geom_BSplineSurface) skin(const Columns& columns, const Across& across);
+/// Straight from one row to another along u.
+Handle(Geom_BSplineSurface) ruled(const Row& from, const Row& to, const Across& across);
 
 /// The surface whose u runs from one place to another and whose v runs across: each control point follows a spline of
 /// degree 5 through those of the rows, which are asked for at `spans` + 1 places. At its ends it has the rows' own

@@ -4,7 +4,7 @@
 
 namespace kervo {
 
-AxisFields::AxisFields(FieldTable& table, const When& when, Well well)
+AxisFields::AxisFields(FieldTable& table, const When& when, Well well, From standard)
     : axis(table,
            {.key = "axis",
             .label = "Axis",
@@ -12,7 +12,7 @@ AxisFields::AxisFields(FieldTable& table, const When& when, Well well)
             .help = "face: the axis of a round face, or the normal of a planar one; edge: along a straight edge, or "
                     "the axis of a round one; datum: the result of an Axis step",
             .when = when},
-           {"x", "y", "z", "face", "edge", "datum"}),
+           {"x", "y", "z", "face", "edge", "datum"}, standard),
       face(table, {.key = "axis_face", .label = "Axis of", .well = well, .when = axis.is(From::Face)}),
       edge(table, {.key = "axis_edge", .label = "Axis along", .well = well, .when = axis.is(From::Edge)}),
       datum(table, {.key = "axis_datum", .label = "Datum axis", .well = well, .when = axis.is(From::Datum)}) {}

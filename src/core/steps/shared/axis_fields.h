@@ -10,12 +10,12 @@ namespace kervo {
 
 /// They stand in one well, and matter while `when` holds.
 struct AxisFields {
-  AxisFields(FieldTable& table, const When& when, Well well = Well::Reach);
+  enum class From { X, Y, Z, Face, Edge, Datum };
+  AxisFields(FieldTable& table, const When& when, Well well = Well::Reach, From standard = From::X);
 
   /// The axis that they say. Throws Error if there is none.
   Axis of(Inputs& inputs) const;
 
-  enum class From { X, Y, Z, Face, Edge, Datum };
   const ChoiceField<From> axis;
   const FaceField face;
   const EdgesField edge;

@@ -1,6 +1,7 @@
 #include "steps/shared/profile_result.h"
 
 #include "base/say.h"
+#include "geom/display/outline.h"
 
 namespace kervo {
 
@@ -53,6 +54,33 @@ bool addCommon(StepResult& result, StepInputs& inputs, const Stock& stock, const
   }
   result.audit.volumeRemoved = result.audit.volumeBefore - result.audit.volumeAfter;
   return !result.made.empty();
+}
+
+bool addCut(StepResult& result, StepInputs& inputs, const Stock& stock, const std::vector<Shape>& shapes,
+            const PieceChoice& pieces, Progress& progress) {
+  Box reach;
+  for (const Shape& shape : shapes) {
+    reach.add(shape.roughBox());
+    for (Polyline& line : edgeLines(shape)) result.cutterOutline.push_back(std::move(line));
+  }
+  for (const BodyId& body : stock.bodies) {
+    progress.throwIfStopped();
+    const Division division = inputs.box(body).overlaps(reach) && inputs.shape(body).kind() != BodyKind::Curve
+                                  ? divide(inputs.shape(body), shapes, progress)
+                                  : Division();
+    if (division.inside.empty())
+      result.audit.spared.push_back(body);
+    else
+      addDivided(result, inputs, body, division);
+  }
+  for (const BodyId& body : stock.shielded)
+    if (inputs.box(body).overlaps(reach)) result.audit.shielded.push_back(body);
+  if (result.audit.touched.empty()) {
+    inputs.finding().cutterOutline = result.cutterOutline;
+    return false;
+  }
+  settlePieces(result, inputs, pieces);
+  return true;
 }
 
 }  // namespace kervo

@@ -1,4 +1,5 @@
-// What becomes of bodies made from profiles: new ones, joined to stock, or what they have in common with it.
+// What becomes of bodies made from profiles: new ones, joined to stock, what they have in
+// common with it, or what they cut out of it.
 #pragma once
 
 #include <vector>
@@ -15,5 +16,9 @@ void addJoined(StepResult& result, StepInputs& inputs, const Stock& stock, const
 /// What each body of the stock has in common with them; false if that is nothing at all.
 bool addCommon(StepResult& result, StepInputs& inputs, const Stock& stock, const std::vector<Shape>& shapes,
                Progress& progress);
+
+/// What the stock is without them, its pieces as chosen; false if they meet none of it. The shapes' edges are shown.
+bool addCut(StepResult& result, StepInputs& inputs, const Stock& stock, const std::vector<Shape>& shapes,
+            const PieceChoice& pieces, Progress& progress);
 
 }  // namespace kervo
