@@ -46,6 +46,7 @@
   KIND(pattern)                \
   KIND(group)                  \
   KIND(repair)                 \
+  KIND(recognise)              \
   KIND(section)                \
   KIND(slices)                 \
   KIND(measure)

@@ -69,7 +69,8 @@ TEST(SweepStep, CornersBetweenStraightStretchesAreMitred) {
   // A frame: four corners, and back to where it began.
   const Model frame = swept(pathAndProfile({rectangle("r", "0", "-20", "60", "40")}, {circle("o", "0", "0", "3")}));
   ASSERT_FALSE(frame.failed()) << errorOf(frame, "s");
-  EXPECT_NEAR(volume(frame, "s"), pi * 9 * 200, 1e-4);
+  EXPECT_NEAR(volume(frame, "s"), pi * 9 * 200, 1e-6);
+  for (const Face& face : facesOf(frame.find("s")->shape())) EXPECT_EQ(face.surfaceName(), "cylinder");
   // What turns back within the profile cannot be.
   const Model sharp =
       swept(pathAndProfile({curve("a", "line", {"0", "0", "0", "6"}), curve("b", "line", {"0", "6", "1", "0"})},

@@ -22,6 +22,7 @@
 #include "geom/measure/soundness.h"
 #include "geom/place_text.h"
 #include "geom/surface/path_frames.h"
+#include "geom/surface/recognised.h"
 #include "geom/surface/sewn.h"
 #include "geom/surface/skin.h"
 #include "geom/sweep/region_body.h"
@@ -89,10 +90,14 @@ class Sweeping {
       add(TopoDS::Face(atFrame(profile_.face, stretches_.back().to)), ":end");
     }
     const Shape surface = faces_.size() == 1 ? faces_.front() : sewn(faces_, tolerance::sewing, progress_).shape;
-    const Shape whole = solid ? solidWithin(surface, progress_) : surface;
+    Shape whole = solid ? solidWithin(surface, progress_) : surface;
     if (const std::string fault = solid ? "" : findFault(whole.body(), progress_); !fault.empty())
       throw Error(say("the sweep is not sound: %1", fault), "", say("Bend the path less, or make the line smaller"));
     if (solid) requireVolume(whole);
+    // Mitred tubes are ruled splines so far.
+    const bool mitred = std::any_of(stretches_.begin(), stretches_.end(),
+                                    [](const Stretch& each) { return each.startsAt || each.endsAt; });
+    if (mitred) whole = recognised(whole, {}, follows, progress_).shape;
     if (comesNear())
       if (const auto crossing = selfCrossingOf(whole, progress_))
         throw Error(say("the sweep crosses itself at %1", placeText(crossing->place)), "",

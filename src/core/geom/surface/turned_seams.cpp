@@ -2,17 +2,14 @@
 
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <ElSLib.hxx>
-#include <Geom2dAPI_Interpolate.hxx>
-#include <Geom2d_BSplineCurve.hxx>
-#include <Geom2d_Line.hxx>
 #include <Geom_SphericalSurface.hxx>
-#include <TColStd_HArray1OfReal.hxx>
-#include <TColgp_HArray1OfPnt2d.hxx>
 #include <numbers>
 
 #include "geom/kernel/shape_body.h"
 #include "geom/kernel/space_loops.h"
+#include "geom/measure/border_quadrature.h"
 #include "geom/measure/face_integrals.h"
+#include "geom/surface/parameter_curve.h"
 #include "geom/tolerances.h"
 
 namespace kervo {
@@ -111,42 +108,6 @@ std::vector<gp_Ax3> placesForSeam(const gp_Sphere& sphere, const std::vector<gp_
   return result;
 }
 
-/// A curve of the parameter plane through points at parameters, exact where it is straight.
-Handle(Geom2d_Curve) curveThrough(const std::vector<double>& at, const std::vector<gp_Pnt2d>& points) {
-  const gp_Vec2d way(points.front(), points.back());
-  const double span = at.back() - at.front();
-  bool straight = true;
-  for (std::size_t i = 0; i < points.size() && straight; ++i) {
-    const gp_Pnt2d wanted = points.front().Translated(way * ((at[i] - at.front()) / span));
-    straight = wanted.Distance(points[i]) < 1e-11;
-  }
-  if (straight && std::abs(way.Magnitude() / span - 1) < tolerance::rounding) {
-    const gp_Dir2d direction(way);
-    return new Geom2d_Line(points.front().Translated(gp_Vec2d(direction) * -at.front()), direction);
-  }
-  if (straight) {
-    TColgp_Array1OfPnt2d poles(1, 2);
-    poles.SetValue(1, points.front());
-    poles.SetValue(2, points.back());
-    TColStd_Array1OfReal knots(1, 2);
-    knots.SetValue(1, at.front());
-    knots.SetValue(2, at.back());
-    TColStd_Array1OfInteger multiplicities(1, 2);
-    multiplicities.Init(2);
-    return new Geom2d_BSplineCurve(poles, knots, multiplicities, 1);
-  }
-  const int count = static_cast<int>(points.size());
-  Handle(TColgp_HArray1OfPnt2d) through = new TColgp_HArray1OfPnt2d(1, count);
-  Handle(TColStd_HArray1OfReal) parameters = new TColStd_HArray1OfReal(1, count);
-  for (int i = 0; i < count; ++i) {
-    through->SetValue(i + 1, points[static_cast<std::size_t>(i)]);
-    parameters->SetValue(i + 1, at[static_cast<std::size_t>(i)]);
-  }
-  Geom2dAPI_Interpolate interpolate(through, parameters, false, tolerance::finest);
-  interpolate.Perform();
-  return interpolate.IsDone() ? Handle(Geom2d_Curve)(interpolate.Curve()) : Handle(Geom2d_Curve)();
-}
-
 /// The parameters on a sphere of points along an edge, u without jumps.
 std::vector<gp_Pnt2d> parametersOn(const gp_Sphere& sphere, const BRepAdaptor_Curve& curve,
                                    const std::vector<double>& at) {
@@ -163,25 +124,13 @@ std::vector<gp_Pnt2d> parametersOn(const gp_Sphere& sphere, const BRepAdaptor_Cu
 /// The edge's curve in the parameters of a sphere; null if it cannot be found well enough.
 Handle(Geom2d_Curve) curveOn(const gp_Sphere& sphere, const TopoDS_Edge& edge) {
   const BRepAdaptor_Curve curve(edge);
-  const double first = curve.FirstParameter(), last = curve.LastParameter();
-  for (std::size_t spans = 16; spans <= 1024; spans *= 2) {
-    std::vector<double> at, between;
-    for (std::size_t i = 0; i <= spans; ++i) {
-      at.push_back(first + (last - first) * static_cast<double>(i) / static_cast<double>(spans));
-      if (i > 0) between.push_back((at[i - 1] + at[i]) / 2);
-    }
-    Handle(Geom2d_Curve) found = curveThrough(at, parametersOn(sphere, curve, at));
-    if (found.IsNull()) return {};
-    double farthest = 0;
-    for (const double t : between) {
-      double u = 0, v = 0;
-      ElSLib::Parameters(sphere, curve.Value(t), u, v);
-      const gp_Pnt2d on = found->Value(t);
-      farthest = std::max(farthest, ElSLib::Value(u, v, sphere).Distance(ElSLib::Value(on.X(), on.Y(), sphere)));
-    }
-    if (farthest <= std::max(0.1 * tolerance::point, 1e-10 * sphere.Radius())) return found;
-  }
-  return {};
+  return curveFollowing([&](const std::vector<double>& at) { return parametersOn(sphere, curve, at); },
+                        [&](double t, const gp_Pnt2d& on) {
+                          double u = 0, v = 0;
+                          ElSLib::Parameters(sphere, curve.Value(t), u, v);
+                          return ElSLib::Value(u, v, sphere).Distance(ElSLib::Value(on.X(), on.Y(), sphere));
+                        },
+                        curveKnots(curve), std::max(0.1 * tolerance::point, 1e-10 * sphere.Radius()));
 }
 
 /// ∮ −sin v du: the area that the loop encloses on a unit sphere if it runs counter-clockwise.

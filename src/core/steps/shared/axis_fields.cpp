@@ -29,7 +29,8 @@ Axis AxisFields::of(Inputs& inputs) const {
       const Face found = face.of(inputs);
       if (const auto round = found.axis()) return *round;
       if (found.plane()) return {found.middle(), found.normal()};
-      face.fail(say("a %1 face has no axis", say(found.surfaceName().c_str())), say("Pick a planar or a round face"));
+      face.fail(say("a %1 face has no axis", say(found.surfaceName().c_str())),
+                say("Pick a planar or a round face; Recognise finds those that came as splines"));
     }
     case From::Datum:
       return datum.of(inputs);
