@@ -5,6 +5,7 @@
 #include "app/sections/section_desk.h"
 #include "app/selection.h"
 #include "app/session.h"
+#include "app/surface_looks.h"
 #include "app/trial.h"
 #include "app/worker.h"
 
@@ -17,6 +18,7 @@ struct Desk {
   Trial trial{session, worker};
   DrawingDesk drawing{session, trial};
   SectionDesk sections{session, trial};
+  SurfaceLooks surfaces{worker};
 
   /// The model and pictures that the view shows right now: what picks refer to.
   std::shared_ptr<const Model> shownModel;

@@ -40,6 +40,7 @@ MainWindow::MainWindow(const QString& firstFile) {
   bodies_ = new BodiesPanel(desk_);
   sections_ = new SectionsPanel(desk_);
   measure_ = new MeasurePanel(desk_);
+  surfaces_ = new SurfacesPanel(desk_);
   drawing_ = new DrawingPanel(desk_);
   constraints_ = new ConstraintsPanel(desk_);
   columns_ = new QSplitter(Qt::Horizontal);
@@ -64,12 +65,13 @@ MainWindow::MainWindow(const QString& firstFile) {
   right->addWidget(bodies_);
   right->addWidget(sections_);
   right->addWidget(measure_);
+  right->addWidget(surfaces_);
   right->addWidget(drawing_);
   right->addWidget(constraints_);
   drawing_->hide();
   constraints_->hide();
   left->setSizes({320, 220});
-  right->setSizes({240, 110, 190, 240, 300});
+  right->setSizes({240, 110, 190, 30, 240, 300});
   for (QSplitter* splitter : {left, right}) {
     splitter->setHandleWidth(1);
     splitter->setChildrenCollapsible(false);

@@ -22,6 +22,7 @@
 #include "app/panels/dimensions_panel.h"
 #include "app/panels/measure_panel.h"
 #include "app/panels/sections_panel.h"
+#include "app/panels/surfaces_panel.h"
 #include "app/recovery.h"
 #include "app/sections/views_strip.h"
 #include "app/selected.h"
@@ -44,6 +45,7 @@ class MainWindow : public QMainWindow {
   Files& files() { return *files_; }
   Viewport& view() { return *view_; }
   ViewPanes& panes() { return *panes_; }
+  SurfacesPanel& surfaces() { return *surfaces_; }
   SectionsPanel& sections() { return *sections_; }
   ViewsStrip& views() { return *views_; }
   Bench& bench() { return *bench_; }
@@ -135,6 +137,7 @@ class MainWindow : public QMainWindow {
   SectionsPanel* sections_;
   ViewsStrip* views_ = nullptr;
   MeasurePanel* measure_;
+  SurfacesPanel* surfaces_;
   DrawingPanel* drawing_;
   ConstraintsPanel* constraints_;
   std::unique_ptr<DrawingFields> drawingFields_;

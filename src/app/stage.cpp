@@ -18,6 +18,7 @@ Stage::Stage(Desk& desk, Bench& bench, Viewport& view, ViewPanes& panes, GaugeFi
     : desk_(desk), bench_(bench), view_(view), panes_(panes), gaugeFields_(gauges) {
   connect(&panes_, &ViewPanes::changed, this, &Stage::wantSections);
   connect(&panes_, &ViewPanes::changed, this, &Stage::refresh);
+  connect(&desk_.surfaces, &SurfaceLooks::changed, this, &Stage::refresh);
   view_.setDescriber([this](const Pick& pick) {
     const auto& cuts = view_.scene().cuts;
     const auto cut = cuts ? cuts->find(view_.scene(), pick) : std::nullopt;
@@ -155,7 +156,8 @@ void Stage::refresh() {
                                 : filter_;
   filter.cuts = filter.cuts && !armed && !waiting;
   view_.setFilter(filter);
-  const std::vector<MeasureMark> pins = measureMarks(*desk_.shownModel, desk_.session.document().made.unit);
+  std::vector<MeasureMark> pins = measureMarks(*desk_.shownModel, desk_.session.document().made.unit);
+  pins.insert(pins.end(), desk_.surfaces.marks().begin(), desk_.surfaces.marks().end());
   everywhere([&](Viewport& each) {
     each.setSelected(trial.active() ? std::vector<Pick>() : desk_.selection.picks());
     each.setPins(pins);
@@ -178,6 +180,7 @@ void Stage::showScene(const Scene& scene, const Openings& openings) {
         if (report.state != StepState::Failed) report.state = wanted ? StepState::Made : StepState::Off;
       }
     addSections(cut, here, *desk_.shownModel, openings);
+    desk_.surfaces.addTo(cut);
     view.setScene(cut);
   };
   if (panes_.count() == 0) show(view_, {});

@@ -1,9 +1,18 @@
 // The verbs of the view: where one looks from, what is shown and picked, and where the keyboard goes.
+#include <array>
+
 #include "app/look.h"
 #include "app/main_window.h"
 #include "app/verb_table.h"
 
 namespace kervo::app {
+
+namespace {
+/// Their keys, in the order of SurfaceShow.
+constexpr std::array<const char*, 7> surfaceVerbs{"surfaces-plain", "surfaces-stripes",   "surfaces-curvature",
+                                                  "surfaces-draft", "surfaces-thickness", "surfaces-gaps",
+                                                  "surfaces-net"};
+}  // namespace
 
 Verb VerbTable::checkable(const char* key, const QString& text, const QKeySequence& keys, std::function<void()> run,
                           std::function<bool()> checked) {
@@ -73,6 +82,19 @@ void VerbTable::addShown() {
   style("shaded", tr("Shaded + edges"), DrawStyle::ShadedEdges).separatorBefore = true;
   style("clear", tr("Clear"), DrawStyle::Clear);
   style("lines", tr("Lines"), DrawStyle::Lines);
+  for (const auto& [what, word] : SurfacesPanel::choices()) {
+    const bool isNothing = what == SurfaceShow::Nothing;
+    Verb& verb = add(checkable(
+        surfaceVerbs[static_cast<std::size_t>(what)],
+        isNothing ? tr("Surfaces as they are") : tr("Surfaces: %1").arg(word),
+        QKeySequence(what == SurfaceShow::Stripes ? "Ctrl+Alt+Z" : ""),
+        [this, what] {
+          SurfaceLooks& surfaces = desk_.surfaces;
+          surfaces.show(surfaces.shown() == what ? SurfaceShow::Nothing : what);
+        },
+        [this, what] { return desk_.surfaces.shown() == what; }));
+    verb.separatorBefore = isNothing;
+  }
   add(checkable(
           "all-badges", tr("All badges"), QKeySequence("Ctrl+Shift+A"),
           [&view] { view.setAllBadges(!view.allBadges()); }, [&view] { return view.allBadges(); }))
@@ -153,6 +175,10 @@ void VerbTable::addPlaces() {
       w_.bodies().sheet()->setFocus();
   });
   go("go-bench", tr("Go to the Bench"), "Alt+5", [this] { w_.bench().focusFirst(); });
+  go("go-surfaces", tr("Go to Show on surfaces"), "Alt+8", [this] {
+    w_.surfaces().setFolded(false);
+    w_.surfaces().buttons()->checkedButton()->setFocus(Qt::OtherFocusReason);
+  });
   go("go-sections", tr("Go to the Sections"), "Alt+6", [this] { w_.sections().focusList(); });
   go("go-views", tr("Go to the Views"), "Alt+7", [this] { w_.views().focusFirst(); });
 }

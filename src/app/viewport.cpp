@@ -286,6 +286,7 @@ void Viewport::paintGL() {
   for (const Tool* tool : tools_) tool->mark(overlay, dragging_ != nullptr);
   overlay.markedCorners = markedCorners();
   overlay.measured = pins_;
+  overlay.paint = scene_.paint;
   if (measured_) overlay.measured.push_back(*measured_);
   // Who is asked first lies on top.
   for (auto tool = tools_.rbegin(); tool != tools_.rend(); ++tool) (*tool)->paint(painter);

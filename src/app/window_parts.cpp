@@ -63,6 +63,7 @@ void MainWindow::showSide() {
   bodies_->setVisible(!draws);
   sections_->setVisible(!draws);
   measure_->setVisible(!draws);
+  surfaces_->setVisible(!draws);
 }
 
 void MainWindow::connectParts() {
@@ -104,6 +105,12 @@ void MainWindow::connectParts() {
   connect(cutList_, &CutListPanel::deleteWanted, this, &MainWindow::askToDelete);
   connect(dimensions_, &DimensionsPanel::changesWanted, this, &MainWindow::openCompare);
   connect(bodies_, &BodiesPanel::materialsWanted, this, &MainWindow::openMaterials);
+  connect(surfaces_, &SurfacesPanel::placeWanted, this, [this](const Point& place, const QString& text) {
+    view_->goTo(place, view_->scene().box().diagonal() / 6);
+    showMeasured(MeasureMark{place, place, text});
+  });
+  connect(&desk_.surfaces, &SurfaceLooks::failed, message_, [this](const Error& error) { message_->show(error); });
+  connect(&desk_.surfaces, &SurfaceLooks::changed, this, [this] { showMeasured({}); });
   connect(measure_, &MeasurePanel::keepWanted, this,
           [this](const std::string& what) { startMeasure(desk_, selected_->get(), what); });
   connect(sections_, &SectionsPanel::addWanted, this,

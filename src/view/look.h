@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QColor>
+#include <algorithm>
 #include <array>
 
 #include "geom/shape.h"
@@ -42,6 +43,17 @@ struct ViewLook {
             QColor("#f0dcae"),
             QColor("#e8745c"),
             {QColor("#e07a60"), QColor("#86bd72"), QColor("#78a6e0")}};
+  }
+
+  /// The n-th of so many bands: from dark to light, so that they are told apart without their colours.
+  static QColor band(int n, int count) {
+    static const std::array<QColor, 3> tones{QColor("#46307a"), QColor("#2f948a"), QColor("#f5e6bd")};
+    const double at = count < 2 ? 1 : 2.0 * n / (count - 1);
+    const auto low = std::min(static_cast<std::size_t>(at), std::size_t{1});
+    const double share = at - static_cast<double>(low);
+    const auto mix = [&](float a, float b) { return a + (b - a) * static_cast<float>(share); };
+    const QColor &a = tones[low], &b = tones[low + 1];
+    return QColor::fromRgbF(mix(a.redF(), b.redF()), mix(a.greenF(), b.greenF()), mix(a.blueF(), b.blueF()));
   }
 
   /// Fill of the n-th piece, and the stronger tone of its badge.

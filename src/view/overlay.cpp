@@ -150,7 +150,43 @@ double weightOf(const Badge& badge) {
   return most;
 }
 
+constexpr double legendMargin = 14, swatchWidth = 22;
+
+/// The bands from above to below, with the values between them.
+void paintLegend(QPainter& painter, const Overlay& overlay) {
+  const SurfacePaint& paint = overlay.paint;
+  const QFontMetricsF font(painter.font());
+  const double line = font.height() + 4;
+  const int bands = static_cast<int>(paint.borders.size()) + 1;
+  double width = font.horizontalAdvance(QString::fromStdString(paint.title));
+  for (const std::string& border : paint.borders)
+    width = std::max(width, swatchWidth + 10 + font.horizontalAdvance(QString::fromStdString(border)));
+  const QRectF all(legendMargin, legendMargin, width + 20, legendHeight(overlay, font));
+  QColor back = overlay.look.textBack;
+  back.setAlphaF(0.9F);
+  painter.setPen(QPen(overlay.look.text, 0.5));
+  painter.setBrush(back);
+  painter.drawRoundedRect(all, 4, 4);
+  painter.setPen(overlay.look.text);
+  painter.drawText(QPointF(all.left() + 10, all.top() + 6 + font.ascent()), QString::fromStdString(paint.title));
+  const double top = all.top() + line + 10;
+  for (int i = 0; i < bands; ++i) {
+    const QRectF swatch(all.left() + 10, top + (bands - 1 - i) * line, swatchWidth, line);
+    painter.fillRect(swatch, ViewLook::band(i, bands));
+    if (i + 1 == bands) continue;
+    // A border is between two bands.
+    painter.drawLine(swatch.topLeft(), swatch.topRight() + QPointF(5, 0));
+    painter.drawText(QPointF(swatch.right() + 9, swatch.top() + font.ascent() / 2 - 1),
+                     QString::fromStdString(paint.borders[static_cast<std::size_t>(i)]));
+  }
+}
+
 }  // namespace
+
+double legendHeight(const Overlay& overlay, const QFontMetricsF& font) {
+  if (overlay.paint.kind != SurfacePaint::Kind::Bands || overlay.paint.borders.empty()) return 0;
+  return (font.height() + 4) * static_cast<double>(overlay.paint.borders.size() + 2) + 18;
+}
 
 Point placeOf(const Badge& badge, const Camera& camera) {
   Point best;
@@ -212,6 +248,7 @@ QRectF badgesNoteRect(const Overlay& overlay, const QString& note, const QFontMe
 void paint(QPainter& painter, const Overlay& overlay) {
   painter.setRenderHint(QPainter::Antialiasing);
   paintAxes(painter, overlay);
+  if (overlay.paint.kind == SurfacePaint::Kind::Bands && !overlay.paint.borders.empty()) paintLegend(painter, overlay);
   for (const Point& corner : overlay.markedCorners) {
     painter.setPen(QPen(Qt::white, 1.5));
     painter.setBrush(overlay.look.teal);

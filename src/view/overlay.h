@@ -35,7 +35,11 @@ struct Overlay {
   bool boxTouches = false;  ///< drawn right to left
   std::vector<Point> markedCorners = {};
   std::vector<MeasureMark> measured = {};
+  SurfacePaint paint = {};  ///< whose bands are explained
 };
+
+/// How high the explanation of the bands is; 0 without any.
+double legendHeight(const Overlay& overlay, const QFontMetricsF& font);
 
 void paint(QPainter& painter, const Overlay& overlay);
 

@@ -52,6 +52,11 @@ Fill fillOf(const SceneBody& body, const Renderer::Frame& frame) {
   return {};
 }
 
+/// Whether what is shown on surfaces is shown on a body in that role.
+bool takesPaint(Role role) {
+  return role == Role::Plain || role == Role::Stock || role == Role::Added || role == Role::Piece;
+}
+
 }  // namespace
 
 void Renderer::initialize() {
@@ -84,7 +89,7 @@ void Renderer::release() {
 }
 
 void Renderer::release(GpuBody& body) {
-  for (std::uint32_t* buffer : {&body.vertices, &body.indices, &body.coarse})
+  for (std::uint32_t* buffer : {&body.vertices, &body.indices, &body.coarse, &body.bands})
     if (*buffer) gl_->glDeleteBuffers(1, buffer);
   if (body.array) gl_->glDeleteVertexArrays(1, &body.array);
   body.edges.release(*gl_);
@@ -107,7 +112,8 @@ void Renderer::setScene(const Scene& scene) {
       it = bodies_.erase(it);
     }
   }
-  for (const SceneLine::Style style : {SceneLine::Style::Drawing, SceneLine::Style::Cutter, SceneLine::Style::Fault}) {
+  for (const SceneLine::Style style :
+       {SceneLine::Style::Drawing, SceneLine::Style::Cutter, SceneLine::Style::Fault, SceneLine::Style::Net}) {
     std::vector<float> points;
     std::vector<BodyMesh::Range> ranges;
     for (const SceneLine& line : scene.lines) {
@@ -159,6 +165,21 @@ void Renderer::uploadCoarse(GpuBody& body) {
   gl_->glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<qopengl_GLsizeiptr>(triangles->size() * sizeof(std::uint32_t)),
                     triangles->data(), GL_STATIC_DRAW);
   body.coarseCount = static_cast<std::uint32_t>(triangles->size());
+}
+
+void Renderer::uploadBands(GpuBody& body, const std::shared_ptr<const std::vector<float>>& bands) {
+  constexpr GLuint location = 2;
+  const bool fits = bands && bands->size() * 3 == body.picture->mesh.points.size();
+  if (!fits || body.bandsOf == bands) return;
+  body.bandsOf = bands;
+  if (body.bands == 0) gl_->glGenBuffers(1, &body.bands);
+  gl_->glBindVertexArray(body.array);
+  gl_->glBindBuffer(GL_ARRAY_BUFFER, body.bands);
+  gl_->glBufferData(GL_ARRAY_BUFFER, static_cast<qopengl_GLsizeiptr>(bands->size() * sizeof(float)), bands->data(),
+                    GL_STATIC_DRAW);
+  gl_->glEnableVertexAttribArray(location);
+  gl_->glVertexAttribPointer(location, 1, GL_FLOAT, GL_FALSE, 0, nullptr);
+  gl_->glBindVertexArray(0);
 }
 
 void Renderer::draw(const Frame& frame) {
@@ -286,14 +307,15 @@ void Renderer::drawBackground(const Frame& frame) {
   gl_->glDrawArrays(GL_TRIANGLES, 0, 3);
 }
 
-void Renderer::setFaceColors(QColor base, double alpha, QColor hatch, double hatchPitch) {
-  const FaceColors wanted{base.rgba(), hatch.rgba(), alpha, hatchPitch};
+void Renderer::setFaceColors(QColor base, double alpha, QColor hatch, double hatchPitch, SurfacePaint::Kind paint) {
+  const FaceColors wanted{base.rgba(), hatch.rgba(), alpha, hatchPitch, paint};
   if (faceColors_ == wanted) return;
   faceColors_ = wanted;
   bound_->set("baseColor", rgb(base));
   bound_->set("hatchColor", rgb(hatch));
   bound_->set("alpha", float(alpha));
   bound_->set("hatchPitch", float(hatchPitch));
+  bound_->set("paint", static_cast<int>(paint));
 }
 
 void Renderer::useFaces(const Frame& frame, const SceneBody& body) {
@@ -307,6 +329,11 @@ void Renderer::useFaces(const Frame& frame, const SceneBody& body) {
     wanted.set("matrix", frame.camera.matrix());
     wanted.set("towardsEye", qt(frame.camera.towardsEye()));
     wanted.set("up", qt(frame.camera.up()));
+    std::vector<QVector3D> bands;
+    const int count = static_cast<int>(scene_.paint.borders.size()) + 1;
+    for (int i = 0; i < count; ++i) bands.push_back(rgb(ViewLook::band(i, count)));
+    wanted.set("bandCount", count);
+    wanted.setArray("bandColors", bands.data(), std::min(count, 8));
   }
   if (!hidden.empty()) wanted.hide(hidden);
 }
@@ -327,10 +354,16 @@ void Renderer::drawFaces(const Frame& frame, bool translucent) {
   for (const SceneBody& body : scene_.bodies) {
     const Fill fill = fillOf(body, frame);
     if ((fill.alpha < 1) != translucent) continue;
-    const GpuBody& buffers = gpu(body.picture);
+    GpuBody& buffers = gpu(body.picture);
+    SurfacePaint::Kind paint = takesPaint(body.role) ? scene_.paint.kind : SurfacePaint::Kind::None;
+    if (paint == SurfacePaint::Kind::Bands) {
+      uploadBands(buffers, body.bands);
+      if (!body.bands || buffers.bandsOf != body.bands) paint = SurfacePaint::Kind::None;
+    }
     useFaces(frame, body);
     const bool hatched = fill.hatch.isValid();
-    setFaceColors(fill.color, fill.alpha, hatched ? fill.hatch : frame.look.ochre, hatched ? 9 * frame.pixelRatio : 0);
+    setFaceColors(fill.color, fill.alpha, hatched ? fill.hatch : frame.look.ochre, hatched ? 9 * frame.pixelRatio : 0,
+                  paint);
     if (translucent) {
       // What is behind first.
       gl_->glEnable(GL_CULL_FACE);

@@ -50,10 +50,13 @@ class Renderer {
     std::uint32_t vertices = 0, indices = 0, array = 0;
     std::uint32_t coarse = 0;       ///< fewer triangles, for while the view moves; 0: none yet
     std::uint32_t coarseCount = 0;  ///< their corners
+    std::uint32_t bands = 0;        ///< a number for each vertex; 0: none
+    std::shared_ptr<const std::vector<float>> bandsOf = {};
     LineBatch edges;
   };
   GpuBody& gpu(const std::shared_ptr<const BodyPicture>& picture);
   void uploadCoarse(GpuBody& body);
+  void uploadBands(GpuBody& body, const std::shared_ptr<const std::vector<float>>& bands);
   void release(GpuBody& body);
 
   /// Everything below the marks, with its depths.
@@ -83,7 +86,8 @@ class Renderer {
   void useFaces(const Frame& frame, const SceneBody& body);
   void doneWithFaces();
   const Hidden& hiddenOf(const SceneBody& body) const;
-  void setFaceColors(QColor base, double alpha, QColor hatch, double hatchPitch);
+  void setFaceColors(QColor base, double alpha, QColor hatch, double hatchPitch,
+                     SurfacePaint::Kind paint = SurfacePaint::Kind::None);
 
   QOpenGLExtraFunctions* gl_ = nullptr;
   Shader background_, faces_, cutFaces_, lines_, cutLines_, layer_;
@@ -97,6 +101,7 @@ class Renderer {
   struct FaceColors {
     QRgb base, hatch;
     double alpha, pitch;
+    SurfacePaint::Kind paint;
     bool operator==(const FaceColors&) const = default;
   };
   std::optional<FaceColors> faceColors_;                       ///< set last, since the program was bound

@@ -10,7 +10,7 @@ namespace {
 
 /// With more triangles, edges are one pixel thin while the view moves.
 constexpr std::size_t largeModel = 60'000;
-constexpr double edgeWidth = 1.35, markedWidth = 3.2, cutterWidth = 1.7, faultWidth = 4;
+constexpr double edgeWidth = 1.35, markedWidth = 3.2, cutterWidth = 1.7, faultWidth = 4, netWidth = 1.2;
 constexpr double edgeBias = 6e-4, cutBias = 7e-4, markedBias = 9e-4;
 
 }  // namespace
@@ -111,6 +111,10 @@ void Renderer::drawLines(const Frame& frame) {
   if (const LineBatch& drawn = sceneLines_[SceneLine::Style::Drawing]; !drawn.empty()) {
     useLines(frame, frame.look.axes[2], cutterWidth, 0, markedBias);
     drawn.drawWide(*gl_);
+  }
+  if (const LineBatch& net = sceneLines_[SceneLine::Style::Net]; !net.empty()) {
+    useLines(frame, frame.look.violet, netWidth, 0, markedBias);
+    net.drawWide(*gl_);
   }
   if (const LineBatch& fault = sceneLines_[SceneLine::Style::Fault]; !fault.empty()) {
     // Seen through everything: it lies inside a body.

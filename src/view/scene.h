@@ -15,6 +15,15 @@ class CutFaces;
 /// How a body is shown: as itself, or as its part in a trial; or that it is no body.
 enum class Role { Plain, Stock, Cutter, Waste, Added, Piece, Behind, Datum, Drawing };
 
+/// What is shown on surfaces in place of their colour alone.
+struct SurfacePaint {
+  enum class Kind { None, Stripes, Bands };
+  Kind kind = Kind::None;
+  std::string title = {};                 ///< Bands: what the values are
+  std::vector<std::string> borders = {};  ///< … and at what values one band ends and the next begins, rising
+  bool operator==(const SurfacePaint&) const = default;
+};
+
 struct SceneBody {
   BodyId id;
   std::string name;
@@ -29,15 +38,17 @@ struct SceneBody {
   /// What closed bodies leave of it: its picture is that, and its parts are called as those of the whole body.
   std::shared_ptr<const OpenedPicture> opened = {};
   std::vector<OpenedOverlap> overlaps = {};  ///< where others fill one place of its cut faces
+  /// Where each vertex of its mesh stands in the bands: its place as of ValueScale; null for none.
+  std::shared_ptr<const std::vector<float>> bands = {};
 
   bool isGuide() const { return role == Role::Datum || role == Role::Drawing; }
 };
 
 /// A line through points, drawn over the bodies.
 struct SceneLine {
-  enum class Style { Drawing, Cutter, Fault };
+  enum class Style { Drawing, Cutter, Fault, Net };
   Polyline points;
-  Style style = Style::Drawing;  ///< Fault: where a cutter is too short, or a face is not valid
+  Style style = Style::Drawing;  ///< Fault: where a cutter is too short, or a face is not valid. Net: of control points
 };
 
 /// A number or letter in a disc, on whichever of its places faces the eye best.
@@ -69,6 +80,7 @@ struct Scene {
   std::shared_ptr<const CutFaces> cuts = {};  ///< what the sections cut: filled in by the view
   std::vector<SceneLine> lines;
   std::vector<Badge> badges;
+  SurfacePaint paint = {};
 
   const SceneBody* find(const BodyId& id) const {
     for (const SceneBody& body : bodies)

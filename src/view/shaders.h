@@ -55,22 +55,46 @@ void cut() {
 inline constexpr char faceVertex[] = R"(#version 330 core
 layout(location = 0) in vec3 point;
 layout(location = 1) in vec3 normalIn;
+layout(location = 2) in float bandIn;
 uniform mat4 matrix;
 out vec3 normal;
+out float band;
 void main() {
   gl_Position = matrix * vec4(point, 1.0);
   normal = normalIn;
+  band = bandIn;
 #ifdef CUT
   cut(point);
 #endif
 })";
 
-// A soft light from the eye and a second one from above; hatched faces are striped along the screen's diagonal.
+// A soft light from the eye and a second one from above; hatched faces are striped along the screen's diagonal. Painted
+// ones show the stripes of a room with lamps, which are as smooth as their normals, or bands of values with lines
+// between them.
 inline constexpr char faceFragment[] = R"(#version 330 core
 in vec3 normal;
+in float band;
 uniform vec3 baseColor, hatchColor, towardsEye, up;
 uniform float alpha, hatchPitch;
+uniform int paint, bandCount;
+uniform vec3 bandColors[8];
 out vec4 color;
+vec3 painted(vec3 base, vec3 n) {
+  if (paint == 1) {
+    float phase = acos(clamp(dot(reflect(-towardsEye, n), up), -1.0, 1.0)) * 4.4;
+    float width = fwidth(phase);
+    float lamp = smoothstep(0.25 - width, 0.25 + width, abs(fract(phase) - 0.5));
+    return mix(vec3(0.16), vec3(1.0), lamp);
+  }
+  if (paint == 2 && band >= 0.0) {
+    vec3 tone = bandColors[clamp(int(band), 0, bandCount - 1)];
+    float border = round(band), change = fwidth(band);
+    bool between = border > 0.5 && border < float(bandCount) - 0.5;
+    if (between && change > 1e-5) tone *= mix(0.25, 1.0, smoothstep(0.6, 1.4, abs(band - border) / change));
+    return tone;
+  }
+  return base;
+}
 void main() {
 #ifdef CUT
   cut();
@@ -86,6 +110,8 @@ void main() {
     float edge = abs(fract(phase) - 0.5);
     float width = 1.0 / hatchPitch;
     base = mix(base, hatchColor, smoothstep(0.10 + width, 0.10, edge));
+  } else if (paint != 0) {
+    base = painted(base, n);
   }
   color = vec4(base * (0.52 + 0.16 * facing + 0.40 * lit), alpha);
 })";

@@ -9,7 +9,7 @@
 
 namespace kervo::app {
 
-Panel::Panel(const QString& title, const QString& key, QWidget* parent) : QWidget(parent), key_(key) {
+Panel::Panel(const QString& title, const QString& key, QWidget* parent, bool folded) : QWidget(parent), key_(key) {
   setObjectName("panel");
   setAttribute(Qt::WA_StyledBackground);
   fold_ = new QToolButton;
@@ -36,8 +36,8 @@ Panel::Panel(const QString& title, const QString& key, QWidget* parent) : QWidge
   all->setSpacing(0);
   all->addLayout(header_);
   all->addWidget(body_);
-  connect(fold_, &QToolButton::clicked, this, [this] { setFolded(!folded()); });
-  setFolded(QSettings().value("folded/" + key_, false).toBool());
+  connect(fold_, &QToolButton::clicked, this, [this] { setFolded(!this->folded()); });
+  setFolded(QSettings().value("folded/" + key_, folded).toBool());
 }
 
 void Panel::setNote(const QString& text) {

@@ -12,8 +12,8 @@ namespace kervo::app {
 class Panel : public QWidget {
   Q_OBJECT
  public:
-  /// `key`: under which it remembers whether it is folded.
-  Panel(const QString& title, const QString& key, QWidget* parent = nullptr);
+  /// `key`: under which it remembers whether it is folded; at first as `folded` says.
+  Panel(const QString& title, const QString& key, QWidget* parent = nullptr, bool folded = false);
 
   void setNote(const QString& text);
   /// A word that can be clicked, e.g. "+ add".
