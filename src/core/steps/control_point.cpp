@@ -1,4 +1,4 @@
-// A control point of a curve body moved or removed.
+// A control point of a curve body moved, removed or added.
 #include "base/say.h"
 #include "fields/choice_field.h"
 #include "fields/number_field.h"
@@ -10,7 +10,7 @@ namespace kervo {
 
 namespace {
 
-enum class What { Move, Remove };
+enum class What { Move, Remove, Add };
 
 class ControlPoint : public StepKind {
  public:
@@ -19,7 +19,7 @@ class ControlPoint : public StepKind {
                   .label = "Control point",
                   .menu = KindMenu::Surface,
                   .verb = "Move a control point",
-                  .help = "Of a curve: moved, or removed"}) {}
+                  .help = "Of a curve: moved, removed, or one more after it"}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
     if (const auto curves = selectedCurves(selected); !curves.empty())
@@ -47,8 +47,16 @@ class ControlPoint : public StepKind {
     StepResult result;
     Shape curve;
     try {
-      curve = what_.of(inputs) == What::Move ? withControlPoint(before, index, from + by)
-                                             : withoutControlPoint(before, index);
+      switch (what_.of(inputs)) {
+        case What::Move:
+          curve = withControlPoint(before, index, from + by);
+          break;
+        case What::Remove:
+          curve = withoutControlPoint(before, index);
+          break;
+        case What::Add:
+          curve = withControlPointAfter(before, index);
+      }
     } catch (const Error& error) {
       throw error.within(say("control point %1", formatNumber(number)));
     }
@@ -66,7 +74,8 @@ class ControlPoint : public StepKind {
 
  private:
   const BodiesField curve_{*this, {.key = "curve", .label = "Curve", .well = Well::Stock}, BodyPick::only({})};
-  const ChoiceField<What> what_{*this, {.key = "what", .label = "What", .well = Well::Reach}, {"move", "remove"}};
+  const ChoiceField<What> what_{
+      *this, {.key = "what", .label = "What", .well = Well::Reach}, {"move", "remove", "add"}};
   const PlainNumberField number_{
       *this,
       {.key = "number", .label = "Number", .well = Well::Reach, .help = "Counted from the start of the curve"},

@@ -19,14 +19,15 @@ namespace {
 class Loft : public StepKind {
  public:
   Loft()
-      : StepKind({.key = "loft",
-                  .label = "Loft",
-                  .menu = KindMenu::Surface,
-                  .verb = "Loft through sections",
-                  .help = "A surface or solid through drawings, curves, faces and points, one after another",
-                  .startsGroup = true,
-                  .needsBodies = false,
-                  .wells = {.stock = {"Sections", "in their order"}}}) {}
+      : StepKind(
+            {.key = "loft",
+             .label = "Loft",
+             .menu = KindMenu::Surface,
+             .verb = "Loft through sections",
+             .help = "A surface or solid through drawings, curves, faces and points, one after another",
+             .startsGroup = true,
+             .needsBodies = false,
+             .wells = {.stock = {"Sections", "in their order"}, .cutter = {"Guides", "what it follows between"}}}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
     std::vector<SectionPick> sections;
@@ -57,6 +58,7 @@ class Loft : public StepKind {
       order.atStart = leaving(inputs, start_, startBy_, normals.front(), order, true);
       order.atEnd = leaving(inputs, end_, endBy_, normals.back(), order, false);
     }
+    order.guides = guides_.of(inputs);
     StepResult result;
     try {
       addNew(result, inputs.id(), lofted(order, inputs.id(), progress));
@@ -133,6 +135,11 @@ class Loft : public StepKind {
                                  .well = Well::Stock,
                                  .help = "in their order; the first and the last may be points"}};
   const ChoiceField<Way> way_{*this, {.key = "way", .label = "Between", .well = Well::Reach}, {"smooth", "ruled"}};
+  const CurveSources guides_{*this,
+                             {"guides_drawing", "guides", "guide_edges"},
+                             {"Guides drawn", "Guides", "Guide edges"},
+                             Well::Cutter,
+                             way_.is(Way::Smooth)};
   const FlagField closed_{*this,
                           {.key = "closed",
                            .label = "Back to the first one",

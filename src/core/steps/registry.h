@@ -36,10 +36,12 @@
   KIND(unsew)                  \
   KIND(flipSurface)            \
   KIND(curve)                  \
+  KIND(throughPoints)          \
   KIND(project)                \
   KIND(join)                   \
   KIND(lengthen)               \
   KIND(controlPoint)           \
+  KIND(refit)                  \
   KIND(round)                  \
   KIND(chamfer)                \
   KIND(place)                  \

@@ -36,6 +36,7 @@ class Sew : public StepKind {
     std::vector<Shape> shapes;
     shapes.reserve(bodies.size());
     for (const BodyId& body : bodies) shapes.push_back(inputs.shape(body));
+    if (closing_.of(inputs)) return closed(std::move(result), inputs, bodies, shapes, progress);
     Sewn made = sewnOf(inputs, shapes, progress);
     const std::vector<OpenEdge> open = openEdgesOf(made.shape);
     for (const OpenEdge& edge : open) inputs.finding().gap.push_back(edge.line);
@@ -71,6 +72,35 @@ class Sew : public StepKind {
     }
   }
 
+  /// A solid of the faces that close; what is left over stays as it was.
+  StepResult closed(StepResult result, StepInputs& inputs, const std::vector<BodyId>& bodies,
+                    const std::vector<Shape>& shapes, Progress& progress) const {
+    try {
+      const ClosingPart part = closingPartOf(shapes, tolerance_.of(inputs), progress);
+      const Shape solid = gives_.of(inputs) == Gives::Surface ? part.surface : solidWithin(part.surface, progress);
+      addNew(result, inputs.id(), solid);
+      int left = 0;
+      for (std::size_t i = 0; i < bodies.size(); ++i) {
+        const std::optional<Shape>& rest = part.left[i];
+        left += rest ? rest->faceCount() : shapes[i].faceCount();
+        if (!rest) continue;
+        if (!rest->empty()) {
+          replaceSurface(result, bodies[i], shapes[i], *rest);
+          continue;
+        }
+        result.audit.touched.push_back(bodies[i]);
+        result.consumed.push_back(bodies[i]);
+      }
+      result.audit.watertight = solid.kind() == BodyKind::Solid;
+      result.audit.notes.push_back(left == 0 ? say("all faces close")
+                                             : sayCount(left, "%1 face closes nothing and is left over",
+                                                        "%1 faces close nothing and are left over"));
+      return result;
+    } catch (const Error& error) {
+      throw error.within(closing_.place());
+    }
+  }
+
   /// What was closed, and what stays open.
   static void tell(StepInputs& inputs, StepResult& result, const Sewn& made, const std::vector<OpenEdge>& open) {
     constexpr double worthTelling = 1e-3;
@@ -97,6 +127,11 @@ class Sew : public StepKind {
                                 .help = "borders that are no further apart are sewn together"},
                                "0.01 mm",
                                NumberRule::Positive};
+  const FlagField closing_{*this,
+                           {.key = "closing",
+                            .label = "Only what closes",
+                            .well = Well::Reach,
+                            .help = "finds the faces that close by itself, and leaves the others as they are"}};
   const FlagField cap_{*this,
                        {.key = "cap",
                         .label = "Close planar holes",

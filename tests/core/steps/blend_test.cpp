@@ -275,5 +275,118 @@ TEST(PatchStep, FillsLoopsPlanarOrNot) {
       HasSubstr("bounds no open surface"));
 }
 
+/// A straight, or the arc through three points, on an upright plane through z.
+std::vector<Step> guideThrough(const char* id, double angle, double radius, double bulge) {
+  const auto mm = [](double x) { return std::to_string(x) + " mm"; };
+  std::vector<Step> steps;
+  std::vector<PointReference> points;
+  for (const auto& [r, z] : {std::pair(radius, 0.0), {bulge, 20.0}, {radius, 40.0}}) {
+    const std::string name = std::string(id) + std::to_string(points.size());
+    steps.push_back(step(name, "point", {{"at", point(mm(r * std::cos(angle)), mm(r * std::sin(angle)), mm(z))}}));
+    points.push_back(PointReference::ofDatum(BodyId(name)));
+  }
+  steps.push_back(step(id, "through_points", {{"points", points}, {"kind", text("arc")}}));
+  return steps;
+}
+
+TEST(LoftStep, FollowsItsGuides) {
+  std::vector<Step> steps{step("up", "plane", {{"from", PlanePick::standard("xy")}, {"offset", Expression("40 mm")}}),
+                          drawing("one", PlanePick::standard("xy"), {circle("o", "0", "0", "10")}),
+                          drawing("two", PlanePick::ofStep(StepId("up")), {circle("o", "0", "0", "10")})};
+  const auto loftWith = [&](std::vector<std::string> guides, double bulge) {
+    std::vector<Step> all = steps;
+    std::vector<BodyId> ids;
+    for (std::size_t i = 0; i < guides.size(); ++i) {
+      const double angle = 0.3 + 2 * pi * static_cast<double>(i) / static_cast<double>(guides.size());
+      for (Step& each : guideThrough(guides[i].c_str(), angle, 10, bulge)) all.push_back(std::move(each));
+      ids.emplace_back(guides[i]);
+    }
+    all.push_back(
+        step("l", "loft",
+             {{"sections", std::vector<SectionPick>{SectionPick::ofDrawing("one"), SectionPick::ofDrawing("two")}},
+              {"guides", bodies(ids)}}));
+    return made(documentOf(all));
+  };
+  const Model plain = loftWith({}, 0);
+  ASSERT_FALSE(plain.failed()) << errorOf(plain, "l");
+  EXPECT_NEAR(volume(plain, "l"), pi * 100 * 40, 1e-3);
+  for (const std::vector<std::string>& guides :
+       {std::vector<std::string>{"g"}, std::vector<std::string>{"g", "h"}, std::vector<std::string>{"g", "h", "k"}}) {
+    const Model model = loftWith(guides, 13);
+    ASSERT_FALSE(model.failed()) << errorOf(model, "l");
+    const Shape body = model.find("l")->shape();
+    for (std::size_t i = 0; i < guides.size(); ++i) {
+      const double angle = 0.3 + 2 * pi * static_cast<double>(i) / static_cast<double>(guides.size());
+      double nearest = 1e9;
+      for (const Face& face : facesOf(body))
+        nearest = std::min(nearest, face.distanceTo({13 * std::cos(angle), 13 * std::sin(angle), 20}));
+      EXPECT_LT(nearest, 1e-4) << "through the middle of the guide";
+    }
+    // One guide moves all of it aside and keeps its volume; several widen it.
+    if (guides.size() == 1)
+      EXPECT_NEAR(volume(model, "l"), pi * 100 * 40, 1);
+    else
+      EXPECT_GT(volume(model, "l"), pi * 100 * 40 * 1.2);
+    EXPECT_NEAR(body.box().low.z, 0, 1e-6);
+    EXPECT_NEAR(body.box().high.z, 40, 1e-6);
+  }
+  const Model beside = [&] {
+    std::vector<Step> all = steps;
+    for (Step& each : guideThrough("g", 0.3, 12, 15)) all.push_back(std::move(each));
+    all.push_back(
+        step("l", "loft",
+             {{"sections", std::vector<SectionPick>{SectionPick::ofDrawing("one"), SectionPick::ofDrawing("two")}},
+              {"guides", bodies({"g"})}}));
+    return made(documentOf(all));
+  }();
+  EXPECT_THAT(errorOf(beside, "l"), HasSubstr("passes section 1 at 2 mm"));
+}
+
+TEST(PatchStep, TakesCurvesAndDrawings) {
+  const std::vector<Step> drawn{
+      drawing("d", PlanePick::standard("xy"), {circle("o", "0", "0", "10"), circle("i", "0", "0", "4")}),
+      drawing("e", PlanePick::standard("xy"), {circle("o", "0", "0", "7")}),
+      step("c", "curve", {{"drawing", StepPick{"e"}}})};
+  const Model planar =
+      with(drawn, {step("p", "patch", {{"regions", RegionPick{.drawing = "d", .all = false, .regions = {"i-.o+"}}}})});
+  ASSERT_FALSE(planar.failed()) << errorOf(planar, "p");
+  EXPECT_NEAR(areaOf(planar, "p"), pi * (100 - 16), 1e-9);
+  const Model filled = with(drawn, {step("p", "patch", {{"curves", bodies({"c"})}})});
+  ASSERT_FALSE(filled.failed()) << errorOf(filled, "p");
+  EXPECT_NEAR(areaOf(filled, "p"), pi * 49, 1e-9);
+  EXPECT_THAT(errorOf(with(drawn, {step("p", "patch", {{"curves", bodies({"c"})}, {"regions", allOf("d")}})}), "p"),
+              HasSubstr("as well as a drawing"));
+}
+
+TEST(SewStep, FindsTheFacesThatClose) {
+  // The six faces of a block, one of another block that touches it, and a flap at an edge.
+  std::vector<Step> steps{block("b", "10", "20", "30"),
+                          block("o", "5", "5", "5", {"50", "0", "0"}),
+                          step("u", "unsew", {{"bodies", bodies({"b"})}}),
+                          lift("far", "o", "o:top"),
+                          drawing("d", PlanePick::standard("yz"), {rectangle("r", "-5", "0", "5", "30")}),
+                          step("flap", "patch", {{"regions", allOf("d")}}),
+                          step("s", "sew", {{"surfaces", BodyPick::everything()}, {"closing", true}})};
+  const Model model = made(documentOf(steps));
+  // Solids are no surfaces: all of them is too much to ask.
+  EXPECT_THAT(errorOf(model, "s"), HasSubstr("is no surface"));
+  std::vector<BodyId> surfaces;
+  for (const Body& body : model.bodies)
+    if (body.shape().kind() == BodyKind::Surface) surfaces.push_back(body.id);
+  ASSERT_EQ(surfaces.size(), 8u);
+  steps.back() = step("s", "sew", {{"surfaces", bodies(surfaces)}, {"closing", true}});
+  const Model closed = made(documentOf(steps));
+  ASSERT_FALSE(closed.failed()) << errorOf(closed, "s");
+  EXPECT_NEAR(volume(closed, "s"), 6000, 1e-6);
+  EXPECT_TRUE(closed.find("s")->shape().watertight());
+  EXPECT_NEAR(areaOf(closed, "far"), 25, 1e-9) << "left as it was";
+  EXPECT_NEAR(areaOf(closed, "flap"), 150, 1e-9);
+  EXPECT_THAT(report(closed, "s").result->audit.notes.back(), HasSubstr("2 faces close nothing"));
+  // Without one of the six nothing closes.
+  std::erase(surfaces, surfaces.front());
+  steps.back() = step("s", "sew", {{"surfaces", bodies(surfaces)}, {"closing", true}});
+  EXPECT_THAT(errorOf(made(documentOf(steps)), "s"), HasSubstr("no faces among them close"));
+}
+
 }  // namespace
 }  // namespace kervo

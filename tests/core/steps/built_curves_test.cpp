@@ -113,5 +113,22 @@ TEST(RefitStep, MorePointsComeNearer) {
   EXPECT_THAT(errorOf(refitOf("12", "20"), "r"), HasSubstr("cannot be had"));
 }
 
+TEST(ControlPointStep, AddedOnesChangeNothing) {
+  for (const bool round : {true, false}) {
+    DrawnCurve line{"l", "line", {}};
+    for (const char* number : {"0", "0", "30", "40"}) line.numbers.emplace_back(number);
+    const std::vector<Step> before{
+        drawing("d", PlanePick::standard("xy"), {round ? circle("o", "0", "0", "10") : line}),
+        step("c", "curve", {{"drawing", StepPick{"d"}}})};
+    std::vector<Step> steps = before;
+    steps.push_back(step("a", "control_point", {{"curve", bodies({"c"})}, {"what", text("add")}}));
+    const Model without = made(documentOf(before)), model = made(documentOf(steps));
+    ASSERT_FALSE(model.failed()) << errorOf(model, "a");
+    const auto count = [](const Model& of) { return controlPointsOf(of.find("c")->shape()).front().size(); };
+    EXPECT_EQ(count(model), count(without) + 1);
+    EXPECT_NEAR(lengthIn(model, "c"), lengthIn(without, "c"), 1e-9);
+  }
+}
+
 }  // namespace
 }  // namespace kervo

@@ -1,5 +1,6 @@
 // Control points of curve bodies.
 #include <Geom_BSplineCurve.hxx>
+#include <algorithm>
 
 #include "base/error.h"
 #include "base/say.h"
@@ -111,6 +112,42 @@ Shape withControlPoint(const Shape& curve, std::size_t index, Point to) {
       chain.stretches[i] = isStraight(spline) ? lineFrom(made.start(), made.end()) : made;
     }
     return bodyOf(chains);
+  });
+}
+
+Shape withControlPointAfter(const Shape& curve, std::size_t index) {
+  return kernelCall("adding a control point", [&] {
+    std::vector<CurveChain> chains = chainsOf(curve);
+    const auto [which, number] = found(chains, index);
+    CurveChain& chain = chains[which];
+    const Poles poles = polesOf(chain);
+    // The edge that goes on from it: where it is not the last pole.
+    for (std::size_t i = 0; i < chain.stretches.size(); ++i) {
+      const std::vector<std::size_t>& numbers = poles.numbers[i];
+      const auto pole = std::find(numbers.begin(), numbers.end() - 1, number);
+      if (pole == numbers.end() - 1) continue;
+      const Handle(Geom_BSplineCurve)& spline = poles.splines[i];
+      if (isStraight(spline)) {
+        const Point middle = (fromPnt(spline->StartPoint()) + fromPnt(spline->EndPoint())) * 0.5;
+        const CurveStretch rest = lineFrom(middle, fromPnt(spline->EndPoint()));
+        chain.stretches[i] = lineFrom(fromPnt(spline->StartPoint()), middle);
+        chain.stretches.insert(chain.stretches.begin() + static_cast<std::ptrdiff_t>(i) + 1, rest);
+        return bodyOf(chains);
+      }
+      // Between the places where this one and the next have most to say.
+      const auto mostAt = [&](std::size_t at) {
+        double sum = 0;
+        TColStd_Array1OfReal flat(1, spline->NbPoles() + spline->Degree() + 1);
+        spline->KnotSequence(flat);
+        for (int k = 1; k <= spline->Degree(); ++k) sum += flat(static_cast<int>(at) + 1 + k);
+        return sum / spline->Degree();
+      };
+      const auto place = static_cast<std::size_t>(pole - numbers.begin());
+      spline->InsertKnot((mostAt(place) + mostAt(place + 1)) / 2);
+      chain.stretches[i] = {Handle(Geom_Curve)(spline), spline->FirstParameter(), spline->LastParameter()};
+      return bodyOf(chains);
+    }
+    throw Error(say("no curve goes on after this control point"), "", say("Choose one before it"));
   });
 }
 

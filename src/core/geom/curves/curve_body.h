@@ -63,6 +63,8 @@ std::vector<std::vector<Point>> controlPointsOf(const Shape& curve);
 /// With one of them elsewhere. Edges whose points do not move stay what they are; the others become splines.
 /// `index` from 0.
 Shape withControlPoint(const Shape& curve, std::size_t index, Point to);
+/// With one more after it, which changes nothing of the curve. Throws Error for the last one of an open curve.
+Shape withControlPointAfter(const Shape& curve, std::size_t index);
 /// Without one of them. Throws Error where two edges meet in it that are not both straight, and if nothing would be
 /// left.
 Shape withoutControlPoint(const Shape& curve, std::size_t index);

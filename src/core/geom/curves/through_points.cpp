@@ -17,6 +17,7 @@
 #include <TColgp_HArray1OfPnt2d.hxx>
 #include <algorithm>
 #include <cmath>
+#include <math_Matrix.hxx>
 
 #include "base/say.h"
 #include "geom/curves/curve_chains.h"
@@ -46,6 +47,12 @@ Error noSpline() {
   return Error(say("no spline could be laid through the points"), "", say("Move them, or leave some out"));
 }
 
+Shape bodyOfOne(const CurveStretch& stretch) {
+  CurveChain chain;
+  chain.stretches.push_back(stretch);
+  return bodyOf({chain});
+}
+
 Shape splineThrough(const std::vector<Point>& points, bool closed) {
   const auto count = static_cast<int>(points.size());
   const Handle(TColgp_HArray1OfPnt) through = new TColgp_HArray1OfPnt(1, count);
@@ -55,7 +62,7 @@ Shape splineThrough(const std::vector<Point>& points, bool closed) {
   if (!spline.IsDone()) throw noSpline();
   const Handle(Geom_BSplineCurve) curve = spline.Curve();
   if (curve->IsPeriodic()) curve->SetNotPeriodic();
-  return bodyOf({CurveChain{{{curve, curve->FirstParameter(), curve->LastParameter()}}}});
+  return bodyOfOne({Handle(Geom_Curve)(curve), curve->FirstParameter(), curve->LastParameter()});
 }
 
 Shape arcThrough(const std::vector<Point>& points, bool closed) {
@@ -65,8 +72,8 @@ Shape arcThrough(const std::vector<Point>& points, bool closed) {
   const GC_MakeArcOfCircle arc(toPnt(points[0]), toPnt(points[1]), toPnt(points[2]));
   if (!arc.IsDone()) throw Error(say("the three points lie on a line"), "", say("Move one, or choose lines"));
   const Handle(Geom_Curve) circle = arc.Value()->BasisCurve();
-  if (closed) return bodyOf({CurveChain{{{circle, circle->FirstParameter(), circle->LastParameter()}}}});
-  return bodyOf({CurveChain{{{circle, arc.Value()->FirstParameter(), arc.Value()->LastParameter()}}}});
+  if (closed) return bodyOfOne({circle, circle->FirstParameter(), circle->LastParameter()});
+  return bodyOfOne({circle, arc.Value()->FirstParameter(), arc.Value()->LastParameter()});
 }
 
 }  // namespace
@@ -247,7 +254,8 @@ Refitted refitted(const Shape& curve, int degree, int controlPoints) {
       std::vector<Point> few;
       for (std::size_t i = 0; i < made.size(); i += 4) few.push_back(made[i]);
       look(few, fine);
-      chains.push_back({{{spline, 0, 1}}});
+      CurveChain& fitted = chains.emplace_back();
+      fitted.stretches.push_back({Handle(Geom_Curve)(spline), 0, 1});
     }
     result.curve = bodyOf(chains);
     return result;

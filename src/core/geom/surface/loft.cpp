@@ -10,10 +10,12 @@
 #include <TColgp_Array2OfPnt.hxx>
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 #include "base/say.h"
 #include "geom/measure/soundness.h"
 #include "geom/surface/edge_walk.h"
+#include "geom/surface/loft_guides.h"
 #include "geom/surface/sewn.h"
 #include "geom/surface/skin.h"
 
@@ -21,7 +23,7 @@ namespace kervo {
 
 namespace {
 
-constexpr int fewestSpans = 8, mostSpans = 64;
+constexpr int fewestSpans = 8, mostSpans = 64, mostGuidedSpans = 512;
 /// Faces follow their sections to this, mm, where these are of different kinds.
 constexpr double follows = 1e-5;
 
@@ -38,6 +40,7 @@ class Lofting {
   Lofting(const LoftOrder& order, const std::string& name, Progress& progress)
       : order_(order), name_(name), progress_(progress), walks_(alignedWalks()) {
     setParameters();
+    setGuides();
   }
 
   Shape run() {
@@ -95,8 +98,8 @@ class Lofting {
         points.push_back(section.point);
         continue;
       }
-      const double share = walks_.shareOf(number, place);
-      points.push_back(walks_.walk(number).pointAt(share));
+      const double common = guides_ ? guides_->placeIn(points.size(), place) : place;
+      points.push_back(walks_.walk(number).pointAt(walks_.shareOf(number, common)));
       ++number;
     }
     if (order_.closed) points.push_back(points.front());
@@ -122,7 +125,71 @@ class Lofting {
     parameters_.back() = 1;
   }
 
-  Row rowAt(double place, Across& across) const { return rowOf(pointsAt(place), across); }
+  void setGuides() {
+    if (order_.guides.empty()) return;
+    if (order_.ruled || order_.closed)
+      throw Error(say("guides lead a smooth loft from its first section to its last one"), "",
+                  say("Choose smooth, and do not close it, or leave out the guides"));
+    std::vector<std::optional<std::size_t>> sections;
+    std::vector<Point> points;
+    std::size_t number = 0;
+    for (const LoftSection& section : order_.sections) {
+      sections.push_back(section.curve.empty() ? std::nullopt : std::optional(number++));
+      points.push_back(section.point);
+    }
+    guides_.emplace(order_.guides, walks_, sections, points, parameters_);
+    constexpr int perSpan = 8;
+    for (std::size_t i = 0; i + 1 < parameters_.size(); ++i)
+      for (int k = 0; k < perSpan; ++k)
+        between_.push_back(parameters_[i] + (parameters_[i + 1] - parameters_[i]) * k / perSpan);
+    between_.push_back(1);
+  }
+
+  Row rowAt(double place, Across& across) const {
+    return guides_ ? guidedRow(place, across) : rowOf(pointsAt(place), across);
+  }
+
+  /// The points of the loft without guides at a place, at values along it.
+  std::vector<Point> unguided(double place) const {
+    Across across;
+    const Row poles = rowOf(pointsAt(place), across);
+    const Handle(Geom_BSplineCurve) curve = curveAcross(poles, across);
+    std::vector<Point> points;
+    for (const double along : between_) points.push_back(fromPnt(curve->Value(along)));
+    return points;
+  }
+
+  /// Moved by what the guides are off there: all of it at a guide's own place, less towards the next one. Where guides
+  /// meet sections nothing moves, so that sections stay.
+  std::vector<Point> guidedPoints(double place) const {
+    std::vector<Point> points = unguided(place);
+    const std::vector<double> weights = guides_->weightsAt(place);
+    for (std::size_t g = 0; g < weights.size(); ++g) {
+      if (weights[g] == 0) continue;
+      const std::vector<Vector>& off = offOf(g);
+      for (std::size_t i = 0; i < points.size(); ++i) points[i] = points[i] + off[i] * weights[g];
+    }
+    return points;
+  }
+  const std::vector<Vector>& offOf(std::size_t guide) const {
+    std::vector<Vector>& off = off_[guide];
+    if (!off.empty()) return off;
+    const std::vector<Point> without = unguided(guides_->placeOf(guide));
+    for (std::size_t i = 0; i < between_.size(); ++i) off.push_back(guides_->at(guide, between_[i]) - without[i]);
+    return off;
+  }
+
+  Row guidedRow(double place, Across& across) const {
+    const std::vector<Point> points = guidedPoints(place);
+    const std::size_t last = points.size() - 1;
+    const auto slope = [&](std::size_t a, std::size_t b) {
+      return (points[b] - points[a]) * (1 / (between_[b] - between_[a]));
+    };
+    const Vector start = slopeAtEnd(slope(0, 1), slope(1, 2), between_[1], between_[2]);
+    const Vector end =
+        slopeAtEnd(slope(last - 1, last), slope(last - 2, last - 1), 1 - between_[last - 1], 1 - between_[last - 2]);
+    return rowThrough(points, between_, start, end, across);
+  }
 
   Row rowOf(const std::vector<Point>& points, Across& across) const {
     const std::size_t last = points.size() - 1;
@@ -155,14 +222,15 @@ class Lofting {
   Handle(Geom_BSplineSurface) patch(double from, double to) const {
     Across across;
     (void)rowAt((from + to) / 2, across);
-    if (const auto exact = exactPatch(from, to); !exact.IsNull()) return exact;
+    if (!guides_)
+      if (const auto exact = exactPatch(from, to); !exact.IsNull()) return exact;
     const auto row = [&](double place) {
       Across same;
       return rowAt(place, same);
     };
     for (int spans = fewestSpans;; spans *= 2) {
       const Handle(Geom_BSplineSurface) made = skin(row, from, to, spans, across);
-      if (spans >= mostSpans || follow(made, from, to, spans)) return made;
+      if (spans >= (guides_ ? mostGuidedSpans : mostSpans) || follow(made, from, to, spans)) return made;
     }
   }
 
@@ -224,9 +292,10 @@ class Lofting {
   bool follow(const Handle(Geom_BSplineSurface) & patch, double from, double to, int spans) const {
     for (int i = 0; i < spans; ++i) {
       const double place = from + (to - from) * (i + 0.5) / spans;
-      const std::vector<Point> points = pointsAt(place);
+      const std::vector<Point> points = guides_ ? guidedPoints(place) : pointsAt(place);
+      const std::vector<double>& along = guides_ ? between_ : parameters_;
       for (std::size_t k = 0; k < points.size(); ++k)
-        if (distance(fromPnt(patch->Value(place, parameters_[k])), points[k]) > follows) return false;
+        if (distance(fromPnt(patch->Value(place, along[k])), points[k]) > follows) return false;
     }
     return true;
   }
@@ -289,6 +358,9 @@ class Lofting {
   Progress& progress_;
   MatchedWalks walks_;
   std::vector<double> parameters_;
+  std::optional<LoftGuides> guides_;
+  std::vector<double> between_;  ///< values along a guided loft at which it has points
+  mutable std::map<std::size_t, std::vector<Vector>> off_;
 };
 
 }  // namespace

@@ -10,6 +10,7 @@
 #include "geom/kernel/topology_body.h"
 #include "geom/measure/soundness.h"
 #include "geom/surface/edge_walk.h"
+#include "geom/sweep/region_body.h"
 
 namespace kervo {
 
@@ -49,6 +50,10 @@ std::vector<Edge> loopOf(const Shape& surface, const std::vector<Edge>& edges) {
                     [&](const Border& border) { return border.edge.IsSame(edge.body().edge); }))
       result.push_back(edge);
   return result;
+}
+
+Shape planarPatch(const Region& region, const std::string& name) {
+  return named(region.body().face, name);
 }
 
 Patch patched(const PatchOrder& order, const std::string& name, Progress& progress) {

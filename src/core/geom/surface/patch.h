@@ -6,6 +6,7 @@
 
 #include "base/progress.h"
 #include "geom/shape.h"
+#include "geom/sweep/profile.h"
 #include "geom/topology.h"
 
 namespace kervo {
@@ -30,5 +31,8 @@ struct Patch {
 /// Planar where the loop is and nothing else is asked for. Named `name`:patch. Throws Error if the edges do not close,
 /// if tangency is asked for at edges of no surface, and where the kernel fails.
 Patch patched(const PatchOrder& order, const std::string& name, Progress& progress);
+
+/// A region of a drawing as a planar surface, its islands left out. Named `name`:patch.
+Shape planarPatch(const Region& region, const std::string& name);
 
 }  // namespace kervo

@@ -12,6 +12,7 @@
 #include "base/say.h"
 #include "geom/divide/checked_intersection.h"
 #include "geom/measure/soundness.h"
+#include "geom/place_text.h"
 #include "geom/surface/border.h"
 
 namespace kervo {
@@ -138,6 +139,70 @@ Sewn sewn(const std::vector<Shape>& surfaces, double tolerance, Progress& progre
       throw Error(say("sewing lost %1 of %2 faces", before - made.shape.faceCount(), before), "",
                   say("Make the tolerance smaller: it is larger than a face"));
     return made;
+  });
+}
+
+ClosingPart closingPartOf(const std::vector<Shape>& surfaces, double tolerance, Progress& progress) {
+  struct Each {
+    std::size_t surface;
+    Shape face;
+    TopoDS_Shape sewn;
+    bool closes = true;
+  };
+  return kernelCall("looking for what closes", [&] {
+    std::vector<Each> all;
+    BRepBuilderAPI_Sewing sewing(tolerance);
+    sewing.SetNonManifoldMode(true);
+    for (std::size_t i = 0; i < surfaces.size(); ++i)
+      for (const Shape& face : unsewn(surfaces[i])) {
+        all.push_back({i, face, {}});
+        sewing.Add(face.body().topology);
+      }
+    Handle(KernelProgress) indicator = new KernelProgress(progress);
+    sewing.Perform(indicator->Start());
+    progress.throwIfStopped();
+    ShapeMap<int> uses;
+    const auto edges = [](const TopoDS_Shape& face) {
+      std::vector<TopoDS_Shape> result;
+      for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next())
+        if (!BRep_Tool::Degenerated(TopoDS::Edge(it.Current()))) result.push_back(it.Current());
+      return result;
+    };
+    for (Each& each : all) {
+      each.sewn = sewing.ModifiedSubShape(each.face.body().topology);
+      for (const TopoDS_Shape& edge : edges(each.sewn)) ++uses[edge];
+    }
+    for (bool again = true; again;) {
+      again = false;
+      for (Each& each : all) {
+        const std::vector<TopoDS_Shape> border = edges(each.sewn);
+        if (!each.closes ||
+            std::none_of(border.begin(), border.end(), [&](const TopoDS_Shape& edge) { return uses[edge] == 1; }))
+          continue;
+        each.closes = false;
+        again = true;
+        for (const TopoDS_Shape& edge : border) --uses[edge];
+      }
+    }
+    std::vector<Shape> closing;
+    std::vector<std::vector<Shape>> open(surfaces.size());
+    for (const Each& each : all) (each.closes ? closing : open[each.surface]).push_back(each.face);
+    if (closing.empty())
+      throw Error(say("no faces among them close"), "", say("Add what is missing, or sew with a larger tolerance"));
+    for (const auto& [edge, count] : uses)
+      if (count > 2)
+        throw Error(say("%1 of the faces that close meet at one edge, at %2, so that it is not clear which are meant",
+                        count, placeText(lineAlong(TopoDS::Edge(edge))[pointsPerEdge / 2])),
+                    "", say("Leave one of them out"));
+    ClosingPart result{sewn(closing, tolerance, progress).shape, {}};
+    for (std::size_t i = 0; i < surfaces.size(); ++i) {
+      const bool untouched = open[i].size() == static_cast<std::size_t>(surfaces[i].faceCount());
+      if (untouched)
+        result.left.emplace_back();
+      else
+        result.left.emplace_back(open[i].empty() ? Shape() : sewn(open[i], tolerance, progress).shape);
+    }
+    return result;
   });
 }
 

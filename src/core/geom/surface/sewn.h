@@ -29,6 +29,16 @@ struct Sewn {
 /// their names and colours. Several surfaces come back if they do not all meet. Throws Error where the kernel fails.
 Sewn sewn(const std::vector<Shape>& surfaces, double tolerance, Progress& progress);
 
+/// What of some surfaces closes, found face by face: faces with an edge that no other face meets are left out, and then
+/// those that they leave open, until none is.
+struct ClosingPart {
+  Shape surface;
+  /// What is left of each surface; empty where all of it closes, nothing where none of it does.
+  std::vector<std::optional<Shape>> left;
+};
+/// Throws Error if nothing closes, and if more than two of the faces that are left meet at one edge.
+ClosingPart closingPartOf(const std::vector<Shape>& surfaces, double tolerance, Progress& progress);
+
 /// The surface with a flat face, named `name`:cap, across each open loop that lies in a plane. The same Shape if no
 /// loop does.
 Shape capped(const Shape& surface, const std::string& name, Progress& progress);

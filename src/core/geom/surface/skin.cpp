@@ -170,6 +170,13 @@ Handle(Geom_BSplineSurface)
 
 }  // namespace
 
+Handle(Geom_BSplineCurve) curveAcross(const Row& row, const Across& across) {
+  TColgp_Array1OfPnt poles(1, static_cast<int>(row.size()));
+  for (std::size_t i = 0; i < row.size(); ++i) poles.SetValue(static_cast<int>(i) + 1, toPnt(row[i]));
+  const auto [knots, counts] = asArrays(across.knots, across.multiplicities);
+  return new Geom_BSplineCurve(poles, knots, counts, across.degree);
+}
+
 Handle(Geom_BSplineSurface) skin(const Columns& columns, const Across& across) {
   return surfaceOf(columns.poles, {degree, columns.knots, columns.multiplicities, {}}, across);
 }

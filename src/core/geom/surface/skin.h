@@ -41,6 +41,8 @@ struct Columns {
 /// fails.
 Columns columnsThrough(const std::function<Row(double)>& rowAt, double from, double to, int spans);
 
+/// The curve that runs across.
+Handle(Geom_BSplineCurve) curveAcross(const Row& row, const Across& across);
 /// The surface whose u runs along the columns and whose v runs across them.
 Handle(Geom_BSplineSurface) skin(const Columns& columns, const Across& across);
 /// Straight from one row to another along u.
