@@ -49,6 +49,12 @@ const QHash<QString, QString>& drawings() {
       {"intersect", "M 2 12 L 5 3 L 10 3 L 7 12 Z M 4 7 L 14 5 L 14 10 L 4 13"},
       {"extend", "M 1.5 11 L 4 5 L 9 5 L 6.5 11 Z M 8 8 L 14 8 M 11.5 5.5 L 14 8 L 11.5 10.5"},
       {"loft", "M 2 13 L 6 11 L 14 11 L 10 13 Z M 5 5 L 7 4 L 11 4 L 9 5 Z M 2 13 L 5 5 M 14 11 L 11 4"},
+      {"sweep", "M 2 13 L 2 9 L 6 9 L 6 13 Z M 4 9 L 5 6 L 8 4 L 12 3 M 6 13 L 8 10 L 13 7 M 12 3 L 14.5 5 L 13 7"},
+      {"through_points", "M 2 12 L 4 8 L 7 6.5 L 9.5 8 L 12 7.5 L 14 3 C 2 12 1.2 C 7 6.5 1.2 C 14 3 1.2"},
+      {"refit", "M 2 12 L 4 7 L 8 5.5 L 12 7 L 14 12 M 2 12 L 3 3.5 L 13 3.5 L 14 12 C 3 3.5 1 C 13 3.5 1"},
+      {"recognise",
+       "M 2 4 L 5 2.5 L 9 2.5 L 12 4 L 12 9 M 2 4 L 5 5.5 L 9 5.5 L 12 4 M 2 4 L 2 11 L 5 12.5 L 7 12.5 M 9 12 L 11 14 "
+       "L 14.5 10"},
       {"blend", "M 2 13 L 5 13 L 6.5 11 L 7.5 8 L 8.5 5 L 10 3 L 14 3 M 2 10 L 4 10 M 12 6 L 14 6"},
       {"patch", "M 3 4 L 8 2.5 L 13 4 L 14 10 L 8 13.5 L 2 10 Z M 5 6 L 8 7 L 11 6 M 5 9.5 L 8 10.5 L 11 9.5"},
       {"offset_surface", "M 2 12 L 5 10 L 8 9.3 L 11 10 L 14 12 M 2 7 L 5 5 L 8 4.3 L 11 5 L 14 7"},

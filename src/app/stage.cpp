@@ -88,6 +88,14 @@ void Stage::takePicks(const std::vector<Pick>& picks, bool add) {
 void Stage::gaugeMoved(const std::string& field, double value) {
   if (!desk_.trial.active()) return;
   const auto* number = dynamic_cast<const NumberField*>(desk_.trial.step().kind().field(field));
+  const auto gauge = std::find_if(gauges_.second.begin(), gauges_.second.end(),
+                                  [&](const Gauge& each) { return each.field == field; });
+  if (gauge != gauges_.second.end() && gauge->perOne > 0) {
+    // A plain number: to a hundredth, and above zero.
+    constexpr double finestShare = 100;
+    const double shown = std::max(1.0, std::round(value / gauge->perOne * finestShare)) / finestShare;
+    return desk_.trial.setField(field, Expression(formatNumber(shown)));
+  }
   const bool angle = number && number->wanted().dimension == angleDimension;
   const Unit unit = angle ? unitNamed("deg") : unitNamed(desk_.session.document().made.unit);
   const double finest = angle ? 1e4 : 1e6;

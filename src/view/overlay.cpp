@@ -164,9 +164,9 @@ void paintLegend(QPainter& painter, const Overlay& overlay) {
   const QRectF all(legendMargin, legendMargin, width + 20, legendHeight(overlay, font));
   QColor back = overlay.look.textBack;
   back.setAlphaF(0.9F);
-  painter.setPen(QPen(overlay.look.text, 0.5));
+  painter.setPen(Qt::NoPen);
   painter.setBrush(back);
-  painter.drawRoundedRect(all, 4, 4);
+  painter.drawRoundedRect(all, 5, 5);
   painter.setPen(overlay.look.text);
   painter.drawText(QPointF(all.left() + 10, all.top() + 6 + font.ascent()), QString::fromStdString(paint.title));
   const double top = all.top() + line + 10;

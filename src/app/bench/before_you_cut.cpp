@@ -11,6 +11,8 @@
 #include "app/selected.h"
 #include "app/step_verbs.h"
 #include "drawing/region_names.h"
+#include "fields/bodies_field.h"
+#include "fields/cutters_field.h"
 #include "fields/regions_field.h"
 #include "geom/planes.h"
 #include "model/names_for_people.h"
@@ -242,6 +244,7 @@ void BeforeYouCut::showReport(const Tried& tried) {
   if (report.result) showAudit(*report.result, tried);
   showOffers(report);
   showWall(tried);
+  showStates(tried);
   for (const auto& [id, cause] : tried.laterTrouble)
     if (const auto step = tried.document.find(id))
       line(tr("later step fails: \"%1\": %2").arg(stepName(desk_, *step), QString::fromStdString(cause)),
@@ -338,6 +341,36 @@ void BeforeYouCut::showWall(const Tried& tried) {
          Tone::Caution);
   else
     line(tr("thinnest wall %1").arg(size), limit > 0 ? Tone::Good : Tone::Plain);
+}
+
+void BeforeYouCut::showStates(const Tried& tried) {
+  std::vector<BodyId> cutters;
+  const Step& step = desk_.trial.step();
+  for (const Field* field : step.kind().fields()) {
+    if (field->well() != Well::Cutter || !desk_.trial.matters(*field)) continue;
+    if (dynamic_cast<const BodiesField*>(field))
+      for (const BodyId& body : step.value(*field).as<BodyPick>().bodies) cutters.push_back(body);
+    if (dynamic_cast<const CuttersField*>(field))
+      for (const CutterPick& pick : step.value(*field).as<std::vector<CutterPick>>())
+        if (pick.kind == CutterPick::Kind::Body) cutters.push_back(pick.body);
+  }
+  for (const BodyId& id : cutters) {
+    const Body* body = tried.before->find(id);
+    if (!body || body->form.kind() != BodyKind::Surface) continue;
+    // The newest step before this one that made or changed it.
+    int number = 0, last = 0;
+    const StepReport* by = nullptr;
+    for (const StepReport& report : tried.before->steps) {
+      ++number;
+      if (!report.result) continue;
+      for (const Output& output : report.result->made)
+        if (output.id == id) by = &report, last = number;
+    }
+    const auto made = by ? tried.document.find(by->id) : nullptr;
+    if (made)
+      line(tr("%1 cuts as step %2, \"%3\", left it").arg(bodyName(desk_, id)).arg(last).arg(stepName(desk_, *made)),
+           Tone::Plain);
+  }
 }
 
 void BeforeYouCut::showAudit(const StepResult& result, const Tried& tried) {

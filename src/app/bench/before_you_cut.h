@@ -48,6 +48,8 @@ class BeforeYouCut : public QWidget {
   void showOffers(const StepReport& report);
   /// In mm; 0 for none. Says so if it has no value.
   double wallLimit();
+  /// In which state surfaces cut that were lifted or made by earlier steps.
+  void showStates(const Tried& tried);
   void showWall(const Tried& tried);
   QString namesOf(const std::vector<BodyId>& bodies) const;
 

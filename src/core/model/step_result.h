@@ -96,9 +96,16 @@ struct Gauge {
   Kind kind = Kind::Length;
   Vector zero = {};   ///< of an angle: unit length, at a right angle to `along`
   double radius = 0;  ///< of an angle: where its arc is shown, mm
+  /// Of a plain number: how far the bead stands from where it would at 0, for each 1, in mm. 0: of a length or angle.
+  double perOne = 0;
 
   static Gauge angle(std::string field, Point from, Vector axis, Vector zero, double radius, double value) {
     return {std::move(field), from, axis, value, false, Kind::Angle, zero, radius};
+  }
+  /// Of a plain number: an arm of this length stands for a value.
+  static Gauge plain(std::string field, Point from, Vector arm, double value) {
+    const double reach = length(arm);
+    return {std::move(field), from, arm * (1 / reach), reach, false, Kind::Length, {}, 0, reach / value};
   }
   /// The end of an angle's arm at a value.
   Point armAt(double angle) const {

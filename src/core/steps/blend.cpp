@@ -55,6 +55,12 @@ class BlendStep : public StepKind {
     inputs.finding().cutterOutline = {blend.seam};
     StepResult result;
     result.cutterOutline = {blend.seam};
+    const auto bead = [&](const SideFields& fields, const BlendSide& side, Point at, Vector arm) {
+      if (side.joint != Joint::Touch && length(arm) > 0)
+        result.gauges.push_back(Gauge::plain(fields.fullness.key(), at, arm, side.fullness));
+    };
+    bead(from_, order.from, blend.seam.front(), blend.fromArm);
+    bead(to_, order.to, blend.seam.back(), blend.toArm);
     if (blend.folds) inputs.warn(say("the blend turns over somewhere: less fullness, or another start, may help"));
     tell(result, say("at the first border"), order.from.joint, blend.atFrom);
     tell(result, say("at the other border"), order.to.joint, blend.atTo);

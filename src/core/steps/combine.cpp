@@ -9,6 +9,7 @@
 #include "fields/number_field.h"
 #include "geom/divide/partition.h"
 #include "geom/surface/reach_gap.h"
+#include "geom/surface/sewn.h"
 #include "geom/surface/sheet.h"
 #include "geom/tolerances.h"
 #include "geom/topology.h"
@@ -142,6 +143,7 @@ class Work {
     const bool painted = (verb_ == Verb::Subtract || verb_ == Verb::Intersect) && fields_.cutterColor.of(inputs_);
     for (const BodyId& body : cutters_) {
       Shape shape = inputs_.shape(body);
+      requireInside(body, shape);
       if (std::abs(clearance) >= tolerance::smallestSize) {
         try {
           shape = grown(shape, clearance, progress_);
@@ -152,6 +154,17 @@ class Work {
       if (painted) shape = withFacesColoredLike(shape, body);
       tools_.push_back(shape);
     }
+  }
+
+  /// Throws Error for a surface where only what has an inside can be taken.
+  void requireInside(const BodyId& body, const Shape& shape) const {
+    const bool divides = verb_ == Verb::Exclusive || verb_ == Verb::Partition;
+    if (divides || shape.empty() || shape.kind() != BodyKind::Surface) return;
+    if (openEdgesOf(shape).empty())
+      fields_.cutters.fail(say("\"%1\" closes, but it is a surface and no solid", body),
+                           say("Make solid makes a solid of it"));
+    fields_.cutters.fail(say("\"%1\" is an open surface, which has no inside", body),
+                         say("Split with it and click the side that goes, or choose partition"));
   }
 
   void subtract() {

@@ -11,6 +11,7 @@
 #include "geom/divide/partition.h"
 #include "geom/surface/outline_cut.h"
 #include "geom/surface/projected.h"
+#include "geom/surface/seam_aside.h"
 #include "geom/surface/sheet.h"
 #include "steps/registry.h"
 #include "steps/shared/cutters.h"
@@ -235,9 +236,21 @@ class Trim : public StepKind {
       return partitionOfSurface(surface, shapes, progress_);
     }
 
-    void trim(const BodyId& body, const Shape& surface) {
+    /// So that no piece is in two parts where the surface closes on itself.
+    Shape seamAside(const Shape& surface) {
+      if (drawn_.empty() || !cutters_.empty() || !hasSeamToTurn(surface)) return surface;
+      std::vector<Shape> on;
+      for (const Drawn& drawn : drawn_)
+        if (const Shape lines = projectedAlong(drawn.curves, surface, drawn.along, drawn.hits, progress_);
+            !lines.empty())
+          on.push_back(lines);
+      return on.empty() ? surface : withSeamAside(surface, together(on));
+    }
+
+    void trim(const BodyId& body, const Shape& given) {
       drawn_.clear();
-      std::vector<Outline> outlines = outlinesOn(surface);
+      std::vector<Outline> outlines = outlinesOn(given);
+      const Shape surface = seamAside(given);
       std::optional<Partition> direct = dividedDirectly(surface);
       if (!direct) addSheets(outlines, body, surface);
       const Partition partition = direct ? std::move(*direct) : dividedBy(outlines, surface);

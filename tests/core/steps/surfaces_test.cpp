@@ -132,6 +132,10 @@ TEST(TrimStep, TheSeamOfTheSurfaceDividesNothing) {
                                              {"stays", text("all")}})});
   ASSERT_FALSE(model.failed()) << errorOf(model, "t");
   EXPECT_EQ(report(model, "t").result->pieces.size(), 3u) << "two windows and what is round them";
+  for (const Body& each : model.bodies)
+    if (each.id.isOfFamily("s")) {
+      EXPECT_EQ(each.shape().faceCount(), 1) << each.id << ": the seam is put aside";
+    }
   EXPECT_NEAR(areaOfFamily(model, "s"), rodArea, 1e-6 * rodArea);
 }
 

@@ -2,7 +2,6 @@
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRep_Tool.hxx>
-#include <ElSLib.hxx>
 #include <GeomLProp_SLProps.hxx>
 #include <Geom_BSplineCurve.hxx>
 #include <Geom_BSplineSurface.hxx>
@@ -16,6 +15,7 @@
 
 #include "geom/kernel/call.h"
 #include "geom/kernel/convert.h"
+#include "geom/kernel/elementary.h"
 #include "geom/kernel/shape_body.h"
 #include "geom/kernel/skeleton.h"
 #include "geom/mesh/triangle_rays.h"
@@ -35,23 +35,7 @@ class VertexParameters {
   }
 
   std::optional<gp_Pnt2d> of(std::size_t vertex, std::size_t count, const gp_Pnt& point) const {
-    double u = 0, v = 0;
-    switch (surface_.GetType()) {
-      case GeomAbs_Cylinder:
-        ElSLib::Parameters(surface_.Cylinder(), point, u, v);
-        return gp_Pnt2d(u, v);
-      case GeomAbs_Cone:
-        ElSLib::Parameters(surface_.Cone(), point, u, v);
-        return gp_Pnt2d(u, v);
-      case GeomAbs_Sphere:
-        ElSLib::Parameters(surface_.Sphere(), point, u, v);
-        return gp_Pnt2d(u, v);
-      case GeomAbs_Torus:
-        ElSLib::Parameters(surface_.Torus(), point, u, v);
-        return gp_Pnt2d(u, v);
-      default:
-        break;
-    }
+    if (const auto known = parametersOn(surface_, point)) return known;
     if (mesh_.IsNull() || !mesh_->HasUVNodes() || static_cast<std::size_t>(mesh_->NbNodes()) != count)
       return std::nullopt;
     return mesh_->UVNode(static_cast<int>(vertex) + 1);

@@ -290,6 +290,8 @@ Blend blended(const Shape& from, const Shape& to, const BlendOrder& order, const
     }
     blend.surface = makeShape(whole, std::move(table), name + ":blend");
     const Row seam = rowBetween(Frames(walks, 0, 0, breaks[1]).at(0), Frames(walks, 1, 0, breaks[1]).at(0), order);
+    blend.fromArm = seam[1] - seam[0];
+    blend.toArm = seam[seam.size() - 2] - seam.back();
     constexpr int shown = 24;
     for (int i = 0; i <= shown; ++i) {
       // De Casteljau.

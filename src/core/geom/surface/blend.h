@@ -30,6 +30,8 @@ struct BlendOrder {
 struct Blend {
   Shape surface;
   Polyline seam;  ///< where both borders begin
+  /// From both ends of the seam: how far it follows the surfaces there.
+  Vector fromArm, toArm;
   /// How far from what is asked, measured on the finished surface: mm, radians, and the largest difference of curvature
   /// as a share of the largest curvature there.
   struct Measured {

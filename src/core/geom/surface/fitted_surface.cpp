@@ -1,6 +1,5 @@
 #include "geom/surface/fitted_surface.h"
 
-#include <ElSLib.hxx>
 #include <GeomAdaptor_Surface.hxx>
 #include <Geom_ConicalSurface.hxx>
 #include <Geom_CylindricalSurface.hxx>
@@ -15,6 +14,7 @@
 #include <numbers>
 
 #include "geom/kernel/convert.h"
+#include "geom/kernel/elementary.h"
 #include "geom/tolerances.h"
 
 namespace kervo {
@@ -206,7 +206,7 @@ class Fitting {
     const GeomAdaptor_Surface adaptor(surface);
     double farthest = 0, alike = 0;
     for (const SurfaceSample& sample : samples_) {
-      const gp_Pnt2d at = parametersOn(adaptor, toPnt(sample.at));
+      const gp_Pnt2d at = parametersOn(adaptor, toPnt(sample.at)).value_or(gp_Pnt2d());
       gp_Pnt point;
       gp_Vec du, dv;
       surface->D1(at.X(), at.Y(), point, du, dv);
@@ -219,27 +219,6 @@ class Fitting {
       alike = cosine;
     }
     return farthest;
-  }
-
-  static gp_Pnt2d parametersOn(const GeomAdaptor_Surface& surface, const gp_Pnt& point) {
-    double u = 0, v = 0;
-    switch (surface.GetType()) {
-      case GeomAbs_Plane:
-        ElSLib::Parameters(surface.Plane(), point, u, v);
-        break;
-      case GeomAbs_Cylinder:
-        ElSLib::Parameters(surface.Cylinder(), point, u, v);
-        break;
-      case GeomAbs_Cone:
-        ElSLib::Parameters(surface.Cone(), point, u, v);
-        break;
-      case GeomAbs_Sphere:
-        ElSLib::Parameters(surface.Sphere(), point, u, v);
-        break;
-      default:
-        ElSLib::Parameters(surface.Torus(), point, u, v);
-    }
-    return {u, v};
   }
 
  private:
