@@ -177,7 +177,7 @@ SurfaceLooks::Found SurfaceLooks::all(const std::vector<std::shared_ptr<const Bo
       if (body->any) ends.insert(ends.end(), {float(body->low), float(body->high)});
     const ValueScale scale = what == SurfaceShow::Curvature ? radiusScale(ends)
                              : what == SurfaceShow::Draft   ? draftScale(ends)
-                                                            : evenScale(ends);
+                                                            : sizeScale(ends);
     if (!scale.empty()) {
       found.paint.kind = SurfacePaint::Kind::Bands;
       found.paint.title = what == SurfaceShow::Curvature ? tr("tightest bend").toStdString()

@@ -44,7 +44,7 @@ TEST_F(SurfacePaintTest, BandsAreAsLightAsTheirValues) {
   const Camera camera = test::cameraFor(scene, StandardView::Front);
   const BodyMesh& mesh = scene.bodies.front().picture->mesh;
   const std::vector<float> lean = draftOn(mesh, {0, 0, 1});
-  const ValueScale scale = evenScale(lean);
+  const ValueScale scale = draftScale(lean);
   auto bands = std::make_shared<std::vector<float>>();
   for (const float value : lean) bands->push_back(scale.place(value));
   scene.bodies.front().bands = bands;

@@ -11,6 +11,7 @@
 #include <IntTools_Context.hxx>
 
 #include "base/say.h"
+#include "geom/kernel/elementary.h"
 #include "geom/kernel/skeleton.h"
 #include "geom/kernel/topology_body.h"
 #include "geom/tolerances.h"
@@ -145,20 +146,7 @@ std::optional<Axis> Face::axis() const {
 }
 
 std::string Face::surfaceName() const {
-  switch (BRepAdaptor_Surface(body_->face, false).GetType()) {
-    case GeomAbs_Plane:
-      return later("plane");
-    case GeomAbs_Cylinder:
-      return later("cylinder");
-    case GeomAbs_Cone:
-      return later("cone");
-    case GeomAbs_Sphere:
-      return later("sphere");
-    case GeomAbs_Torus:
-      return later("torus");
-    default:
-      return later("free-form");
-  }
+  return surfaceNameOf(BRepAdaptor_Surface(body_->face, false).GetType());
 }
 
 double Face::distanceTo(Point point) const {

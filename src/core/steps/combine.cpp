@@ -158,8 +158,8 @@ class Work {
 
   /// Throws Error for a surface where only what has an inside can be taken.
   void requireInside(const BodyId& body, const Shape& shape) const {
-    const bool divides = verb_ == Verb::Exclusive || verb_ == Verb::Partition;
-    if (divides || shape.empty() || shape.kind() != BodyKind::Surface) return;
+    const bool takes = verb_ == Verb::Subtract || verb_ == Verb::Intersect;
+    if (!takes || shape.empty() || shape.kind() != BodyKind::Surface) return;
     if (openEdgesOf(shape).empty())
       fields_.cutters.fail(say("\"%1\" closes, but it is a surface and no solid", body),
                            say("Make solid makes a solid of it"));

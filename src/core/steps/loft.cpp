@@ -96,7 +96,12 @@ class Loft : public StepKind {
         const Face face = faceFor(inputs, pick.face, sections_);
         for (const BodyId& body : inputs.members(pick.face.body)) {
           const std::vector<Edge> edges = edgesAround(inputs.shape(body), face);
-          if (!edges.empty()) return {curveBody({}, edges), {}};
+          if (edges.empty()) continue;
+          const Shape outline = curveBody({}, edges);
+          const int outlines = chainCount(outline);
+          // Of a planar face its holes are left out.
+          if (outlines == 1 || face.plane()) return {outlines == 1 ? outline : longestCurve(outline), {}};
+          sections_.fail(say("a face chosen has %1 outlines", outlines), say("Lift the one that is meant as a curve"));
         }
         sections_.fail(say("a face chosen has no outline"), say("Pick another face"));
       }

@@ -137,7 +137,18 @@ TEST(Combine, SurfaceAsStockAndAsCutter) {
   const Model common = with(combine("intersect", {"s"}, {"t"}), steps);
   EXPECT_NEAR(common.find("s")->shape().area(), 16, 1e-9);
   EXPECT_THAT(errorOf(with(combine("subtract", {"t"}, {"s"}), steps), "k"),
-              HasSubstr("is a surface, which has no inside"));
+              HasSubstr("is an open surface, which has no inside"));
+  // One that closes is told apart.
+  std::vector<Step> closed = steps;
+  closed.push_back(step("u", "unsew", {{"bodies", bodies({"t"})}}));
+  std::vector<BodyId> faces;
+  for (const Body& body : made(documentOf(closed)).bodies)
+    if (body.id.isOfFamily("t")) faces.push_back(body.id);
+  ASSERT_EQ(faces.size(), 6u);
+  closed.push_back(step("w", "sew", {{"surfaces", bodies(faces)}, {"gives", text("a surface")}}));
+  const Model told = with(combine("subtract", {"a"}, {faces.front()}), closed);
+  EXPECT_THAT(errorOf(told, "k"), HasSubstr("closes, but it is a surface and no solid"));
+  EXPECT_THAT(errorOf(told, "k"), HasSubstr("Make solid"));
   EXPECT_THAT(errorOf(with(combine("union", {"t"}, {"s"}), steps), "k"),
               HasSubstr("a surface cannot take part in a union"));
 }

@@ -262,6 +262,19 @@ std::optional<Axis> endOfCurve(const Shape& curve, bool atEnd) {
   return std::nullopt;
 }
 
+Shape longestCurve(const Shape& curve) {
+  return kernelCall("looking for the longest curve", [&] {
+    CurveChain longest;
+    double most = -1;
+    for (const CurveChain& chain : chainsOf(curve)) {
+      double length = 0;
+      for (const CurveStretch& stretch : chain.stretches) length += stretch.length();
+      if (length > most) most = length, longest = chain;
+    }
+    return bodyOf({longest});
+  });
+}
+
 int chainCount(const Shape& curve) {
   return static_cast<int>(chainsOf(curve).size());
 }

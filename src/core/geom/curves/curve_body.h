@@ -35,6 +35,9 @@ double lengthOfCurve(const Shape& curve);
 int chainCount(const Shape& curve);
 int closedChainCount(const Shape& curve);
 
+/// The longest curve of a curve body.
+Shape longestCurve(const Shape& curve);
+
 /// Several curve bodies as one, ends that are no further apart than `gap` (mm) joined, the nearest first. What is
 /// between two ends becomes a straight edge. Throws Error if no ends are that close.
 struct JoinedCurves {

@@ -10,6 +10,7 @@
 #include <Poly_Triangulation.hxx>
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <limits>
 #include <numbers>
 
@@ -162,24 +163,25 @@ ValueScale spanOf(const std::vector<float>& values) {
 
 }  // namespace
 
-ValueScale evenScale(const std::vector<float>& values) {
+namespace {
+
+/// 1, 2, 5, 10 … mm, from 1e-3 to 1e4, for `put` until it has enough of them.
+void eachRoundSize(const std::function<bool(double)>& put) {
+  for (int decade = -3; decade < 4; ++decade)
+    for (const double factor : {1.0, 2.0, 5.0})
+      if (!put(factor * std::pow(10, decade))) return;
+}
+
+}  // namespace
+
+ValueScale sizeScale(const std::vector<float>& values) {
   ValueScale scale = spanOf(values);
   if (scale.high < scale.low) return scale;
-  const double span = scale.high - scale.low;
-  // One border, at the value, where all are the same.
-  if (span <= tolerance::sameLine * std::max(1.0, std::abs(scale.high))) {
-    scale.borders = {scale.low};
-    return scale;
-  }
-  double step = std::pow(10, std::floor(std::log10(span / mostBorders)));
-  for (const double factor : {1.0, 2.0, 5.0, 10.0})
-    if (span / (step * factor) <= mostBorders) {
-      step *= factor;
-      break;
-    }
-  for (double border = std::ceil(scale.low / step) * step; border < scale.high; border += step)
-    if (border > scale.low) scale.borders.push_back(border);
-  if (scale.borders.empty()) scale.borders.push_back((scale.low + scale.high) / 2);
+  eachRoundSize([&](double size) {
+    if (size > scale.low && size < scale.high) scale.borders.push_back(size);
+    return static_cast<int>(scale.borders.size()) < mostBorders;
+  });
+  if (scale.borders.empty()) scale.borders.push_back(scale.high);
   return scale;
 }
 
@@ -188,14 +190,11 @@ ValueScale radiusScale(const std::vector<float>& curvatures) {
   for (const float value : curvatures) sizes.push_back(std::abs(value));
   ValueScale scale = spanOf(sizes);
   if (scale.high < scale.low) return scale;
-  constexpr double flat = 1e4;
-  // From the tightest bend on, as many round radii as there is room for.
-  for (double decade = 1e-3; decade < flat; decade *= 10)
-    for (const double factor : {1.0, 2.0, 5.0}) {
-      const double curvature = 1 / (decade * factor);
-      if (curvature < scale.high && curvature > scale.low && static_cast<int>(scale.borders.size()) < mostBorders)
-        scale.borders.insert(scale.borders.begin(), curvature);
-    }
+  // From the tightest bend on.
+  eachRoundSize([&](double radius) {
+    if (1 / radius < scale.high && 1 / radius > scale.low) scale.borders.insert(scale.borders.begin(), 1 / radius);
+    return static_cast<int>(scale.borders.size()) < mostBorders;
+  });
   if (scale.borders.empty()) scale.borders.push_back(scale.high);
   return scale;
 }

@@ -35,9 +35,9 @@ struct ValueScale {
   float place(double value) const;
 };
 
-/// With borders at round numbers, at most six. Empty if there is no value.
-ValueScale evenScale(const std::vector<float>& values);
-/// … for curvatures: bands of radii, 1, 2, 5, 10 … mm, of which the values are the sizes of curvature.
+/// For sizes: borders at 1, 2, 5, 10 … mm, at most six, the smallest that there are. Empty if there is no value.
+ValueScale sizeScale(const std::vector<float>& values);
+/// … for curvatures: bands of radii of such sizes, of which the values are the sizes of curvature.
 ValueScale radiusScale(const std::vector<float>& curvatures);
 /// … for angles: at −5, −3, −1, 1, 3 and 5°.
 ValueScale draftScale(const std::vector<float>& angles);

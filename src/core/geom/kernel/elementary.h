@@ -1,10 +1,13 @@
-// Parameters on planes, cylinders, cones, spheres and tori. For src/core/geom only.
+// Planes, cylinders, cones, spheres and tori: parameters on them, and what they are called. For src/core/geom only.
 #pragma once
 
 #include <Adaptor3d_Surface.hxx>
 #include <ElSLib.hxx>
 #include <gp_Pnt2d.hxx>
 #include <optional>
+#include <string>
+
+#include "base/say.h"
 
 namespace kervo {
 
@@ -31,6 +34,24 @@ inline std::optional<gp_Pnt2d> parametersOn(const Adaptor3d_Surface& surface, co
       return std::nullopt;
   }
   return gp_Pnt2d(u, v);
+}
+
+/// What a surface is called: "plane", "cylinder", …, or "free-form".
+inline std::string surfaceNameOf(GeomAbs_SurfaceType type) {
+  switch (type) {
+    case GeomAbs_Plane:
+      return later("plane");
+    case GeomAbs_Cylinder:
+      return later("cylinder");
+    case GeomAbs_Cone:
+      return later("cone");
+    case GeomAbs_Sphere:
+      return later("sphere");
+    case GeomAbs_Torus:
+      return later("torus");
+    default:
+      return later("free-form");
+  }
 }
 
 }  // namespace kervo

@@ -13,6 +13,7 @@
 #include "base/say.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/convert.h"
+#include "geom/kernel/elementary.h"
 #include "geom/measure/soundness.h"
 #include "geom/surface/elementary_face.h"
 #include "geom/surface/face_workshop.h"
@@ -32,21 +33,6 @@ constexpr double oneEnd = 1e-5;
 
 bool isFreeForm(const TopoDS_Face& face) {
   return BRepAdaptor_Surface(face, false).GetType() > GeomAbs_Torus;
-}
-
-std::string kindOf(const TopoDS_Face& face) {
-  switch (BRepAdaptor_Surface(face, false).GetType()) {
-    case GeomAbs_Plane:
-      return later("plane");
-    case GeomAbs_Cylinder:
-      return later("cylinder");
-    case GeomAbs_Cone:
-      return later("cone");
-    case GeomAbs_Sphere:
-      return later("sphere");
-    default:
-      return later("torus");
-  }
 }
 
 /// A line or a circle along an edge, with the parameters of its ends.
@@ -197,7 +183,7 @@ Recognised attempt(const Shape& shape, const std::set<std::string>& only, double
       spared.insert(places[i].number);
       continue;
     }
-    if (changes[i] == 1) ++result.kinds[kindOf(*made)];
+    if (changes[i] == 1) ++result.kinds[surfaceNameOf(BRepAdaptor_Surface(*made, false).GetType())];
     places[i].facts.flawed = false;
     workshop.replace(places[i], *made);
   }

@@ -71,16 +71,17 @@ TEST(SurfaceValues, NetsOfSplines) {
 }
 
 TEST(ValueScale, HasRoundBordersAndPlacesValues) {
-  const ValueScale even = evenScale({0, 3, 10});
-  EXPECT_EQ(even.borders, (std::vector<double>{2, 4, 6, 8}));
-  EXPECT_FLOAT_EQ(even.place(2), 1);
-  EXPECT_FLOAT_EQ(even.place(3), 1.5);
-  EXPECT_FLOAT_EQ(even.place(0), 0);
-  EXPECT_FLOAT_EQ(even.place(10), 5);
-  EXPECT_FLOAT_EQ(even.place(std::nan("")), -1);
+  const ValueScale sizes = sizeScale({0.5F, 3, 10});
+  EXPECT_EQ(sizes.borders, (std::vector<double>{1, 2, 5}));
+  EXPECT_FLOAT_EQ(sizes.place(2), 2);
+  EXPECT_FLOAT_EQ(sizes.place(3.5), 2.5);
+  EXPECT_FLOAT_EQ(sizes.place(0.5), 0);
+  EXPECT_FLOAT_EQ(sizes.place(10), 4);
+  EXPECT_FLOAT_EQ(sizes.place(std::nan("")), -1);
+  EXPECT_EQ(sizeScale({0.01F, 1000}).borders, (std::vector<double>{0.02, 0.05, 0.1, 0.2, 0.5, 1})) << "thin ones";
   const ValueScale radii = radiusScale({0, 0.3F, -0.4F});
   EXPECT_DOUBLE_EQ(radii.borders.back(), 1.0 / 5) << "5 mm; 2 mm is tighter than anything there is";
-  EXPECT_TRUE(evenScale({}).empty());
+  EXPECT_TRUE(sizeScale({}).empty());
 }
 
 }  // namespace
