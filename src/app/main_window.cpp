@@ -71,7 +71,7 @@ MainWindow::MainWindow(const QString& firstFile) {
   drawing_->hide();
   constraints_->hide();
   left->setSizes({320, 220});
-  right->setSizes({240, 110, 190, 30, 240, 300});
+  right->setSizes({200, 110, 196, 34, 240, 300});
   for (QSplitter* splitter : {left, right}) {
     splitter->setHandleWidth(1);
     splitter->setChildrenCollapsible(false);

@@ -12,6 +12,11 @@ using testing::HasSubstr;
 
 class SurfaceLooksTest : public TrialTest {
  protected:
+  void TearDown() override {
+    // As it was at first, for the windows of other tests.
+    window->surfaces().setFolded(true);
+    TrialTest::TearDown();
+  }
   app::SurfacesPanel& panel() { return window->surfaces(); }
   QAbstractButton* choice(SurfaceShow what) { return panel().buttons()->button(static_cast<int>(what)); }
   std::string rows() {

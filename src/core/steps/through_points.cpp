@@ -19,8 +19,9 @@ class ThroughPoints : public StepKind {
  public:
   ThroughPoints()
       : StepKind({.key = "through_points",
-                  .label = "Curve through points",
+                  .label = "Through points",
                   .menu = KindMenu::Surface,
+                  .verb = "Lay a line through points",
                   .help = "A spline, lines or an arc through corners and points, in space or on a face",
                   .wells = {.stock = {"Points", "in their order"}}}) {}
 

@@ -78,7 +78,7 @@ TEST(ValueScale, HasRoundBordersAndPlacesValues) {
   EXPECT_FLOAT_EQ(sizes.place(0.5), 0);
   EXPECT_FLOAT_EQ(sizes.place(10), 4);
   EXPECT_FLOAT_EQ(sizes.place(std::nan("")), -1);
-  EXPECT_EQ(sizeScale({0.01F, 1000}).borders, (std::vector<double>{0.02, 0.05, 0.1, 0.2, 0.5, 1})) << "thin ones";
+  EXPECT_EQ(sizeScale({0.012F, 1000}).borders, (std::vector<double>{0.02, 0.05, 0.1, 0.2, 0.5, 1})) << "thin ones";
   const ValueScale radii = radiusScale({0, 0.3F, -0.4F});
   EXPECT_DOUBLE_EQ(radii.borders.back(), 1.0 / 5) << "5 mm; 2 mm is tighter than anything there is";
   EXPECT_TRUE(sizeScale({}).empty());
