@@ -146,7 +146,7 @@ class Lofting {
   }
 
   Row rowAt(double place, Across& across) const {
-    return guides_ ? guidedRow(place, across) : rowOf(pointsAt(place), across);
+    return guides_ ? guidedRow(*guides_, place, across) : rowOf(pointsAt(place), across);
   }
 
   /// The points of the loft without guides at a place, at values along it.
@@ -161,26 +161,26 @@ class Lofting {
 
   /// Moved by what the guides are off there: all of it at a guide's own place, less towards the next one. Where guides
   /// meet sections nothing moves, so that sections stay.
-  std::vector<Point> guidedPoints(double place) const {
+  std::vector<Point> guidedPoints(const LoftGuides& guides, double place) const {
     std::vector<Point> points = unguided(place);
-    const std::vector<double> weights = guides_->weightsAt(place);
+    const std::vector<double> weights = guides.weightsAt(place);
     for (std::size_t g = 0; g < weights.size(); ++g) {
       if (weights[g] == 0) continue;
-      const std::vector<Vector>& off = offOf(g);
+      const std::vector<Vector>& off = offOf(guides, g);
       for (std::size_t i = 0; i < points.size(); ++i) points[i] = points[i] + off[i] * weights[g];
     }
     return points;
   }
-  const std::vector<Vector>& offOf(std::size_t guide) const {
+  const std::vector<Vector>& offOf(const LoftGuides& guides, std::size_t guide) const {
     std::vector<Vector>& off = off_[guide];
     if (!off.empty()) return off;
-    const std::vector<Point> without = unguided(guides_->placeOf(guide));
-    for (std::size_t i = 0; i < between_.size(); ++i) off.push_back(guides_->at(guide, between_[i]) - without[i]);
+    const std::vector<Point> without = unguided(guides.placeOf(guide));
+    for (std::size_t i = 0; i < between_.size(); ++i) off.push_back(guides.at(guide, between_[i]) - without[i]);
     return off;
   }
 
-  Row guidedRow(double place, Across& across) const {
-    const std::vector<Point> points = guidedPoints(place);
+  Row guidedRow(const LoftGuides& guides, double place, Across& across) const {
+    const std::vector<Point> points = guidedPoints(guides, place);
     const std::size_t last = points.size() - 1;
     const auto slope = [&](std::size_t a, std::size_t b) {
       return (points[b] - points[a]) * (1 / (between_[b] - between_[a]));
@@ -292,7 +292,7 @@ class Lofting {
   bool follow(const Handle(Geom_BSplineSurface) & patch, double from, double to, int spans) const {
     for (int i = 0; i < spans; ++i) {
       const double place = from + (to - from) * (i + 0.5) / spans;
-      const std::vector<Point> points = guides_ ? guidedPoints(place) : pointsAt(place);
+      const std::vector<Point> points = guides_ ? guidedPoints(*guides_, place) : pointsAt(place);
       const std::vector<double>& along = guides_ ? between_ : parameters_;
       for (std::size_t k = 0; k < points.size(); ++k)
         if (distance(fromPnt(patch->Value(place, along[k])), points[k]) > follows) return false;

@@ -36,7 +36,9 @@ std::pair<double, double> nearestTo(const EdgeWalk& walk, const EdgeWalk& other)
     if (const double now = apart(share); now < least) least = now, best = share;
   }
   // By halving steps from there.
-  for (double step = 1.0 / asked; step > 1e-10; step /= 2)
+  constexpr int halvings = 27;
+  double step = 1.0 / asked;
+  for (int halving = 0; halving < halvings; ++halving, step /= 2)
     for (const double next : {best - step, best + step}) {
       if (next < 0 || next > 1) continue;
       if (const double now = apart(next); now < least) least = now, best = next;
@@ -100,10 +102,10 @@ LoftGuides::LoftGuides(const Shape& guides, const MatchedWalks& walks,
       found = {way == 0 ? walk : walk.reversed(), {}, {}};
       for (std::size_t i = 0; i < sections.size(); ++i) {
         double share = 0, apart = 0, onSection = 0;
-        if (sections[i]) {
-          const EdgeWalk& section = walks.walk(*sections[i]);
+        if (const std::optional<std::size_t>& number = sections[i]) {
+          const EdgeWalk& section = walks.walk(*number);
           std::tie(share, apart) = nearestTo(found.walk, section);
-          onSection = placeOfShare(walks, *sections[i], section.nearest(found.walk.pointAt(share)));
+          onSection = placeOfShare(walks, *number, section.nearest(found.walk.pointAt(share)));
         } else {
           share = found.walk.nearest(points[i]);
           apart = distance(found.walk.pointAt(share), points[i]);

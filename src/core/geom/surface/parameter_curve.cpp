@@ -61,7 +61,7 @@ Handle(Geom2d_Curve) smoothPiece(const PointsAt& pointsAt, const Off& off, doubl
       at.push_back(i == spans ? last : first + (last - first) * static_cast<double>(i) / static_cast<double>(spans));
       if (i > 0) between.push_back((at[i - 1] + at[i]) / 2);
     }
-    const Handle(Geom2d_Curve) found = curveThrough(at, pointsAt(at));
+    Handle(Geom2d_Curve) found = curveThrough(at, pointsAt(at));
     if (found.IsNull()) return {};
     double farthest = 0;
     for (const double t : between) farthest = std::max(farthest, off(t, found->Value(t)));

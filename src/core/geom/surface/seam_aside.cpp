@@ -24,7 +24,7 @@ constexpr double turn = 2 * std::numbers::pi;
 /// The only face of such a surface; null if it is none.
 TopoDS_Face roundFace(const Shape& surface) {
   if (surface.empty() || surface.kind() != BodyKind::Surface || surface.faceCount() != 1) return {};
-  const TopoDS_Face face = TopoDS::Face(facesOf(surface.body().topology).front().Oriented(TopAbs_FORWARD));
+  TopoDS_Face face = TopoDS::Face(facesOf(surface.body().topology).front().Oriented(TopAbs_FORWARD));
   const BRepAdaptor_Surface under(face, false);
   if (under.GetType() == GeomAbs_Plane || under.GetType() > GeomAbs_Torus) return {};
   double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
