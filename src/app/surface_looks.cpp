@@ -14,7 +14,7 @@ namespace {
 
 /// Gaps whose widths are written into the view, the widest first.
 constexpr std::size_t mostMarks = 12;
-/// Narrower gaps are none, mm.
+/// Anything narrower does not count as a gap, mm.
 constexpr double noGap = 1e-7;
 
 bool hasValues(SurfaceShow what) {

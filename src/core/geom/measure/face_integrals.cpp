@@ -76,8 +76,8 @@ class InnerIntegral {
   }
 
  private:
-  /// The surface as one stretch between knots knows it. The kernel keeps the polynomials of one span for each copy of a
-  /// surface, and works them out anew at every change of span: that was most of the time.
+  /// A copy of the surface for each span between knots. A copy keeps the polynomials of the span it was last asked
+  /// about; with only one copy, recomputing them at every change of span took most of the time.
   const Adaptor3d_Surface& spanAt(double x) const {
     const auto before = static_cast<std::size_t>(std::upper_bound(knots_.begin(), knots_.end(), x) - knots_.begin());
     Handle(Adaptor3d_Surface)& span = spans_[before == 0 ? 0 : (before - 1) / 2];
