@@ -59,27 +59,13 @@ class Revolve : public StepKind {
         profile = middleOf(region);
       }
     if (!whole) show(result, profile, axis, from, to);
-    switch (then_.of(inputs)) {
-      case Then::New:
-        addNewBodies(result, inputs, shapes);
-        break;
-      case Then::Joined:
-        addJoined(result, inputs, stockOf(inputs, stock_), shapes, progress);
-        break;
-      case Then::Common:
-        if (!addCommon(result, inputs, stockOf(inputs, stock_), shapes, progress))
-          stock_.fail(say("the profile has nothing in common with the stock"), say("Move it, or choose other stock"));
-        break;
-      case Then::Cut:
-        cut(result, inputs, shapes, progress);
-    }
+    become_.add(result, inputs, shapes, progress);
     return result;
   }
 
  private:
   enum class Extent { Whole, Angles };
   enum class About { Line, Axis };
-  enum class Then { New, Joined, Cut, Common };
 
   Axis axisOf(StepInputs& inputs, const DrawingResult& drawing) const {
     if (about_.of(inputs) == About::Axis) return axis_.of(inputs);
@@ -97,14 +83,6 @@ class Revolve : public StepKind {
     line_.fail(construction == 0 ? say("the drawing has no construction line to revolve about")
                                  : say("the drawing has several construction lines"),
                names.empty() ? say("Draw a line, or choose another axis") : say("Write one of: %1", names));
-  }
-
-  void cut(StepResult& result, StepInputs& inputs, const std::vector<Shape>& shapes, Progress& progress) const {
-    for (const Shape& shape : shapes)
-      if (shape.kind() != BodyKind::Solid)
-        profiles_.fail(say("open lines cut nothing out"), say("Close them, or split with the surface they make"));
-    if (!addCut(result, inputs, stockOf(inputs, stock_), shapes, pieces_.in(inputs), progress))
-      stock_.fail(say("the revolved profile meets none of the stock"), say("Move the profile or the axis"));
   }
 
   /// Gauges for the angles, from where the profile was drawn.
@@ -136,13 +114,7 @@ class Revolve : public StepKind {
       *this, {.key = "from", .label = "From", .well = Well::Reach, .when = extent_.is(Extent::Angles)}, "0 deg"};
   const AngleField to_{
       *this, {.key = "to", .label = "To", .well = Well::Reach, .when = extent_.is(Extent::Angles)}, "90 deg"};
-  const ChoiceField<Then> then_{
-      *this, {.key = "then", .label = "Result", .well = Well::Stock}, {"new", "joined", "cut", "common"}};
-  const BodiesField stock_{
-      *this,
-      {.key = "stock", .label = "Stock", .well = Well::Stock, .when = then_.is(Then::Joined, Then::Cut, Then::Common)},
-      BodyPick::everything()};
-  const PiecesField pieces_{*this};
+  const ProfileResult become_{*this, profiles_};
 };
 
 }  // namespace

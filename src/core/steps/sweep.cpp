@@ -69,39 +69,12 @@ class Sweep : public StepKind {
     } catch (const Error& error) {
       throw error.within(path_.drawing.place());
     }
-    switch (then_.of(inputs)) {
-      case Then::New:
-        addNewBodies(result, inputs, shapes);
-        if (shapes.front().kind() != BodyKind::Solid) result.audit.watertight = false;
-        break;
-      case Then::Joined:
-        requireSolids(shapes);
-        addJoined(result, inputs, stockOf(inputs, stock_), shapes, progress);
-        break;
-      case Then::Common:
-        requireSolids(shapes);
-        if (!addCommon(result, inputs, stockOf(inputs, stock_), shapes, progress))
-          stock_.fail(say("the sweep has nothing in common with the stock"), say("Move it, or choose other stock"));
-        break;
-      case Then::Cut:
-        requireSolids(shapes);
-        if (!addCut(result, inputs, stockOf(inputs, stock_), shapes, pieces_.in(inputs), progress))
-          stock_.fail(say("the sweep meets none of the stock"), say("Move the path or the profile"));
-    }
+    become_.add(result, inputs, shapes, progress);
     result.audit.notes.push_back(say("linked: it follows its drawing and its path"));
     return result;
   }
 
  private:
-  enum class Then { New, Joined, Cut, Common };
-
-  void requireSolids(const std::vector<Shape>& shapes) const {
-    for (const Shape& shape : shapes)
-      if (shape.kind() != BodyKind::Solid)
-        profiles_.fail(say("open lines become surfaces, which cannot be joined or cut like this"),
-                       say("Close the lines, or split with the surface they make"));
-  }
-
   const RegionsField profiles_{
       *this,
       {.key = "profiles", .label = "Profiles", .help = "Regions become solids; a drawing of open lines only surfaces"}};
@@ -125,13 +98,7 @@ class Sweep : public StepKind {
       *this,
       {.key = "twist", .label = "Twist", .well = Well::Reach, .help = "about the path, from its start to its end"},
       "0 deg"};
-  const ChoiceField<Then> then_{
-      *this, {.key = "then", .label = "Result", .well = Well::Stock}, {"new", "joined", "cut", "common"}};
-  const BodiesField stock_{
-      *this,
-      {.key = "stock", .label = "Stock", .well = Well::Stock, .when = then_.is(Then::Joined, Then::Cut, Then::Common)},
-      BodyPick::everything()};
-  const PiecesField pieces_{*this};
+  const ProfileResult become_{*this, profiles_};
 };
 
 }  // namespace

@@ -83,4 +83,40 @@ bool addCut(StepResult& result, StepInputs& inputs, const Stock& stock, const st
   return true;
 }
 
+ProfileResult::ProfileResult(FieldTable& table, const RegionsField& profiles)
+    : profiles_(profiles),
+      then_(table, {.key = "then", .label = "Result", .well = Well::Stock}, {"new", "joined", "cut", "common"}),
+      stock_(table,
+             {.key = "stock",
+              .label = "Stock",
+              .well = Well::Stock,
+              .when = then_.is(Then::Joined, Then::Cut, Then::Common)},
+             BodyPick::everything()),
+      pieces_(table) {}
+
+void ProfileResult::requireSolids(const std::vector<Shape>& shapes) const {
+  for (const Shape& shape : shapes)
+    if (shape.kind() != BodyKind::Solid)
+      profiles_.fail(say("open lines become surfaces, which cannot be joined or cut like this"),
+                     say("Close the lines, or split with the surface they make"));
+}
+
+void ProfileResult::add(StepResult& result, StepInputs& inputs, const std::vector<Shape>& shapes,
+                        Progress& progress) const {
+  const Then then = then_.of(inputs);
+  if (then == Then::New) {
+    addNewBodies(result, inputs, shapes);
+    if (shapes.front().kind() != BodyKind::Solid) result.audit.watertight = false;
+    return;
+  }
+  requireSolids(shapes);
+  const Stock stock = stockOf(inputs, stock_);
+  if (then == Then::Joined)
+    addJoined(result, inputs, stock, shapes, progress);
+  else if (then == Then::Common && !addCommon(result, inputs, stock, shapes, progress))
+    stock_.fail(say("the profile has nothing in common with the stock"), say("Move it, or choose other stock"));
+  else if (then == Then::Cut && !addCut(result, inputs, stock, shapes, pieces_.in(inputs), progress))
+    stock_.fail(say("the profile meets none of the stock on its way"), say("Move it, or choose other stock"));
+}
+
 }  // namespace kervo

@@ -4,6 +4,8 @@
 
 #include <vector>
 
+#include "fields/choice_field.h"
+#include "fields/regions_field.h"
 #include "steps/shared/divided_bodies.h"
 
 namespace kervo {
@@ -20,5 +22,23 @@ bool addCommon(StepResult& result, StepInputs& inputs, const Stock& stock, const
 /// What the stock is without them, its pieces as chosen; false if they meet none of it. The shapes' edges are shown.
 bool addCut(StepResult& result, StepInputs& inputs, const Stock& stock, const std::vector<Shape>& shapes,
             const PieceChoice& pieces, Progress& progress);
+
+/// The fields that say what becomes of a carried or turned profile, and what follows from them.
+class ProfileResult {
+ public:
+  /// `profiles`: where open lines are refused that would have to join or cut.
+  ProfileResult(FieldTable& table, const RegionsField& profiles);
+  /// Throws Error if open lines are to join or cut, or the shapes meet none of the stock.
+  void add(StepResult& result, StepInputs& inputs, const std::vector<Shape>& shapes, Progress& progress) const;
+
+ private:
+  enum class Then { New, Joined, Cut, Common };
+  void requireSolids(const std::vector<Shape>& shapes) const;
+
+  const RegionsField& profiles_;
+  const ChoiceField<Then> then_;
+  const BodiesField stock_;
+  const PiecesField pieces_;
+};
 
 }  // namespace kervo
