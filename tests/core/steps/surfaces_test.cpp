@@ -139,6 +139,30 @@ TEST(TrimStep, TheSeamOfTheSurfaceDividesNothing) {
   EXPECT_NEAR(areaOfFamily(model, "s"), rodArea, 1e-6 * rodArea);
 }
 
+TEST(TrimStep, TheSeamsOfSeveralFacesDivideNothing) {
+  // The rod's side with the round at its top: a window over both, where their seams are.
+  std::vector<Step> steps{
+      step("rod", "cylinder", {{"radius", Expression("10 mm")}, {"height", Expression("40 mm")}}),
+      step("r", "round",
+           {{"edges", std::vector<EdgeReference>{{"rod", "rod:side", "rod:top", {}}}}, {"radius", Expression("4 mm")}}),
+      step("s", "lift",
+           {{"faces", std::vector<FaceReference>{{"rod", "rod:side", std::nullopt},
+                                                 {"rod", "r:blend:(rod:side|rod:top)", std::nullopt}}}})};
+  steps.push_back(drawing("d", PlanePick::standard("yz"), {circle("c", "0", "36", "3")}));
+  steps.push_back(
+      step("t", "trim",
+           {{"stock", bodies({"s"})}, {"outlines", by("d")}, {"hits", text("right through")}, {"stays", text("all")}}));
+  const Model model = made(documentOf(steps));
+  ASSERT_FALSE(model.failed()) << errorOf(model, "t");
+  EXPECT_EQ(report(model, "t").result->pieces.size(), 3u);
+  for (const Body& each : model.bodies)
+    if (each.id.isOfFamily("s")) {
+      EXPECT_EQ(each.shape().faceCount(), 2) << each.id << ": of the side and of the round";
+    }
+  const double round = 2 * pi * (pi / 2 * 4 * 6 + 16);  // Guldin: of a quarter of a circle about an axis 6 mm away
+  EXPECT_NEAR(areaOfFamily(model, "s"), 2 * pi * 10 * 36 + round, 1e-6 * rodArea);
+}
+
 TEST(TrimStep, TakesPlanesBodiesAndFacesToo) {
   const Model byPlane = with(
       rodSide(), {step("t", "trim", {{"stock", bodies({"s"})}, {"outlines", cutBy("yz")}, {"stays", text("all")}})});

@@ -2,17 +2,15 @@
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepTools.hxx>
-#include <Geom_ElementarySurface.hxx>
-#include <Geom_RectangularTrimmedSurface.hxx>
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <optional>
 
 #include "geom/kernel/call.h"
-#include "geom/kernel/elementary.h"
+#include "geom/kernel/convert.h"
 #include "geom/kernel/shape_body.h"
+#include "geom/motion.h"
 #include "geom/tolerances.h"
 
 namespace kervo {
@@ -21,74 +19,116 @@ namespace {
 
 constexpr double turn = 2 * std::numbers::pi;
 
-/// The only face of such a surface; null if it is none.
-TopoDS_Face roundFace(const Shape& surface) {
-  if (surface.empty() || surface.kind() != BodyKind::Surface || surface.faceCount() != 1) return {};
-  TopoDS_Face face = TopoDS::Face(facesOf(surface.body().topology).front().Oriented(TopAbs_FORWARD));
-  const BRepAdaptor_Surface under(face, false);
-  if (under.GetType() == GeomAbs_Plane || under.GetType() > GeomAbs_Torus) return {};
-  double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
-  BRepTools::UVBounds(face, u0, u1, v0, v1);
-  if (std::abs(u1 - u0 - turn) > tolerance::sameDirection) return {};
-  for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
-    const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
-    if (BRep_Tool::Degenerated(edge) || BRep_Tool::IsClosed(edge, face)) continue;
-    double first = 0, last = 0;
-    const Handle(Geom2d_Curve) curve = BRep_Tool::CurveOnSurface(edge, face, first, last);
-    if (curve.IsNull() || std::abs(curve->Value(first).Y() - curve->Value(last).Y()) > tolerance::point ||
-        std::abs(curve->Value(first).Y() - curve->Value((first + last) / 2).Y()) > tolerance::point)
-      return {};
+/// The axis that a surface goes round; nothing for planes and free-form ones. Of a sphere: through its poles.
+std::optional<gp_Ax1> axisOf(const BRepAdaptor_Surface& surface) {
+  switch (surface.GetType()) {
+    case GeomAbs_Cylinder:
+      return surface.Cylinder().Axis();
+    case GeomAbs_Cone:
+      return surface.Cone().Axis();
+    case GeomAbs_Sphere:
+      return surface.Sphere().Position().Axis();
+    case GeomAbs_Torus:
+      return surface.Torus().Axis();
+    case GeomAbs_SurfaceOfRevolution:
+      return surface.AxeOfRevolution();
+    default:
+      return std::nullopt;
   }
-  return face;
+}
+
+bool isRoundAbout(const gp_Ax1& axis, const TopoDS_Edge& edge) {
+  const BRepAdaptor_Curve curve(edge);
+  if (curve.GetType() != GeomAbs_Circle) return false;
+  const gp_Circ circle = curve.Circle();
+  return gp_Lin(axis).Distance(circle.Location()) < tolerance::point &&
+         circle.Axis().IsParallel(axis, tolerance::sameDirection);
+}
+
+/// The axis that all faces go round; nothing if one does not.
+std::optional<gp_Ax1> commonAxis(const Shape& surface) {
+  if (surface.empty() || surface.kind() != BodyKind::Surface) return std::nullopt;
+  const std::vector<TopoDS_Face> faces = facesOf(surface.body().topology);
+  std::optional<gp_Ax1> common;
+  for (const TopoDS_Face& face : faces) {
+    const auto axis = axisOf(BRepAdaptor_Surface(face, false));
+    if (!axis) continue;
+    if (!common) common = axis;
+    // The direction may be the other way round.
+    if (!axis->IsCoaxial(*common, tolerance::sameDirection, tolerance::point) &&
+        !axis->Reversed().IsCoaxial(*common, tolerance::sameDirection, tolerance::point))
+      return std::nullopt;
+  }
+  if (!common) return std::nullopt;
+  for (const TopoDS_Face& face : faces)
+    for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
+      const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
+      const bool seam = BRep_Tool::Degenerated(edge) || BRep_Tool::IsClosed(edge, face);
+      if (!seam && !isRoundAbout(*common, edge)) return std::nullopt;
+    }
+  return common;
+}
+
+/// The angle about the axis, from 0 to a whole turn; nothing on the axis.
+std::optional<double> angleOf(const gp_Ax2& about, const gp_Pnt& point) {
+  const gp_Vec way(about.Location(), point);
+  const double x = way.Dot(about.XDirection()), y = way.Dot(about.YDirection());
+  if (std::hypot(x, y) < tolerance::point) return std::nullopt;
+  const double angle = std::atan2(y, x);
+  return angle < 0 ? angle + turn : angle;
+}
+
+std::vector<double> anglesAlong(const TopoDS_Edge& edge, const gp_Ax2& about) {
+  constexpr int samples = 64;
+  std::vector<double> angles;
+  const BRepAdaptor_Curve curve(edge);
+  for (int i = 0; i <= samples; ++i) {
+    const double share = static_cast<double>(i) / samples;
+    const double t = curve.FirstParameter() + (curve.LastParameter() - curve.FirstParameter()) * share;
+    if (const auto angle = angleOf(about, curve.Value(t))) angles.push_back(*angle);
+  }
+  return angles;
+}
+
+/// Where the first seam is; nothing if there is none, as on a flat ring.
+std::optional<double> seamOf(const Shape& surface, const gp_Ax2& about) {
+  for (const TopoDS_Face& face : facesOf(surface.body().topology))
+    for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
+      const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
+      if (BRep_Tool::Degenerated(edge) || !BRep_Tool::IsClosed(edge, face)) continue;
+      const BRepAdaptor_Curve curve(edge);
+      if (const auto angle = angleOf(about, curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2)))
+        return angle;
+    }
+  return std::nullopt;
 }
 
 }  // namespace
 
 bool hasSeamToTurn(const Shape& surface) {
-  return !roundFace(surface).IsNull();
+  return kernelCall("looking for seams", [&] { return commonAxis(surface).has_value(); });
 }
 
 Shape withSeamAside(const Shape& surface, const Shape& curvesOnIt) {
-  const TopoDS_Face face = roundFace(surface);
-  if (face.IsNull() || curvesOnIt.empty()) return surface;
+  if (curvesOnIt.empty()) return surface;
   return kernelCall("turning a seam", [&] {
-    const BRepAdaptor_Surface under(face, false);
-    constexpr int samples = 64;
+    const auto axis = commonAxis(surface);
+    if (!axis) return surface;
+    const gp_Ax2 about(axis->Location(), axis->Direction());
+    const auto seam = seamOf(surface, about);
     std::vector<double> angles;
-    for (TopExp_Explorer it(curvesOnIt.body().topology, TopAbs_EDGE); it.More(); it.Next()) {
-      const BRepAdaptor_Curve curve(TopoDS::Edge(it.Current()));
-      for (int i = 0; i <= samples; ++i) {
-        const double t = curve.FirstParameter() + (curve.LastParameter() - curve.FirstParameter()) * i / samples;
-        if (const auto at = parametersOn(under, curve.Value(t))) angles.push_back(at->X());
-      }
-    }
-    if (angles.empty()) return surface;
+    for (TopExp_Explorer it(curvesOnIt.body().topology, TopAbs_EDGE); it.More(); it.Next())
+      for (const double angle : anglesAlong(TopoDS::Edge(it.Current()), about)) angles.push_back(angle);
+    if (!seam || angles.empty()) return surface;
     std::sort(angles.begin(), angles.end());
-    double widest = angles.front() + turn - angles.back(), seam = angles.back() + widest / 2;
+    double widest = angles.front() + turn - angles.back(), middle = angles.back() + widest / 2;
     for (std::size_t i = 0; i + 1 < angles.size(); ++i)
-      if (const double gap = angles[i + 1] - angles[i]; gap > widest) widest = gap, seam = angles[i] + gap / 2;
+      if (const double gap = angles[i + 1] - angles[i]; gap > widest) widest = gap, middle = angles[i] + gap / 2;
     // Two samples of one curve are no gap.
     constexpr double enough = std::numbers::pi / 18;
     if (widest < enough) return surface;
-    Handle(Geom_Surface) plain = BRep_Tool::Surface(face);
-    if (const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(plain); !trimmed.IsNull())
-      plain = trimmed->BasisSurface();
-    const Handle(Geom_ElementarySurface) turned = Handle(Geom_ElementarySurface)::DownCast(plain->Copy());
-    if (turned.IsNull()) return surface;
-    // Of left-handed axes u grows the other way round.
-    turned->Rotate(turned->Axis(), turned->Position().Direct() ? seam : -seam);
-    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
-    BRepTools::UVBounds(face, u0, u1, v0, v1);
-    const BRepBuilderAPI_MakeFace made(turned, 0, turn, v0, v1, tolerance::point);
-    if (!made.IsDone()) return surface;
-    TopoDS_Face result = made.Face();
-    const TopoDS_Face given = facesOf(surface.body().topology).front();
-    result.Orientation(given.Orientation());
-    const FaceFacts& facts = factsOf(surface, given);
-    FaceTable table;
-    table.emplace(result, FaceFacts{facts.origins, facts.color, false});
-    const Shape aside = makeShape(result, std::move(table), "face:");
-    return std::abs(aside.area() - surface.area()) <= tolerance::relative * surface.area() ? aside : surface;
+    // All faces go all round: turned, the surface is where it was.
+    return moved(surface, Motion::turn(fromPnt(axis->Location()), fromDir(axis->Direction()), middle - *seam));
   });
 }
 
