@@ -41,6 +41,7 @@ Picked picked(const Pick& pick, const Desk& desk) {
     result.what = Picked::What::Face;
     result.face = *face;
     result.plane = picture.faces[index].plane();
+    result.freeForm = picture.faces[index].freeForm();
     result.place = pick.place.value_or(picture.faces[index].samplePoint());
     if (result.plane) result.middle = middleOf(*face, desk.shownPictures, *result.plane).value_or(PlanePoint());
     if (desk.shownModel) result.name = faceName(*face, *desk.shownModel);

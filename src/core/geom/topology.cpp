@@ -149,6 +149,10 @@ std::string Face::surfaceName() const {
   return surfaceNameOf(BRepAdaptor_Surface(body_->face, false).GetType());
 }
 
+bool Face::freeForm() const {
+  return BRepAdaptor_Surface(body_->face, false).GetType() > GeomAbs_Torus;
+}
+
 double Face::distanceTo(Point point) const {
   return distanceBetween(body_->face, point);
 }

@@ -38,6 +38,8 @@ class Face {
   std::optional<Axis> axis() const;
   /// "plane", "cylinder", …
   std::string surfaceName() const;
+  /// On none of the surfaces that have a size of their own: a plane, cylinder, cone, sphere or torus.
+  bool freeForm() const;
   /// It was checked and found not valid; a cut that meets it is refused.
   bool flawed() const;
   /// Distance of a point from the face, in mm.

@@ -25,6 +25,7 @@ struct Picked {
   std::optional<Plane> plane = {};          ///< of a planar face or a plane
   PlanePoint middle = {};                   ///< of a planar face, on its plane
   Point place = {};                         ///< of a face: where it was clicked, or some point inside
+  bool freeForm = false;                    ///< a face on neither a plane, cylinder, cone, sphere nor torus
   std::string name = {};                    ///< of a face, for people
   std::vector<EdgeReference> edges = {};    ///< the edge, or those round a face
   std::vector<PointReference> points = {};  ///< the corner, or the datum that is a point

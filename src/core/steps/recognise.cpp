@@ -33,6 +33,12 @@ class Recognise : public StepKind {
     if (faces.empty()) start.set(bodies_, BodyPick::only(selected.wholeBodies()));
   }
 
+  std::optional<std::string> offered(const Selected& selected) const override {
+    for (const Picked& pick : selected.picks)
+      if (pick.what == Picked::What::Face && pick.freeForm) return say("Recognise what it is");
+    return std::nullopt;
+  }
+
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
     StepResult result;
     std::map<BodyId, std::set<std::string>> wanted;

@@ -9,6 +9,7 @@
 #include "geom/primitives.h"
 #include "geom/surface/recognised.h"
 #include "geom/surface/reseated_faces.h"
+#include "steps/registry.h"
 #include "support/document_builder.h"
 #include "support/shapes.h"
 
@@ -118,6 +119,16 @@ TEST(RecogniseStep, TellsWhatItFoundAndWhatNot) {
   ASSERT_FALSE(twisted.failed()) << errorOf(twisted, "r");
   EXPECT_NEAR(volume(twisted, "s"), pi * 25 * 50, 1e-4);
   EXPECT_THAT(report(twisted, "r").result->audit.notes.front(), HasSubstr("1 × cylinder"));
+}
+
+TEST(RecogniseStep, IsOfferedForAFreeFormFaceOnly) {
+  const StepKind* kind = allStepKinds().find("recognise");
+  ASSERT_TRUE(kind);
+  Selected selected;
+  selected.picks.push_back({.what = Picked::What::Face, .body = "a", .face = {"a", "a:side", std::nullopt}});
+  EXPECT_FALSE(kind->offered(selected));
+  selected.picks.front().freeForm = true;
+  EXPECT_EQ(kind->offered(selected), "Recognise what it is");
 }
 
 }  // namespace
