@@ -52,6 +52,17 @@ const QHash<QString, QString>& drawings() {
       {"sweep", "M 2 13 L 2 9 L 6 9 L 6 13 Z M 4 9 L 5 6 L 8 4 L 12 3 M 6 13 L 8 10 L 13 7 M 12 3 L 14.5 5 L 13 7"},
       {"through_points", "M 2 12 L 4 8 L 7 6.5 L 9.5 8 L 12 7.5 L 14 3 C 2 12 1.2 C 7 6.5 1.2 C 14 3 1.2"},
       {"refit", "M 2 12 L 4 7 L 8 5.5 L 12 7 L 14 12 M 2 12 L 3 3.5 L 13 3.5 L 14 12 C 3 3.5 1 C 13 3.5 1"},
+      {"shift_opening",
+       "M 1.5 3 L 14.5 3 L 14.5 13 L 1.5 13 Z M 4 6 L 7 6 L 7 10 L 4 10 Z M 8.5 8 L 12.5 8 M 11 6.3 L 12.5 8 L 11 9.7"},
+      {"resize_opening",
+       "M 1.5 3 L 14.5 3 L 14.5 13 L 1.5 13 Z M 6 7 L 10 7 L 10 10 L 6 10 Z M 4 8.5 L 2.5 8.5 M 12 8.5 L 13.5 8.5 M 8 "
+       "6 L 8 4.3"},
+      {"copy_opening",
+       "M 1.5 3 L 14.5 3 L 14.5 13 L 1.5 13 Z M 3.5 6 L 6 6 L 6 10 L 3.5 10 Z M 10 6 L 12.5 6 L 12.5 10 L 10 10 Z M 7 "
+       "8 L 9 8"},
+      {"close_opening",
+       "M 1.5 3 L 14.5 3 L 14.5 13 L 1.5 13 Z M 5.5 6 L 10.5 6 L 10.5 10 L 5.5 10 Z M 5.5 8.5 L 8 6 M 6.5 10 L 10.5 6 "
+       "M 9 10 L 10.5 8.5"},
       {"recognise",
        "M 2 4 L 5 2.5 L 9 2.5 L 12 4 L 12 9 M 2 4 L 5 5.5 L 9 5.5 L 12 4 M 2 4 L 2 11 L 5 12.5 L 7 12.5 M 9 12 L 11 14 "
        "L 14.5 10"},

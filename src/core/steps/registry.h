@@ -44,6 +44,10 @@
   KIND(refit)                  \
   KIND(round)                  \
   KIND(chamfer)                \
+  KIND(shiftOpening)           \
+  KIND(resizeOpening)          \
+  KIND(copyOpening)            \
+  KIND(closeOpening)           \
   KIND(place)                  \
   KIND(pattern)                \
   KIND(group)                  \

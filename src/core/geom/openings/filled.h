@@ -1,0 +1,21 @@
+// Bodies without their openings: what closing one leaves, and what fills it.
+#pragma once
+
+#include <vector>
+
+#include "base/progress.h"
+#include "geom/shape.h"
+
+namespace kervo {
+
+struct Filled {
+  Shape body;                   ///< without the openings
+  std::vector<Shape> fillings;  ///< a solid for each, in the given order; faces as of the opening and of its walls
+};
+
+/// The solid without openings, each given by the numbers of its faces in facesOf(solid). Its walls are made whole on
+/// their own surfaces; faces keep their names, and edges that were there stay. The volumes of the fillings and of the
+/// body as it was add up to that of the body. Throws Error if one cannot be closed; Stopped on request.
+Filled filled(const Shape& solid, const std::vector<std::vector<int>>& openings, Progress& progress);
+
+}  // namespace kervo

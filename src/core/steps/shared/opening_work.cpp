@@ -1,0 +1,146 @@
+#include "steps/shared/opening_work.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+#include "base/quantity.h"
+#include "base/say.h"
+#include "fields/reference_parts.h"
+#include "geom/display/outline.h"
+#include "geom/divide/boolean.h"
+#include "geom/openings/filled.h"
+#include "geom/openings/flush_cut.h"
+#include "geom/openings/opening_words.h"
+#include "geom/tolerances.h"
+#include "steps/shared/changed_bodies.h"
+#include "steps/shared/divided_bodies.h"
+
+namespace kervo {
+
+std::string BodyOpenings::nameOf(int number) const {
+  return say("%1 %2", wordFor(opening(number)), number + 1);
+}
+
+std::string BodyOpenings::nameOf(const Beside& beside) const {
+  return beside.opening < 0 ? say("the edge of its wall") : nameOf(beside.opening);
+}
+
+OpeningFields::OpeningFields(FieldTable& table)
+    : faces(table,
+            {.key = "openings", .label = "Openings", .well = Well::Stock, .help = "any face of each tells which"}),
+      alike(table, {.key = "alike",
+                    .label = "All alike",
+                    .well = Well::Stock,
+                    .help = "and all of the same form and sizes in these bodies"}) {}
+
+std::vector<BodyOpenings> OpeningFields::of(StepInputs& inputs, StepResult& result) const {
+  if (faces.in(inputs).empty())
+    faces.fail(say("no opening is picked"), say("Pick any face inside a hole, a window, a notch"));
+  std::map<BodyId, BodyOpenings> found;
+  for (const FaceReference& pick : faces.in(inputs)) {
+    const Face face = faceFor(inputs, pick, faces);
+    bool known = false;
+    for (const BodyId& body : inputs.members(pick.body)) {
+      const Shape shape = inputs.shape(body);
+      const std::vector<Face> all = facesOf(shape);
+      const auto place = std::find_if(all.begin(), all.end(), [&](const Face& each) { return isSameFace(each, face); });
+      if (place == all.end()) continue;
+      known = true;
+      if (inputs.shielded(body)) {
+        result.audit.shielded.push_back(body);
+        inputs.warn(say("\"%1\" is shielded and stays as it is", body));
+        break;
+      }
+      BodyOpenings& openings = found[body];
+      if (openings.shape.empty()) openings = {body, shape, openingsOf(shape), {}};
+      const auto opening = openingWith(openings.all, static_cast<int>(place - all.begin()));
+      if (!opening)
+        faces.fail(say("the face picked on \"%1\" lies in no opening", body),
+                   say("Pick a face inside a hole, a pocket, a window or a notch"));
+      for (const int number : allAlike(openings.all, *opening))
+        if (alike.of(inputs) || openings.opening(number).faces == opening->faces) openings.picked.push_back(number);
+      break;
+    }
+    if (!known) faces.fail(say("the body of a picked face is gone"), say("Pick the opening again"));
+  }
+  if (found.empty()) faces.fail(say("all bodies of these openings are shielded"), say("Unshield a body"));
+  std::vector<BodyOpenings> openings;
+  for (auto& [body, each] : found) {
+    std::sort(each.picked.begin(), each.picked.end());
+    each.picked.erase(std::unique(each.picked.begin(), each.picked.end()), each.picked.end());
+    openings.push_back(std::move(each));
+  }
+  return openings;
+}
+
+namespace {
+
+/// The first of the solids that does not lie in the body as a whole, clear of the others; −1 if all do.
+int misfit(const Shape& body, const std::vector<Shape>& solids, Progress& progress) {
+  for (std::size_t i = 0; i < solids.size(); ++i) {
+    const Shape inside = divide(body, {solids[i]}, progress).inside;
+    const double volume = inside.empty() ? 0 : inside.volume();
+    if (std::abs(volume - solids[i].volume()) > tolerance::balance * solids[i].volume()) return static_cast<int>(i);
+    for (std::size_t k = 0; k < i; ++k)
+      if (solids[i].roughBox().overlaps(solids[k].roughBox()) && !intersect({solids[i], solids[k]}, progress).empty())
+        return static_cast<int>(i);
+  }
+  return -1;
+}
+
+}  // namespace
+
+void cutOpenings(StepResult& result, const BodyId& body, const Shape& before, const Shape& whole,
+                 const std::vector<Recut>& recuts, Progress& progress) {
+  std::vector<Shape> solids;
+  double wanted = 0;
+  for (const Recut& recut : recuts) {
+    solids.push_back(recut.solid);
+    wanted += recut.solid.volume();
+    for (Polyline& line : edgeLines(recut.solid)) result.cutterOutline.push_back(std::move(line));
+  }
+  if (solids.empty()) return replaceBody(result, body, before, whole);
+  const Division division = cutFlush(whole, solids, progress);
+  const double got = division.inside.empty() ? 0 : division.inside.volume();
+  if (std::abs(wanted - got) > tolerance::balance * wanted)
+    throw recuts[static_cast<std::size_t>(std::max(0, misfit(whole, solids, progress)))].why();
+  if (!division.remedy.empty())
+    result.audit.warnings.push_back(say("the kernel needed help with \"%1\": %2", body, division.remedy));
+  replaceBody(result, body, before, division.outside);
+}
+
+std::vector<Shape> fillingsOf(const BodyOpenings& openings, Progress& progress) {
+  std::vector<std::vector<int>> faces;
+  for (const int number : openings.picked) faces.push_back(openings.opening(number).faces);
+  return filled(openings.shape, faces, progress).fillings;
+}
+
+void recut(StepResult& result, const BodyOpenings& openings,
+           const std::function<Recut(int number, const Shape& filling)>& become, Progress& progress) {
+  std::vector<std::vector<int>> faces;
+  for (const int number : openings.picked) faces.push_back(openings.opening(number).faces);
+  progress.enter(0, 0.3, say("closing openings"));
+  const Filled whole = filled(openings.shape, faces, progress);
+  std::vector<Recut> recuts;
+  for (std::size_t i = 0; i < openings.picked.size(); ++i) {
+    Recut recut = become(openings.picked[i], whole.fillings[i]);
+    if (!recut.solid.empty()) recuts.push_back(std::move(recut));
+  }
+  progress.enter(0.3, 1, say("cutting openings"));
+  cutOpenings(result, openings.body, openings.shape, whole.body, recuts, progress);
+}
+
+std::optional<std::string> missingRoom(const BodyOpenings& openings, const Room& room, double toLeft, double toRight,
+                                       double below, double above) {
+  const auto told = [&](const Beside& beside, double wanted) -> std::optional<std::string> {
+    if (wanted <= beside.gap) return std::nullopt;
+    return say("there is room for %1 mm up to %2", formatNumber(beside.gap, 6), openings.nameOf(beside));
+  };
+  for (const auto& [beside, wanted] : {std::pair(room.left, toLeft), std::pair(room.right, toRight),
+                                       std::pair(room.below, below), std::pair(room.above, above)})
+    if (auto text = told(beside, wanted)) return text;
+  return std::nullopt;
+}
+
+}  // namespace kervo
