@@ -23,6 +23,10 @@ std::optional<CutterPick> Picked::cutter() const {
   return what == What::Face ? std::optional(CutterPick::of(face)) : std::nullopt;
 }
 
+bool Selected::anyInOpening() const {
+  return std::any_of(picks.begin(), picks.end(), [](const Picked& pick) { return pick.inOpening; });
+}
+
 bool Selected::anyOf(Picked::What what) const {
   return std::any_of(picks.begin(), picks.end(), [&](const Picked& pick) { return pick.what == what; });
 }

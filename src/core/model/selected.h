@@ -26,6 +26,7 @@ struct Picked {
   PlanePoint middle = {};                   ///< of a planar face, on its plane
   Point place = {};                         ///< of a face: where it was clicked, or some point inside
   bool freeForm = false;                    ///< a face on neither a plane, cylinder, cone, sphere nor torus
+  bool inOpening = false;                   ///< a face that is known to lie in a hole, window, pocket or notch
   std::string name = {};                    ///< of a face, for people
   std::vector<EdgeReference> edges = {};    ///< the edge, or those round a face
   std::vector<PointReference> points = {};  ///< the corner, or the datum that is a point
@@ -54,6 +55,7 @@ struct Selected {
 
   bool nothing() const { return picks.empty() && !step; }
   bool anyOf(Picked::What what) const;
+  bool anyInOpening() const;
   /// Whole bodies, and those of picked parts, each once.
   std::vector<BodyId> bodies() const;
   /// Bodies that were picked as such; a face or edge only says where.

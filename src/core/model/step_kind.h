@@ -51,6 +51,7 @@ struct KindTable {
   bool mends = false;  ///< makes damaged bodies sound
   /// Its steps can be opened (switched off), so that what they took can be changed, and closed again.
   bool opens = false;
+  std::string ofOpening = {};  ///< it changes openings: its word beside the list of them
   std::optional<DrawFirst> drawFirst = {};
   WellTitles wells = {};
 };

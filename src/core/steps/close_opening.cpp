@@ -15,10 +15,14 @@ class CloseOpening : public StepKind {
                   .menu = KindMenu::Cut,
                   .verb = "Close openings",
                   .help = "Holes, windows, doors, notches and pockets are filled; their walls are whole again",
+                  .ofOpening = "Close …",
                   .wells = {.stock = {"Openings", "what goes"}}}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
     start.set(openings_.faces, OpeningFields::from(selected));
+  }
+  std::optional<std::string> offered(const Selected& selected) const override {
+    return selected.anyInOpening() ? std::optional<std::string>(say("Close opening")) : std::nullopt;
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {

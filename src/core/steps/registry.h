@@ -48,6 +48,8 @@
   KIND(resizeOpening)          \
   KIND(copyOpening)            \
   KIND(closeOpening)           \
+  KIND(shiftFaces)             \
+  KIND(removeFaces)            \
   KIND(place)                  \
   KIND(pattern)                \
   KIND(group)                  \

@@ -4,8 +4,10 @@
 #include "base/quantity.h"
 #include "base/say.h"
 #include "fields/choice_field.h"
+#include "geom/faces/changed_faces.h"
 #include "geom/openings/reshaped.h"
 #include "steps/registry.h"
+#include "steps/shared/changed_bodies.h"
 #include "steps/shared/opening_work.h"
 
 namespace kervo {
@@ -20,6 +22,7 @@ class ResizeOpening : public StepKind {
                   .menu = KindMenu::Cut,
                   .verb = "Resize openings",
                   .help = "Gives holes, windows, doors, notches and pockets another width, height, depth or diameter",
+                  .ofOpening = "Resize …",
                   .wells = {.stock = {"Openings", "what changes"},
                             .cutter = {"Size", "what it becomes"},
                             .reach = {"Grows from", "what stays where it is"}}}) {}
@@ -28,14 +31,25 @@ class ResizeOpening : public StepKind {
     start.set(openings_.faces, OpeningFields::from(selected));
   }
   std::optional<std::string> offered(const Selected& selected) const override {
-    return selected.anyOf(Picked::What::Face) ? std::optional<std::string>(say("Resize its opening")) : std::nullopt;
+    return selected.anyInOpening() ? std::optional<std::string>(say("Resize opening")) : std::nullopt;
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
     StepResult result;
+    std::map<BodyId, std::map<int, Growth>> all;
     for (const BodyOpenings& openings : openings_.of(inputs, result)) {
-      std::map<int, Growth> growths;
-      for (const int number : openings.picked) growths.emplace(number, growthOf(inputs, openings.opening(number)));
+      std::map<int, Growth>& growths = all[openings.body];
+      for (const int number : openings.picked) {
+        const auto leader = openings.leaders.find(number);
+        const Opening& opening = openings.opening(number);
+        growths.emplace(number, leader == openings.leaders.end()
+                                    ? growthOf(inputs, opening)
+                                    : seenFrom(opening, all.at(leader->second.body).at(leader->second.number)));
+      }
+      if (!allFlat(openings)) {
+        resizeFaces(result, openings, growths, progress);
+        continue;
+      }
       recut(
           result, openings,
           [&](int number, const Shape& filling) {
@@ -44,7 +58,8 @@ class ResizeOpening : public StepKind {
                          [&, number] { return why(openings, number, growths.at(number), openings.nameOf(number)); }};
           },
           progress);
-      addGauges(result, inputs, openings.opening(openings.picked.front()), growths.begin()->second);
+      if (all.size() == 1)
+        addGauges(result, inputs, openings.opening(openings.picked.front()), growths.begin()->second);
       for (const auto& [number, growth] : growths) addNote(result, openings, number, growth);
     }
     return result;
@@ -61,7 +76,58 @@ class ResizeOpening : public StepKind {
     double wider() const { return left + right; }
     double higher() const { return below + above; }
     bool round = false;  ///< by the diameter: all sides move alike
+    Vector x;            ///< along which left and right are meant
   };
+
+  /// What happens in one leaf of a wall, in another that may look the other way.
+  static Growth seenFrom(const Opening& opening, Growth growth) {
+    if (dot(opening.frame.x, growth.x) < 0) std::swap(growth.left, growth.right);
+    growth.x = opening.frame.x;
+    return growth;
+  }
+
+  static bool allFlat(const BodyOpenings& openings) {
+    const std::vector<Face> faces = facesOf(openings.shape);
+    return std::all_of(openings.picked.begin(), openings.picked.end(), [&](int number) {
+      const std::vector<int>& walls = openings.opening(number).walls;
+      return std::all_of(walls.begin(), walls.end(),
+                         [&](int wall) { return faces[static_cast<std::size_t>(wall)].plane().has_value(); });
+    });
+  }
+
+  /// In walls that are not flat the sides move, and are cut to the walls anew.
+  static void resizeFaces(StepResult& result, const BodyOpenings& openings, const std::map<int, Growth>& growths,
+                          Progress& progress) {
+    const std::vector<Face> faces = facesOf(openings.shape);
+    std::map<int, FaceChange> changes;
+    for (const auto& [number, growth] : growths) {
+      const Opening& opening = openings.opening(number);
+      for (const int face : opening.faces)
+        if (const auto change = changeOf(faces[static_cast<std::size_t>(face)], opening, growth))
+          changes.emplace(face, *change);
+    }
+    try {
+      replaceBody(result, openings.body, openings.shape, withFacesChanged(openings.shape, changes, progress));
+    } catch (const Error& error) {
+      throw error.within(say("body \"%1\"", openings.body));
+    }
+    for (const auto& [number, growth] : growths) addNote(result, openings, number, growth);
+  }
+
+  /// What becomes of one face of an opening; nothing if it stays, or follows as a round.
+  static std::optional<FaceChange> changeOf(const Face& face, const Opening& opening, const Growth& growth) {
+    const Plane& frame = opening.frame;
+    const auto plane = face.plane();
+    if (!plane)
+      return growth.round && growth.right != 0 ? std::optional(FaceChange{{}, -growth.right, {}}) : std::nullopt;
+    constexpr double along = 0.9;
+    // Its normal points into the opening.
+    for (const auto& [way, by] :
+         {std::pair(frame.x, growth.right), std::pair(-frame.x, growth.left), std::pair(frame.y, growth.above),
+          std::pair(-frame.y, growth.below), std::pair(-frame.normal, growth.deeper)})
+      if (by != 0 && dot(plane->normal, way) < -along) return FaceChange{Motion::by(way * by), 0, {}};
+    return std::nullopt;
+  }
 
   double changeOf(StepInputs& inputs, const ChoiceField<Becomes>& becomes, const LengthField& length,
                   double now) const {
@@ -75,6 +141,7 @@ class ResizeOpening : public StepKind {
   Growth growthOf(StepInputs& inputs, const Opening& opening) const {
     Growth growth;
     growth.round = opening.form == OpeningForm::Round;
+    growth.x = opening.frame.x;
     if (growth.round) {
       if (highIs_.of(inputs) == Becomes::To || high_.of(inputs) != 0)
         high_.fail(say("a round opening has no height"), say("Type its diameter as the width"));

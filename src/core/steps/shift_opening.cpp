@@ -5,6 +5,7 @@
 #include "base/say.h"
 #include "fields/bodies_field.h"
 #include "fields/choice_field.h"
+#include "geom/faces/changed_faces.h"
 #include "geom/planes.h"
 #include "steps/registry.h"
 #include "steps/shared/changed_bodies.h"
@@ -24,30 +25,29 @@ class ShiftOpening : public StepKind {
                   .shortcut = "Ctrl+Alt+I",
                   .help = "Holes, windows, doors, notches and pockets along their walls, with what sits in them",
                   .startsGroup = true,
+                  .ofOpening = "Shift …",
                   .wells = {.stock = {"Openings", "what moves"}, .cutter = {"Where", "along its wall"}}}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
     start.set(openings_.faces, OpeningFields::from(selected));
   }
   std::optional<std::string> offered(const Selected& selected) const override {
-    return selected.anyOf(Picked::What::Face) ? std::optional<std::string>(say("Shift its opening")) : std::nullopt;
+    return selected.anyInOpening() ? std::optional<std::string>(say("Shift opening")) : std::nullopt;
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
     StepResult result;
     std::vector<Moved> moves;
+    Ways all;
     for (const BodyOpenings& openings : openings_.of(inputs, result)) {
-      const std::map<int, Move> ways = waysOf(inputs, openings);
-      recut(
-          result, openings,
-          [&](int number, const Shape& filling) {
-            const Move& move = ways.at(number);
-            moves.push_back({openings.opening(number).frame.origin, move.motion});
-            return Recut{moved(filling, move.motion),
-                         [&openings, &move, number] { return why(openings, move, openings.nameOf(number)); }};
-          },
-          progress);
-      addGauges(result, inputs, openings.opening(ways.begin()->first), ways.begin()->second);
+      const std::map<int, Move>& ways = all.emplace(openings.body, waysOf(inputs, openings, all)).first->second;
+      for (const auto& [number, move] : ways) moves.push_back({openings.opening(number).frame.origin, move.motion});
+      const bool fits = std::all_of(ways.begin(), ways.end(), [](const auto& each) { return each.second.fits; });
+      if (fits)
+        shift(result, openings, ways, progress);
+      else
+        shiftFaces(result, openings, ways, progress);
+      if (all.size() == 1) addGauges(result, inputs, openings.opening(ways.begin()->first), ways.begin()->second);
       addNotes(result, openings, ways);
     }
     carry(result, inputs, moves);
@@ -63,14 +63,45 @@ class ShiftOpening : public StepKind {
     double x = 0, y = 0;
     Room room;
     Motion motion;
+    bool fits = true;  ///< its walls run on as they are: what fills it fits anywhere
   };
+  using Ways = std::map<BodyId, std::map<int, Move>>;
   /// … for what sits in it.
   struct Moved {
     Point from;
     Motion motion;
   };
 
-  std::map<int, Move> waysOf(StepInputs& inputs, const BodyOpenings& openings) const {
+  static void shift(StepResult& result, const BodyOpenings& openings, const std::map<int, Move>& ways,
+                    Progress& progress) {
+    recut(
+        result, openings,
+        [&](int number, const Shape& filling) {
+          const Move& move = ways.at(number);
+          return Recut{moved(filling, move.motion),
+                       [&openings, &move, number] { return why(openings, move, openings.nameOf(number)); }};
+        },
+        progress);
+  }
+
+  /// Where walls are of free form or not parallel, the sides move and are cut to the walls anew.
+  static void shiftFaces(StepResult& result, const BodyOpenings& openings, const std::map<int, Move>& ways,
+                         Progress& progress) {
+    std::map<int, FaceChange> changes;
+    for (const auto& [number, move] : ways)
+      for (const int face : openings.opening(number).faces) changes[face] = {move.motion, 0, {}};
+    try {
+      const Shape after = withFacesChanged(openings.shape, changes, progress);
+      replaceBody(result, openings.body, openings.shape, after);
+    } catch (const Error& error) {
+      for (const auto& [number, move] : ways)
+        if (missingRoom(openings, move.room, -move.x, move.x, -move.y, move.y))
+          throw why(openings, move, openings.nameOf(number));
+      throw error.within(say("body \"%1\"", openings.body));
+    }
+  }
+
+  std::map<int, Move> waysOf(StepInputs& inputs, const BodyOpenings& openings, const Ways& leading) const {
     std::map<int, Move> ways;
     std::map<int, OpeningWall> walls;
     for (const int number : openings.picked) {
@@ -78,20 +109,28 @@ class ShiftOpening : public StepKind {
       const OpeningWall& wall = walls.emplace(number, OpeningWall(openings.shape, opening)).first->second;
       Move move;
       move.room = wall.room(openings.all);
+      if (const auto leader = openings.leaders.find(number); leader != openings.leaders.end()) {
+        move.motion = leading.at(leader->second.body).at(leader->second.number).motion;
+        const Vector way = move.motion(opening.frame.origin) - opening.frame.origin;
+        move.x = dot(way, opening.frame.x);
+        move.y = dot(way, opening.frame.y);
+        move.fits = wall.keepsWalls(move.x, move.y);
+        ways.emplace(number, move);
+        continue;
+      }
       const Room edges = wall.roomToEdges(openings.all);
       move.x = across(inputs, wall, opening, edges);
       move.y = rise(inputs, wall, opening, edges);
       ways.emplace(number, move);
     }
-    if (across_.of(inputs) == Across::Evenly) spread(openings, walls, ways);
+    if (across_.of(inputs) == Across::Evenly && openings.leaders.empty()) spread(openings, walls, ways);
     for (auto& [number, move] : ways) {
+      if (openings.leaders.contains(number)) continue;
       const Opening& opening = openings.opening(number);
       const std::string name = openings.nameOf(number);
       if (opening.open && std::abs(move.y) > tolerance::samePlace && move.room.below.gap == Box::infinity)
         up_.fail(say("%1 is open below: it keeps its foot", name), say("Shift it sideways only, or resize it"));
-      if (!walls.at(number).keepsWalls(move.x, move.y))
-        openings_.faces.fail(say("the walls of %1 are not parallel: it would not fit where it goes", name),
-                             say("Close it and cut it anew"));
+      move.fits = walls.at(number).keepsWalls(move.x, move.y);
       move.motion = walls.at(number).along(move.x, move.y);
     }
     return ways;

@@ -73,5 +73,50 @@ TEST(WatchHut, WeighsWhatItsMaterialsDo) {
   EXPECT_EQ(model.find("stair1")->density, 690);
 }
 
+FaceReference faceNear(const char* body, const char* name, Point place) {
+  return {body, name, FaceReference::Sample{place, {}, 0}};
+}
+
+// "The opening is in the wrong place": after the building is drawn, a window moves with its pane, the door grows, one
+// window goes, and the lamp room gets 300 mm lower with its roof.
+TEST(WatchHut, AChangeOrderIsFourSteps) {
+  const Model before = made(demo());
+  const double middle = 2800 + 900 + 600;  // of the front windows, above the ground
+  std::vector<FaceReference> lower{{"walls3", "walls3:top", std::nullopt}};
+  for (const Face& face : facesOf(before.find("roof")->shape()))
+    lower.push_back(
+        {"roof", face.origins().front(), FaceReference::Sample{face.samplePoint(), face.normal(), face.area()}});
+  const Document changed =
+      demo()
+          .withStep(step("shift", "shift_opening",
+                         {{"openings", std::vector<FaceReference>{faceNear("walls2", "windows_cut:side:left.left",
+                                                                           {1000, 125, middle})}},
+                          {"along", Expression("200 mm")}}))
+          .withStep(step("widen", "resize_opening",
+                         {{"openings", std::vector<FaceReference>{{"walls1", "door_cut:side:door.left", std::nullopt}}},
+                          {"width_becomes", text("to")},
+                          {"width", Expression("1.2 m")},
+                          {"across", text("right")}}))
+          .withStep(step("close", "close_opening",
+                         {{"openings", std::vector<FaceReference>{faceNear("walls2", "windows_cut:side:right.left",
+                                                                           {3800, 125, middle})}}}))
+          .withStep(
+              step("lower", "shift_faces", {{"faces", lower}, {"way", text("vector")}, {"z", Expression("-300 mm")}}));
+  const Model after = made(changed);
+  for (const StepReport& step : after.steps) EXPECT_FALSE(step.error) << step.error->what();
+  const Hut hut;
+  const auto expectVolume = [&](const char* body, double cubicMetres) {
+    EXPECT_NEAR(volume(after, body), cubicMetres * 1e9, 1e-9 * cubicMetres * 1e9) << body;
+  };
+  expectVolume("walls1", hut.walls1() - 0.2 * 2.1 * hut.wall);
+  expectVolume("walls2", hut.walls2() + 1.2 * 1.2 * hut.wall);
+  expectVolume("walls3", hut.walls3() - 0.3 * hut.ring());
+  EXPECT_NEAR(volume(after, "roof"), volume(before, "roof"), 1e-9 * volume(before, "roof"));
+  EXPECT_NEAR(after.find("roof")->shape().box().high.z, before.find("roof")->shape().box().high.z - 300, 1e-6);
+  // The drawing may change afterwards: the window still goes 200 mm beside where it is drawn.
+  const Model wider = made(changed.withDimension("width", Expression("7 m")));
+  for (const StepReport& step : wider.steps) EXPECT_FALSE(step.error) << step.error->what();
+}
+
 }  // namespace
 }  // namespace kervo

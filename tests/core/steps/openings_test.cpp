@@ -4,7 +4,9 @@
 #include <gtest/gtest.h>
 
 #include <numbers>
+#include <random>
 
+#include "fields/sections_field.h"
 #include "geom/openings/openings.h"
 #include "support/document_builder.h"
 
@@ -251,6 +253,160 @@ TEST(CopyOpeningStep, CopiesInAGridMirrorsAndGoesToOtherWalls) {
   ASSERT_EQ(errorOf(other, "s"), "no error");
   EXPECT_NEAR(volume(other, "side"), 200.0 * 4000 * 2700 - 400.0 * 500 * 200, 1);
   EXPECT_NEAR(volume(other, "wall"), solidWall - cutOut, 1e-9 * solidWall);
+}
+
+/// A vase lofted through three drawn circles, 300 mm high, with a window right through it along y.
+std::vector<Step> vase(const char* sill) {
+  const auto plane = [](const char* id, const char* offset) {
+    return step(id, "plane", {{"from", PlanePick::standard("xy")}, {"offset", expression(offset)}});
+  };
+  return {drawing("d1", PlanePick::standard("xy"), {circle("c", "0", "0", "60 mm")}),
+          plane("p2", "150 mm"),
+          drawing("d2", PlanePick::ofStep(StepId("p2")), {circle("c", "0", "0", "90 mm")}),
+          plane("p3", "300 mm"),
+          drawing("d3", PlanePick::ofStep(StepId("p3")), {circle("c", "0", "0", "50 mm")}),
+          step("wall", "loft",
+               {{"sections", std::vector<SectionPick>{SectionPick::ofDrawing("d1"), SectionPick::ofDrawing("d2"),
+                                                      SectionPick::ofDrawing("d3")}}}),
+          drawing("d", PlanePick::standard("xz"), {rectangle("w", "-15 mm", sill, "30 mm", "60 mm")}),
+          cut("c", "d", "wall")};
+}
+
+TEST(ShiftOpeningStep, SlidesAlongWallsOfFreeForm) {
+  const Model before = made(documentOf(vase("100 mm"))), expected = made(documentOf(vase("130 mm")));
+  ASSERT_FALSE(before.failed()) << errorOf(before, "wall") << errorOf(before, "c");
+  const std::vector<Opening> found = openingsOf(before.find("wall")->shape());
+  ASSERT_EQ(found.size(), 1u);
+  EXPECT_TRUE(found[0].through);
+  EXPECT_EQ(found[0].form, OpeningForm::Rectangle);
+  const Model model = with(vase("100 mm"), "shift_faces",
+                           {{"faces", std::vector<FaceReference>{{"wall", "c:side:w.left", std::nullopt},
+                                                                 {"wall", "c:side:w.right", std::nullopt},
+                                                                 {"wall", "c:side:w.top", std::nullopt},
+                                                                 {"wall", "c:side:w.bottom", std::nullopt}}},
+                            {"way", text("vector")},
+                            {"z", expression("30 mm")}});
+  ASSERT_EQ(errorOf(model, "s"), "no error");
+  EXPECT_NEAR(volume(model, "wall"), volume(expected, "wall"), 1e-7 * volume(expected, "wall"));
+  const Model slid =
+      with(vase("100 mm"), "shift_opening", {{"openings", opening("w.left")}, {"up", expression("20 mm")}});
+  ASSERT_EQ(errorOf(slid, "s"), "no error");
+  EXPECT_TRUE(slid.find("wall")->shape().valid());
+  EXPECT_EQ(openingsOf(slid.find("wall")->shape()).size(), 1u);
+}
+
+TEST(ResizeOpeningStep, InRoundAndTaperedWallsToo) {
+  const std::vector<Step> tube{
+      step("wall", "cylinder", {{"radius", Expression("50 mm")}, {"height", Expression("200 mm")}}),
+      step("bore", "cylinder", {{"radius", Expression("45 mm")}, {"height", Expression("200 mm")}}),
+      step("u", "combine", {{"verb", text("subtract")}, {"stock", bodies({"wall"})}, {"cutters", bodies({"bore"})}}),
+      drawing("d", PlanePick::standard("xz"), {rectangle("w", "-10 mm", "80 mm", "20 mm", "30 mm")}),
+      step("c", "cut",
+           {{"profiles", allOf("d")}, {"stock", bodies({"wall"})}, {"to", text("through")}, {"way", text("out")}})};
+  const Model before = made(documentOf(tube));
+  ASSERT_FALSE(before.failed()) << errorOf(before, "c");
+  const double whole = pi * (2500 - 2025) * 200;
+  // What a window of half a width w takes from the ring, per height: 2·∫₀ʷ √(R²−x²) − √(r²−x²) dx.
+  const auto section = [](double half) {
+    const auto part = [&](double r) { return half * std::sqrt(r * r - half * half) + r * r * std::asin(half / r); };
+    return part(50) - part(45);
+  };
+  ASSERT_NEAR(volume(before, "wall"), whole - section(10) * 30, 1e-8 * whole);
+  const Model wider =
+      with(tube, "resize_opening",
+           {{"openings", opening("w.left")}, {"width", expression("4 mm")}, {"height", expression("10 mm")}});
+  ASSERT_EQ(errorOf(wider, "s"), "no error");
+  EXPECT_NEAR(volume(wider, "wall"), whole - section(12) * 40, 1e-8 * whole);
+  std::vector<Step> tapered{block("wall", "5 m", "300 mm", "2.7 m"),
+                            step("t", "shift_faces",
+                                 {{"faces", std::vector<FaceReference>{{"wall", "wall:back", std::nullopt}}},
+                                  {"way", text("turn")},
+                                  {"axis", text("x")},
+                                  {"angle", expression("0.02 rad")}}),
+                            drawing("d", PlanePick::standard("xz"), {rectangle("w", "1 m", "900 mm", "800 mm", "1 m")}),
+                            cut("c", "d", "wall")};
+  const Model leaning = made(documentOf(tapered));
+  ASSERT_FALSE(leaning.failed()) << errorOf(leaning, "t") << errorOf(leaning, "c");
+  const Model up = with(tapered, "shift_opening", {{"openings", opening("w.left")}, {"up", expression("300 mm")}});
+  ASSERT_EQ(errorOf(up, "s"), "no error");
+  tapered[2] = drawing("d", PlanePick::standard("xz"), {rectangle("w", "1 m", "1200 mm", "800 mm", "1 m")});
+  EXPECT_NEAR(volume(up, "wall"), volume(made(documentOf(tapered)), "wall"), 1);
+}
+
+TEST(OpeningSteps, ChangeAllLeavesOfAWall) {
+  const std::vector<Step> leaves{
+      block("wall", "5 m", "115 mm", "2.7 m"), block("inner", "5 m", "200 mm", "2.7 m", {"0", "150 mm", "0"}),
+      drawing("d", PlanePick::standard("xz"), {rectangle("w", "1 m", "900 mm", "1 m", "1 m")}),
+      step("c", "cut",
+           {{"profiles", allOf("d")},
+            {"stock", bodies({"wall", "inner"})},
+            {"to", text("through")},
+            {"way", text("both")}})};
+  const auto leftOf = [](const Model& model, const char* body) {
+    const std::vector<Opening> all = openingsOf(model.find(body)->shape());
+    return all.size() == 1 ? all[0].frame.origin.x - all[0].width / 2 : -1;
+  };
+  const Model shifted =
+      with(leaves, "shift_opening",
+           {{"openings", opening("w.left")}, {"along", expression("400 mm")}, {"leaves", bodies({"inner"})}});
+  ASSERT_EQ(errorOf(shifted, "s"), "no error");
+  EXPECT_NEAR(leftOf(shifted, "wall"), 1400, 1e-6);
+  EXPECT_NEAR(leftOf(shifted, "inner"), 1400, 1e-6);
+  const Model wider = with(leaves, "resize_opening",
+                           {{"openings", opening("w.left")},
+                            {"width", expression("200 mm")},
+                            {"across", text("left")},
+                            {"leaves", bodies({"inner"})}});
+  ASSERT_EQ(errorOf(wider, "s"), "no error");
+  EXPECT_NEAR(leftOf(wider, "inner"), 1000, 1e-6);
+  EXPECT_NEAR(volume(wider, "inner"), (5000.0 * 2700 - 1200.0 * 1000) * 200, 1);
+  const Model closed = with(leaves, "close_opening", {{"openings", opening("w.left")}, {"leaves", bodies({"inner"})}});
+  ASSERT_EQ(errorOf(closed, "s"), "no error");
+  EXPECT_NEAR(volume(closed, "inner"), 5000.0 * 2700 * 200, 1);
+}
+
+// Whatever the sizes become: the shift still finds its window and puts it where it is said, or it says why it cannot
+// and leaves the wall as it was.
+TEST(OpeningSteps, FindTheirOpeningInChangedDocumentsOrSayWhatIsWrong) {
+  std::mt19937 random(23);
+  std::uniform_real_distribution<double> share(0, 1);
+  const auto mm = [](double size) { return Expression(std::to_string(size) + " mm"); };
+  const std::vector<Step> steps{
+      block("wall", "width", "thick", "2.7 m"),
+      drawing("d", PlanePick::standard("xz"),
+              {rectangle("w1", "at", "900 mm", "size", "1300 mm"),
+               rectangle("w2", "at + size + gap", "900 mm", "size", "1300 mm")}),
+      cut("c", "d", "wall"),
+      step("s", "shift_opening", {{"openings", opening("w2.left")}, {"along", expression("by")}})};
+  Document document = documentOf(
+      steps,
+      {{"width", mm(5000)}, {"thick", mm(300)}, {"at", mm(400)}, {"size", mm(800)}, {"gap", mm(500)}, {"by", mm(100)}});
+  int fine = 0, refused = 0;
+  for (int round = 0; round < 60; ++round) {
+    const double width = 3000 + 3000 * share(random), at = 200 + 600 * share(random), size = 500 + 900 * share(random),
+                 gap = 100 + 600 * share(random), by = -800 + 1600 * share(random);
+    for (const auto& [name, value] :
+         {std::pair("width", width), std::pair("at", at), std::pair("size", size), std::pair("gap", gap),
+          std::pair("by", by), std::pair("thick", 200 + 300 * share(random))})
+      document = document.withDimension(name, mm(value));
+    const Model model = made(document);
+    ASSERT_EQ(errorOf(model, "c"), "no error") << "round " << round;
+    const double left = at + size + gap + by, right = left + size;
+    const bool fits = left > at + size + 1e-6 && right < width - 1e-6, drawn = at + size + gap + size < width - 1e-6;
+    if (!drawn) continue;  // it was cut out of the wall's end: a notch, with other rules
+    if (fits) {
+      ++fine;
+      EXPECT_EQ(errorOf(model, "s"), "no error") << "round " << round;
+      EXPECT_NEAR(boxOf(model, "c:side:w2.left").low.x, left, 1e-3) << "round " << round;
+    } else {
+      ++refused;
+      EXPECT_THAT(errorOf(model, "s"), HasSubstr("there is room for")) << "round " << round;
+    }
+    const double cutOut = 2 * size * 1300, thick = model.find("wall")->shape().box().high.y;
+    EXPECT_NEAR(volume(model, "wall"), (width * 2700 - cutOut) * thick, 1e-4 * width * thick) << "round " << round;
+  }
+  EXPECT_GT(fine, 10);
+  EXPECT_GT(refused, 5);
 }
 
 TEST(OpeningSteps, FollowTheDrawingThatMadeThem) {

@@ -1,12 +1,12 @@
 // Unions and intersections of several solids.
 #include <BOPAlgo_BOP.hxx>
-#include <BRepTools_History.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 
 #include "base/say.h"
 #include "geom/divide/boolean.h"
 #include "geom/divide/checked_intersection.h"
 #include "geom/divide/trial_form.h"
+#include "geom/faces/carried_faces.h"
 #include "geom/measure/soundness.h"
 
 namespace kervo {
@@ -19,18 +19,7 @@ Shape withMergedFaces(const TopoDS_Shape& united, const FaceTable& table, bool e
     ShapeUpgrade_UnifySameDomain unify(united, edgesToo, true, false);
     unify.Build();
     progress.throwIfStopped();
-    FaceTable merging;
-    for (const auto& [face, facts] : table) {
-      std::vector<TopoDS_Shape> images;
-      for (const TopoDS_Shape& image : unify.History()->Modified(face)) images.push_back(image);
-      if (images.empty() && !unify.History()->IsRemoved(face)) images.push_back(face);
-      for (const TopoDS_Shape& image : images) {
-        const FaceFacts carried = image.IsSame(face) ? facts : FaceFacts{facts.origins, facts.color, false};
-        const auto [place, isNew] = merging.emplace(image, carried);
-        if (!isNew) place->second.origins = merged(place->second.origins, facts.origins);
-      }
-    }
-    return makeShape(unify.Shape(), std::move(merging), "face:");
+    return carriedAlong(unify.Shape(), table, *unify.History());
   });
 }
 

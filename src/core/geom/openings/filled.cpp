@@ -1,8 +1,6 @@
 #include "geom/openings/filled.h"
 
-#include <BRepAlgoAPI_Defeaturing.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
-#include <BRepTools_History.hxx>
 #include <ShapeFix_Edge.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <TopTools_MapOfShape.hxx>
@@ -12,6 +10,8 @@
 
 #include "base/say.h"
 #include "geom/divide/boolean.h"
+#include "geom/faces/carried_faces.h"
+#include "geom/faces/removed_faces.h"
 #include "geom/kernel/topology_body.h"
 #include "geom/measure/soundness.h"
 #include "geom/topology.h"
@@ -278,22 +278,6 @@ class Gap {
   std::vector<Cap> caps_;
 };
 
-/// The shape that a history leads to, with what is known of its faces.
-Shape carriedAlong(const TopoDS_Shape& topology, const FaceTable& table, const BRepTools_History& history) {
-  FaceTable merging;
-  for (const auto& [face, facts] : table) {
-    std::vector<TopoDS_Shape> images;
-    for (const TopoDS_Shape& image : history.Modified(face)) images.push_back(image);
-    if (images.empty() && !history.IsRemoved(face)) images.push_back(face);
-    for (const TopoDS_Shape& image : images) {
-      const FaceFacts kept = image.IsSame(face) ? facts : FaceFacts{facts.origins, facts.color, false};
-      const auto [place, isNew] = merging.emplace(image, kept);
-      if (!isNew) place->second.origins = merged(place->second.origins, facts.origins);
-    }
-  }
-  return makeShape(topology, std::move(merging), "face:");
-}
-
 /// Several gaps of a solid closed at once, all in the direct way.
 class Closing {
  public:
@@ -413,16 +397,19 @@ class Closing {
   std::vector<Gap> gaps_;
 };
 
-/// The kernel's own way: neighbours grow until they meet.
-Shape defeatured(const Shape& solid, const ShapeMap<bool>& faces, Progress& progress) {
-  BRepAlgoAPI_Defeaturing removal;
-  removal.SetShape(solid.body().topology);
-  for (const auto& [face, is] : faces) removal.AddFaceToRemove(face);
-  removal.SetToFillHistory(true);
-  removal.Build();
-  progress.throwIfStopped();
-  if (removal.HasErrors() || removal.HasWarnings()) throw NotThisWay();
-  return carriedAlong(removal.Shape(), solid.body().faces, *removal.History());
+/// The numbers that faces of an older body have in this one.
+std::vector<int> numbersIn(const Shape& body, const std::vector<TopoDS_Face>& old, const std::vector<int>& faces) {
+  const std::vector<TopoDS_Face> now = facesOf(body.body().topology);
+  std::vector<int> numbers;
+  for (const int face : faces) {
+    const TopoDS_Face& wanted = old.at(static_cast<std::size_t>(face));
+    const auto found =
+        std::find_if(now.begin(), now.end(), [&](const TopoDS_Face& each) { return each.IsSame(wanted); });
+    // Closing another one has changed it.
+    if (found == now.end()) throw NotThisWay();
+    numbers.push_back(static_cast<int>(found - now.begin()));
+  }
+  return numbers;
 }
 
 [[noreturn]] void throwStaysOpen() {
@@ -471,15 +458,15 @@ Filled filled(const Shape& solid, const std::vector<std::vector<int>>& openings,
     }
     for (const std::size_t i : left) {
       progress.throwIfStopped();
-      ShapeMap<bool> faces;
-      for (const int number : openings[i]) faces[all.at(static_cast<std::size_t>(number))] = true;
       try {
-        Filled next{defeatured(result.body, faces, progress), {}};
+        Filled next{withoutFaces(result.body, numbersIn(result.body, all, openings[i]), progress), {}};
         next.fillings.push_back(divide(next.body, {result.body}, progress).outside);
         requireSound(result.body, next, progress);
         result.body = next.body;
         result.fillings[i] = next.fillings.front();
       } catch (const NotThisWay&) {
+        throwStaysOpen();
+      } catch (const Error&) {
         throwStaysOpen();
       }
     }

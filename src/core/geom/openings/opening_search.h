@@ -10,7 +10,7 @@
 #include <set>
 #include <vector>
 
-#include "geom/openings/face_net.h"
+#include "geom/faces/face_net.h"
 
 namespace kervo {
 

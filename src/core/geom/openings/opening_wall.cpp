@@ -4,8 +4,8 @@
 #include <cmath>
 
 #include "base/say.h"
+#include "geom/faces/face_net.h"
 #include "geom/kernel/topology_body.h"
-#include "geom/openings/face_net.h"
 
 namespace kervo {
 
@@ -23,11 +23,7 @@ double angleBetween(Vector from, Vector to, Vector about) {
 OpeningWall::OpeningWall(const Shape& solid, const Opening& opening) : solid_(solid), opening_(opening) {
   const Face main = kervo::facesOf(solid).at(static_cast<std::size_t>(opening.walls.front()));
   const BRepAdaptor_Surface surface(main.body().face, false);
-  if (surface.GetType() == GeomAbs_Plane) return;
-  if (surface.GetType() != GeomAbs_Cylinder)
-    throw Error(
-        say("the wall round the opening is a %1 face: nothing slides along it", say(main.surfaceName().c_str())), "",
-        say("Openings in flat and cylindrical walls can be shifted; close it and cut it anew"));
+  if (surface.GetType() != GeomAbs_Cylinder) return;
   axis_ = *main.axis();
   radius_ = surface.Cylinder().Radius();
   if (dot(axis_.direction, opening.frame.x) < 0 ||
@@ -38,9 +34,6 @@ OpeningWall::OpeningWall(const Shape& solid, const Opening& opening) : solid_(so
     turns_ = Turns::X;
   else if (std::abs(dot(axis_.direction, opening.frame.x)) > 1 - tolerance::sameDirection)
     turns_ = Turns::Y;
-  else
-    throw Error(say("the opening stands askew on its round wall"), "",
-                say("Only openings along or across the axis can be shifted on it"));
 }
 
 PlanePoint OpeningWall::flat(Point place) const {

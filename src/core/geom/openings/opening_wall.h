@@ -21,10 +21,10 @@ struct Room {
   Beside left, right, below, above;
 };
 
-/// The wall of an opening's main mouth. On a round wall, x or y is measured around it.
+/// The wall of an opening's main mouth. On a round wall, x or y is measured around it; on one of free form, straight on
+/// over the middle of the opening.
 class OpeningWall {
  public:
-  /// Throws Error for an opening that is in a wall that is neither flat nor round.
   OpeningWall(const Shape& solid, const Opening& opening);
 
   /// By how much the wall leads to x and y, in mm: to the right and upwards, as seen from outside.

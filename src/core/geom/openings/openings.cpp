@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <tuple>
 
 #include "geom/kernel/elementary.h"
 #include "geom/kernel/topology_body.h"
@@ -43,8 +44,10 @@ class Description {
       double area = 0;
       for (const int f : net_.facesOfSheet(mouth(m).sheet)) area += net_.faces()[static_cast<std::size_t>(f)].area();
       const Vector out = normalAt(mouth(m));
-      // Areas that differ by rounding are the same.
-      return std::pair(std::round(std::log(std::max(area, tolerance::rounding)) * 1e6), out.x - out.y + out.z);
+      // Of walls that are about as large, one that stands straight.
+      const double straight = std::max({std::abs(out.x), std::abs(out.y), std::abs(out.z)});
+      return std::tuple(std::round(std::log(std::max(area, tolerance::rounding)) * 10), std::round(straight * 1e6),
+                        out.x - out.y + out.z);
     };
     std::stable_sort(order_.begin(), order_.end(), [&](int a, int b) { return rank(a) > rank(b); });
     for (const int m : order_) result_.walls.push_back(net_.facesOfSheet(mouth(m).sheet).front());

@@ -11,8 +11,8 @@
 
 #include "base/quantity.h"
 #include "base/say.h"
+#include "geom/faces/face_net.h"
 #include "geom/measure/soundness.h"
-#include "geom/openings/face_net.h"
 
 namespace kervo {
 

@@ -32,7 +32,36 @@ OpeningFields::OpeningFields(FieldTable& table)
       alike(table, {.key = "alike",
                     .label = "All alike",
                     .well = Well::Stock,
-                    .help = "and all of the same form and sizes in these bodies"}) {}
+                    .help = "and all of the same form and sizes in these bodies"}),
+      leaves(table, {.key = "leaves",
+                     .label = "Leaves too",
+                     .well = Well::Stock,
+                     .help = "other bodies of the same wall: what lies over the picked openings changes with them"}) {}
+
+namespace {
+
+/// Whether both are the same opening, in two leaves of one wall: one over the other, in walls that run alike.
+bool lieOver(const Opening& a, const Opening& b) {
+  constexpr double alike = 0.999, share = 0.25;
+  if (std::abs(dot(a.frame.normal, b.frame.normal)) < alike) return false;
+  const Vector way = a.frame.coordinates(b.frame.origin);
+  return std::abs(way.x) < share * std::min(a.width, b.width) && std::abs(way.y) < share * std::min(a.height, b.height);
+}
+
+/// The openings of a leaf that go with those of another body, nearest first.
+BodyOpenings following(const BodyId& body, const Shape& shape, const BodyOpenings& leader) {
+  BodyOpenings leaf{body, shape, openingsOf(shape), {}, {}};
+  for (const int number : leader.picked)
+    for (int each = 0; each < static_cast<int>(leaf.all.size()); ++each)
+      if (lieOver(leader.opening(number), leaf.opening(each)) && !leaf.leaders.contains(each)) {
+        leaf.picked.push_back(each);
+        leaf.leaders.emplace(each, BodyOpenings::Leader{leader.body, number});
+      }
+  std::sort(leaf.picked.begin(), leaf.picked.end());
+  return leaf;
+}
+
+}  // namespace
 
 std::vector<BodyOpenings> OpeningFields::of(StepInputs& inputs, StepResult& result) const {
   if (faces.in(inputs).empty())
@@ -53,7 +82,7 @@ std::vector<BodyOpenings> OpeningFields::of(StepInputs& inputs, StepResult& resu
         break;
       }
       BodyOpenings& openings = found[body];
-      if (openings.shape.empty()) openings = {body, shape, openingsOf(shape), {}};
+      if (openings.shape.empty()) openings = {body, shape, openingsOf(shape), {}, {}};
       const auto opening = openingWith(openings.all, static_cast<int>(place - all.begin()));
       if (!opening)
         faces.fail(say("the face picked on \"%1\" lies in no opening", body),
@@ -70,6 +99,20 @@ std::vector<BodyOpenings> OpeningFields::of(StepInputs& inputs, StepResult& resu
     std::sort(each.picked.begin(), each.picked.end());
     each.picked.erase(std::unique(each.picked.begin(), each.picked.end()), each.picked.end());
     openings.push_back(std::move(each));
+  }
+  const std::size_t leading = openings.size();
+  for (const BodyId& body : leaves.of(inputs)) {
+    if (found.contains(body)) continue;
+    if (inputs.shielded(body)) {
+      result.audit.shielded.push_back(body);
+      inputs.warn(say("\"%1\" is shielded and stays as it is", body));
+      continue;
+    }
+    for (std::size_t i = 0; i < leading; ++i)
+      if (BodyOpenings leaf = following(body, inputs.shape(body), openings[i]); !leaf.picked.empty()) {
+        openings.push_back(std::move(leaf));
+        break;
+      }
   }
   return openings;
 }

@@ -2,9 +2,12 @@
 #pragma once
 
 #include <functional>
+#include <map>
+#include <optional>
 #include <string>
 #include <vector>
 
+#include "fields/bodies_field.h"
 #include "fields/faces_field.h"
 #include "fields/flag_field.h"
 #include "geom/openings/opening_wall.h"
@@ -20,6 +23,12 @@ struct BodyOpenings {
   Shape shape;
   std::vector<Opening> all;
   std::vector<int> picked;  ///< numbers in `all`, rising
+  /// Those of them that go with an opening of another body, in a wall of several leaves.
+  struct Leader {
+    BodyId body;
+    int number = 0;
+  };
+  std::map<int, Leader> leaders = {};
 
   const Opening& opening(int number) const { return all[static_cast<std::size_t>(number)]; }
   /// "window 2": its word, and its number in the body.
@@ -32,14 +41,15 @@ struct BodyOpenings {
 struct OpeningFields {
   explicit OpeningFields(FieldTable& table);
 
-  /// By body, shielded ones apart (with a warning). Throws Error if nothing is picked, a face belongs to no opening, or
-  /// all bodies are shielded.
+  /// By body, shielded ones apart (with a warning); those that only go with others stand behind these. Throws Error if
+  /// nothing is picked, a face belongs to no opening, or all bodies are shielded.
   std::vector<BodyOpenings> of(StepInputs& inputs, StepResult& result) const;
   /// The faces that were selected, and a word for the empty Bench if there are any.
   static std::vector<FaceReference> from(const Selected& selected) { return selected.faces(); }
 
   const FacesField faces;
   const FlagField alike;
+  const BodiesField leaves;
 };
 
 /// A solid that is to be cut, and why it does not fit in: asked only if that is so.

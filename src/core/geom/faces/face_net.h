@@ -23,6 +23,7 @@ struct BorderEdge {
   int beyond = -1;   ///< the sheet on the other side; −1 for a free edge
   int twin = -1;     ///< the border edge over there
   EdgeBend bend = EdgeBend::Flat;
+  bool smooth = false;   ///< the sheets touch
   double turn = 0;       ///< how far it turns to the left, in the sheet, from its start to its end
   double turnAtEnd = 0;  ///< … at the corner with the next one
 };

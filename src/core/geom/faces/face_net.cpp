@@ -1,4 +1,4 @@
-#include "geom/openings/face_net.h"
+#include "geom/faces/face_net.h"
 
 #include <GeomAbs_SurfaceType.hxx>
 #include <cmath>
@@ -190,7 +190,7 @@ void FaceNet::findBorders(const ShapeMap<std::vector<int>>& usesOf, const std::v
     if (beyond == sheet || usesOf.at(use.edge).size() > 2) continue;
     numberOf[u] = static_cast<int>(edges_.size());
     ofSheet[static_cast<std::size_t>(sheet)].push_back(numberOf[u]);
-    edges_.push_back({use.edge, use.face, sheet, beyond, -1, use.bend});
+    edges_.push_back({use.edge, use.face, sheet, beyond, -1, use.bend, use.smooth});
   }
   for (std::size_t u = 0; u < uses.size(); ++u)
     if (numberOf[u] >= 0 && uses[u].other >= 0)
