@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/drawing/drawing_desk.h"
+#include "app/opening_lists.h"
 #include "app/sections/section_desk.h"
 #include "app/selection.h"
 #include "app/session.h"
@@ -19,6 +20,7 @@ struct Desk {
   DrawingDesk drawing{session, trial};
   SectionDesk sections{session, trial};
   SurfaceLooks surfaces{worker};
+  OpeningLists openings{worker};
 
   /// The model and pictures that the view shows right now: what picks refer to.
   std::shared_ptr<const Model> shownModel;

@@ -52,11 +52,14 @@ const QHash<QString, QString>& drawings() {
       {"sweep", "M 2 13 L 2 9 L 6 9 L 6 13 Z M 4 9 L 5 6 L 8 4 L 12 3 M 6 13 L 8 10 L 13 7 M 12 3 L 14.5 5 L 13 7"},
       {"through_points", "M 2 12 L 4 8 L 7 6.5 L 9.5 8 L 12 7.5 L 14 3 C 2 12 1.2 C 7 6.5 1.2 C 14 3 1.2"},
       {"refit", "M 2 12 L 4 7 L 8 5.5 L 12 7 L 14 12 M 2 12 L 3 3.5 L 13 3.5 L 14 12 C 3 3.5 1 C 13 3.5 1"},
+      {"wall", "M 2 13 L 2 5 L 5 3 L 14 3 L 14 6 L 5 6 L 5 13 Z M 5 6 L 2 8 M 14 6 L 14 9 L 5 9"},
       {"shift_opening",
        "M 1.5 3 L 14.5 3 L 14.5 13 L 1.5 13 Z M 4 6 L 7 6 L 7 10 L 4 10 Z M 8.5 8 L 12.5 8 M 11 6.3 L 12.5 8 L 11 9.7"},
       {"resize_opening",
        "M 1.5 3 L 14.5 3 L 14.5 13 L 1.5 13 Z M 6 7 L 10 7 L 10 10 L 6 10 Z M 4 8.5 L 2.5 8.5 M 12 8.5 L 13.5 8.5 M 8 "
        "6 L 8 4.3"},
+      {"shift_faces", "M 2 5 L 6 3 L 6 11 L 2 13 Z M 9 5 L 13 3 L 13 11 L 9 13 Z M 6 7 L 8 7"},
+      {"remove_faces", "M 2 13 L 2 5 L 6 3 L 14 3 L 14 10 L 10 13 Z M 5 8 L 10 12 M 10 8 L 5 12"},
       {"copy_opening",
        "M 1.5 3 L 14.5 3 L 14.5 13 L 1.5 13 Z M 3.5 6 L 6 6 L 6 10 L 3.5 10 Z M 10 6 L 12.5 6 L 12.5 10 L 10 10 Z M 7 "
        "8 L 9 8"},

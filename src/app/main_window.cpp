@@ -41,6 +41,7 @@ MainWindow::MainWindow(const QString& firstFile) {
   sections_ = new SectionsPanel(desk_);
   measure_ = new MeasurePanel(desk_);
   surfaces_ = new SurfacesPanel(desk_);
+  openings_ = new OpeningsPanel(desk_);
   drawing_ = new DrawingPanel(desk_);
   constraints_ = new ConstraintsPanel(desk_);
   columns_ = new QSplitter(Qt::Horizontal);
@@ -65,13 +66,14 @@ MainWindow::MainWindow(const QString& firstFile) {
   right->addWidget(bodies_);
   right->addWidget(sections_);
   right->addWidget(measure_);
+  right->addWidget(openings_);
   right->addWidget(surfaces_);
   right->addWidget(drawing_);
   right->addWidget(constraints_);
   drawing_->hide();
   constraints_->hide();
   left->setSizes({320, 220});
-  right->setSizes({200, 110, 196, 34, 240, 300});
+  right->setSizes({200, 110, 196, 34, 34, 240, 300});
   for (QSplitter* splitter : {left, right}) {
     splitter->setHandleWidth(1);
     splitter->setChildrenCollapsible(false);

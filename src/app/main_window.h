@@ -21,6 +21,7 @@
 #include "app/panels/cut_list_panel.h"
 #include "app/panels/dimensions_panel.h"
 #include "app/panels/measure_panel.h"
+#include "app/panels/openings_panel.h"
 #include "app/panels/sections_panel.h"
 #include "app/panels/surfaces_panel.h"
 #include "app/recovery.h"
@@ -46,6 +47,7 @@ class MainWindow : public QMainWindow {
   Viewport& view() { return *view_; }
   ViewPanes& panes() { return *panes_; }
   SurfacesPanel& surfaces() { return *surfaces_; }
+  OpeningsPanel& openings() { return *openings_; }
   SectionsPanel& sections() { return *sections_; }
   ViewsStrip& views() { return *views_; }
   Bench& bench() { return *bench_; }
@@ -138,6 +140,7 @@ class MainWindow : public QMainWindow {
   ViewsStrip* views_ = nullptr;
   MeasurePanel* measure_;
   SurfacesPanel* surfaces_;
+  OpeningsPanel* openings_;
   DrawingPanel* drawing_;
   ConstraintsPanel* constraints_;
   std::unique_ptr<DrawingFields> drawingFields_;

@@ -42,6 +42,7 @@ Picked picked(const Pick& pick, const Desk& desk) {
     result.face = *face;
     result.plane = picture.faces[index].plane();
     result.freeForm = picture.faces[index].freeForm();
+    result.opening = desk.openings.known(found->second, pick.index);
     result.place = pick.place.value_or(picture.faces[index].samplePoint());
     if (result.plane) result.middle = middleOf(*face, desk.shownPictures, *result.plane).value_or(PlanePoint());
     if (desk.shownModel) result.name = faceName(*face, *desk.shownModel);
@@ -83,7 +84,8 @@ StepId drawingToGoOnWith(const Desk& desk) {
 const Selected& SelectedNow::get() {
   if (!isUpToDate()) {
     selected_ = make();
-    from_ = {desk_.selection.picks(), desk_.selection.step(), desk_.session.made(), desk_.session.document()};
+    from_ = {desk_.selection.picks(), desk_.selection.step(), desk_.session.made(), desk_.session.document(),
+             desk_.openings.revision()};
   }
   return selected_;
 }
@@ -93,7 +95,7 @@ bool SelectedNow::isUpToDate() const {
   const Document& document = desk_.session.document();
   return from_->picks == desk_.selection.picks() && from_->step == desk_.selection.step() &&
          from_->made == desk_.session.made() && from_->document.made.sameAs(document.made) &&
-         from_->document.seen == document.seen;
+         from_->document.seen == document.seen && from_->openings == desk_.openings.revision();
 }
 
 Selected SelectedNow::make() const {

@@ -23,6 +23,7 @@ class SelectedNow {
     StepId step;
     std::shared_ptr<const Made> made;
     Document document;
+    int openings = 0;  ///< the lists that were known
   };
   bool isUpToDate() const;
   Selected make() const;

@@ -5,6 +5,7 @@
 #include "app/scene_maker.h"
 #include "drawing/drawing_edits.h"
 #include "fields/number_field.h"
+#include "geom/openings/opening_words.h"
 
 namespace kervo::app {
 
@@ -26,8 +27,10 @@ Stage::Stage(Desk& desk, Bench& bench, Viewport& view, ViewPanes& panes, GaugeFi
       return tr("%1 · %2").arg(
           describe(pick, *desk_.shownModel, desk_.shownPictures, desk_.session.document().made.unit),
           areaText(cuts->faces()[*cut].outline->area()));
-    return desk_.shownModel ? describe(pick, *desk_.shownModel, desk_.shownPictures, desk_.session.document().made.unit)
-                            : QString();
+    return desk_.shownModel
+               ? describe(pick, *desk_.shownModel, desk_.shownPictures, desk_.session.document().made.unit) +
+                     openingOf(pick)
+               : QString();
   });
   connect(&view_, &Viewport::picked, this, [this](const Pick& pick, bool add) {
     if (!bench_.chooser() || !bench_.chooser()->take(pick)) takePicks({pick}, add);
@@ -74,6 +77,7 @@ Stage::Stage(Desk& desk, Bench& bench, Viewport& view, ViewPanes& panes, GaugeFi
     const auto lit = row < 0 ? std::nullopt : std::optional(static_cast<std::size_t>(row));
     everywhere([&](Viewport& each) { each.light(lit); });
   });
+  connect(&desk_.selection, &Selection::changed, this, &Stage::wantOpenings);
   connect(&desk_.selection, &Selection::changed, this,
           [this] { everywhere([this](Viewport& each) { each.setSelected(desk_.selection.picks()); }); });
 }
@@ -253,6 +257,25 @@ void Stage::setFilter(PickFilter filter) {
   filter_ = filter;
   emit filterChanged();
   if (!bench_.armed()) view_.setFilter(filter);
+}
+
+QString Stage::openingOf(const Pick& pick) const {
+  const auto picture = desk_.shownPictures.find(pick.body);
+  if (pick.kind != Pick::Kind::Face || picture == desk_.shownPictures.end()) return {};
+  const auto number = desk_.openings.known(picture->second, pick.index);
+  if (!number) return {};
+  const Opening& opening = (*desk_.openings.of(picture->second))[static_cast<std::size_t>(*number)];
+  return tr(" · in %1 %2, %3")
+      .arg(QString::fromStdString(wordFor(opening)))
+      .arg(*number + 1)
+      .arg(QString::fromStdString(toldOf(opening)));
+}
+
+void Stage::wantOpenings() {
+  for (const Pick& pick : desk_.selection.picks())
+    if (const auto picture = desk_.shownPictures.find(pick.body);
+        pick.kind == Pick::Kind::Face && picture != desk_.shownPictures.end())
+      desk_.openings.of(picture->second);
 }
 
 }  // namespace kervo::app

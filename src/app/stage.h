@@ -42,6 +42,10 @@ class Stage : public QObject {
   void turnToDrawing();
   void takePicks(const std::vector<Pick>& picks, bool add);
   void gaugeMoved(const std::string& field, double value);
+  /// " · in window 2, through, 4 sides", for a face that is known to lie in an opening.
+  QString openingOf(const Pick& pick) const;
+  /// The openings of bodies of which faces are selected are looked for.
+  void wantOpenings();
 
   Desk& desk_;
   Bench& bench_;

@@ -179,6 +179,7 @@ void VerbTable::addPlaces() {
     w_.surfaces().setFolded(false);
     w_.surfaces().buttons()->checkedButton()->setFocus(Qt::OtherFocusReason);
   });
+  go("go-openings", tr("Go to the Openings"), "Alt+9", [this] { w_.openings().focusList(); });
   go("go-sections", tr("Go to the Sections"), "Alt+6", [this] { w_.sections().focusList(); });
   go("go-views", tr("Go to the Views"), "Alt+7", [this] { w_.views().focusFirst(); });
 }

@@ -64,6 +64,7 @@ void MainWindow::showSide() {
   sections_->setVisible(!draws);
   measure_->setVisible(!draws);
   surfaces_->setVisible(!draws);
+  openings_->setVisible(!draws);
 }
 
 void MainWindow::connectParts() {
@@ -109,6 +110,8 @@ void MainWindow::connectParts() {
     view_->goTo(place, view_->scene().box().diagonal() / 6);
     showMeasured(MeasureMark{place, place, text});
   });
+  connect(openings_, &OpeningsPanel::stepWanted, this,
+          [this](const StepKind* kind) { startStep(desk_, *kind, selected_->get()); });
   connect(&desk_.surfaces, &SurfaceLooks::failed, message_, [this](const Error& error) { message_->show(error); });
   connect(&desk_.surfaces, &SurfaceLooks::changed, this, [this] { showMeasured({}); });
   connect(measure_, &MeasurePanel::keepWanted, this,

@@ -81,7 +81,7 @@ int printTexts() {
   };
   for (const StepKind* kind : allStepKinds().all()) {
     const KindTable& table = kind->table();
-    for (const std::string& text : {table.label, table.verb, table.help}) add(text);
+    for (const std::string& text : {table.label, table.verb, table.ofOpening, table.help}) add(text);
     for (const WellTitle& well : {table.wells.stock, table.wells.cutter, table.wells.reach})
       for (const std::string& text : {well.title, well.note}) add(text);
     if (const auto& first = table.drawFirst)

@@ -69,6 +69,7 @@ Bench::Bench(Desk& desk, const std::vector<Verb>& verbs, QWidget* parent)
   };
   connect(&desk_.selection, &Selection::changed, this, offersIfIdle);
   connect(&desk_.session, &Session::modelChanged, this, offersIfIdle);
+  connect(&desk_.openings, &OpeningLists::changed, this, offersIfIdle);
   connect(&desk_.session, &Session::seenChanged, this, offersIfIdle);
   connect(&desk_.session, &Session::documentChanged, this, [this, offersIfIdle] {
     if (desk_.trial.active())

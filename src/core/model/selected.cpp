@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace kervo {
 
@@ -24,7 +25,16 @@ std::optional<CutterPick> Picked::cutter() const {
 }
 
 bool Selected::anyInOpening() const {
-  return std::any_of(picks.begin(), picks.end(), [](const Picked& pick) { return pick.inOpening; });
+  return std::any_of(picks.begin(), picks.end(), [](const Picked& pick) { return pick.opening.has_value(); });
+}
+
+std::vector<FaceReference> Selected::facesOfOpenings() const {
+  std::set<std::pair<BodyId, int>> known;
+  std::vector<FaceReference> faces;
+  for (const Picked& pick : picks)
+    if (pick.what == Picked::What::Face && (!pick.opening || known.emplace(pick.body, *pick.opening).second))
+      faces.push_back(pick.face);
+  return faces;
 }
 
 bool Selected::anyOf(Picked::What what) const {

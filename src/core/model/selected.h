@@ -22,11 +22,12 @@ struct Picked {
   std::string standard = {};  ///< of a plane of the world: xy, xz or yz; it has no body
   BodyKind bodyKind = BodyKind::Solid;
   FaceReference face = {};
-  std::optional<Plane> plane = {};          ///< of a planar face or a plane
-  PlanePoint middle = {};                   ///< of a planar face, on its plane
-  Point place = {};                         ///< of a face: where it was clicked, or some point inside
-  bool freeForm = false;                    ///< a face on neither a plane, cylinder, cone, sphere nor torus
-  bool inOpening = false;                   ///< a face that is known to lie in a hole, window, pocket or notch
+  std::optional<Plane> plane = {};  ///< of a planar face or a plane
+  PlanePoint middle = {};           ///< of a planar face, on its plane
+  Point place = {};                 ///< of a face: where it was clicked, or some point inside
+  bool freeForm = false;            ///< a face on neither a plane, cylinder, cone, sphere nor torus
+  /// Of a face that is known to lie in a hole, window, pocket or notch: its number in the body.
+  std::optional<int> opening = {};
   std::string name = {};                    ///< of a face, for people
   std::vector<EdgeReference> edges = {};    ///< the edge, or those round a face
   std::vector<PointReference> points = {};  ///< the corner, or the datum that is a point
@@ -56,6 +57,8 @@ struct Selected {
   bool nothing() const { return picks.empty() && !step; }
   bool anyOf(Picked::What what) const;
   bool anyInOpening() const;
+  /// Of the picked faces one for each opening, and all that are known to lie in none.
+  std::vector<FaceReference> facesOfOpenings() const;
   /// Whole bodies, and those of picked parts, each once.
   std::vector<BodyId> bodies() const;
   /// Bodies that were picked as such; a face or edge only says where.

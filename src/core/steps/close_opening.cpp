@@ -15,11 +15,11 @@ class CloseOpening : public StepKind {
                   .menu = KindMenu::Cut,
                   .verb = "Close openings",
                   .help = "Holes, windows, doors, notches and pockets are filled; their walls are whole again",
-                  .ofOpening = "Close …",
+                  .ofOpening = "Close",
                   .wells = {.stock = {"Openings", "what goes"}}}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
-    start.set(openings_.faces, OpeningFields::from(selected));
+    start.set(openings_.faces, selected.facesOfOpenings());
   }
   std::optional<std::string> offered(const Selected& selected) const override {
     return selected.anyInOpening() ? std::optional<std::string>(say("Close opening")) : std::nullopt;

@@ -23,11 +23,11 @@ class CopyOpening : public StepKind {
                   .menu = KindMenu::Cut,
                   .verb = "Copy openings",
                   .help = "Cuts openings again: in a line or grid along their wall, mirrored, or in another wall",
-                  .ofOpening = "Copy …",
+                  .ofOpening = "Copy",
                   .wells = {.stock = {"Openings", "what is copied"}, .cutter = {"Where", "the copies go"}}}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
-    start.set(openings_.faces, OpeningFields::from(selected));
+    start.set(openings_.faces, selected.facesOfOpenings());
   }
   std::optional<std::string> offered(const Selected& selected) const override {
     return selected.anyInOpening() ? std::optional<std::string>(say("Copy opening")) : std::nullopt;

@@ -17,6 +17,7 @@
   KIND(torus)                  \
   KIND(extrude)                \
   KIND(revolve)                \
+  KIND(wall)                   \
   KIND(cut)                    \
   KIND(split)                  \
   KIND(combine)                \

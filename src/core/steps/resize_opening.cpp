@@ -22,13 +22,13 @@ class ResizeOpening : public StepKind {
                   .menu = KindMenu::Cut,
                   .verb = "Resize openings",
                   .help = "Gives holes, windows, doors, notches and pockets another width, height, depth or diameter",
-                  .ofOpening = "Resize …",
+                  .ofOpening = "Resize",
                   .wells = {.stock = {"Openings", "what changes"},
                             .cutter = {"Size", "what it becomes"},
                             .reach = {"Grows from", "what stays where it is"}}}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
-    start.set(openings_.faces, OpeningFields::from(selected));
+    start.set(openings_.faces, selected.facesOfOpenings());
   }
   std::optional<std::string> offered(const Selected& selected) const override {
     return selected.anyInOpening() ? std::optional<std::string>(say("Resize opening")) : std::nullopt;

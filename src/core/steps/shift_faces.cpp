@@ -6,6 +6,7 @@
 
 #include "base/quantity.h"
 #include "base/say.h"
+#include "fields/bodies_field.h"
 #include "fields/choice_field.h"
 #include "fields/coordinates_field.h"
 #include "fields/face_field.h"
@@ -58,6 +59,7 @@ class ShiftFaces : public StepKind {
         throw error.within(say("body \"%1\"", each.body));
       }
     }
+    for (const BodyId& body : with_.of(inputs)) carry(result, inputs, body, motion);
     addGauge(result, inputs, first, motion);
     return result;
   }
@@ -97,6 +99,17 @@ class ShiftFaces : public StepKind {
       default:
         return {motion, 0, {}};
     }
+  }
+
+  void carry(StepResult& result, StepInputs& inputs, const BodyId& body, const Motion& motion) const {
+    if (std::find(result.consumed.begin(), result.consumed.end(), body) != result.consumed.end())
+      with_.fail(say("faces of \"%1\" are picked as well", body), say("Take either the body or its faces"));
+    if (inputs.shielded(body)) {
+      result.audit.shielded.push_back(body);
+      return inputs.warn(say("\"%1\" is shielded and stays where it is", body));
+    }
+    const Shape before = inputs.shape(body);
+    replaceBody(result, body, before, moved(before, motion));
   }
 
   /// Along the normal of the first face, until it lies in the plane of another.
@@ -146,6 +159,11 @@ class ShiftFaces : public StepKind {
   const FacesField faces_{
       *this,
       {.key = "faces", .label = "Faces", .well = Well::Stock, .help = "rounds between them and others go with them"}};
+  const BodiesField with_{*this,
+                          {.key = "with",
+                           .label = "With them go",
+                           .well = Well::Stock,
+                           .help = "whole bodies: a roof with the tops of its walls"}};
   const ChoiceField<Way> way_{
       *this,
       {.key = "way",

@@ -25,11 +25,11 @@ class ShiftOpening : public StepKind {
                   .shortcut = "Ctrl+Alt+I",
                   .help = "Holes, windows, doors, notches and pockets along their walls, with what sits in them",
                   .startsGroup = true,
-                  .ofOpening = "Shift …",
+                  .ofOpening = "Shift",
                   .wells = {.stock = {"Openings", "what moves"}, .cutter = {"Where", "along its wall"}}}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
-    start.set(openings_.faces, OpeningFields::from(selected));
+    start.set(openings_.faces, selected.facesOfOpenings());
   }
   std::optional<std::string> offered(const Selected& selected) const override {
     return selected.anyInOpening() ? std::optional<std::string>(say("Shift opening")) : std::nullopt;

@@ -82,10 +82,6 @@ FaceReference faceNear(const char* body, const char* name, Point place) {
 TEST(WatchHut, AChangeOrderIsFourSteps) {
   const Model before = made(demo());
   const double middle = 2800 + 900 + 600;  // of the front windows, above the ground
-  std::vector<FaceReference> lower{{"walls3", "walls3:top", std::nullopt}};
-  for (const Face& face : facesOf(before.find("roof")->shape()))
-    lower.push_back(
-        {"roof", face.origins().front(), FaceReference::Sample{face.samplePoint(), face.normal(), face.area()}});
   const Document changed =
       demo()
           .withStep(step("shift", "shift_opening",
@@ -100,8 +96,11 @@ TEST(WatchHut, AChangeOrderIsFourSteps) {
           .withStep(step("close", "close_opening",
                          {{"openings", std::vector<FaceReference>{faceNear("walls2", "windows_cut:side:right.left",
                                                                            {3800, 125, middle})}}}))
-          .withStep(
-              step("lower", "shift_faces", {{"faces", lower}, {"way", text("vector")}, {"z", Expression("-300 mm")}}));
+          .withStep(step("lower", "shift_faces",
+                         {{"faces", std::vector<FaceReference>{{"walls3", "walls3:top", std::nullopt}}},
+                          {"with", bodies({"roof"})},
+                          {"way", text("vector")},
+                          {"z", Expression("-300 mm")}}));
   const Model after = made(changed);
   for (const StepReport& step : after.steps) EXPECT_FALSE(step.error) << step.error->what();
   const Hut hut;

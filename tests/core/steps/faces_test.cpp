@@ -89,8 +89,7 @@ TEST(ShiftFacesStep, ABuildingGetsLowerWithItsRoofInOneStep) {
   const std::vector<Step> hut{
       block("walls", "4 m", "3 m", "3 m"),
       block("room", "3.6 m", "2.6 m", "4 m", {"200 mm", "200 mm", "-500 mm"}),
-      step("u", "combine",
-           {{"verb", text("subtract")}, {"stock", bodies({"walls"})}, {"cutters", bodies({"room"})}}),
+      step("u", "combine", {{"verb", text("subtract")}, {"stock", bodies({"walls"})}, {"cutters", bodies({"room"})}}),
       drawing("d", PlanePick::standard("xz"), {rectangle("w", "1 m", "900 mm", "1 m", "1 m")}),
       step("c", "cut",
            {{"profiles", allOf("d")},
@@ -104,19 +103,26 @@ TEST(ShiftFacesStep, ABuildingGetsLowerWithItsRoofInOneStep) {
   const double ring = 4000.0 * 3000 - 3600.0 * 2600;
   ASSERT_NEAR(volume(before, "walls"), ring * 3000 - 1000.0 * 1000 * 200, 1);
   const Model lower = with(hut, "shift_faces",
-                           {{"faces", faces({{"walls", "walls:top"},
-                                             {"roof", "roof:top"},
-                                             {"roof", "roof:bottom"},
-                                             {"roof", "roof:left"},
-                                             {"roof", "roof:right"},
-                                             {"roof", "roof:front"},
-                                             {"roof", "roof:back"}})},
+                           {{"faces", faces({{"walls", "walls:top"}})},
+                            {"with", bodies({"roof"})},
                             {"way", text("vector")},
                             {"z", expression("-300 mm")}});
   ASSERT_EQ(errorOf(lower, "s"), "no error");
   EXPECT_NEAR(volume(lower, "walls"), ring * 2700 - 1000.0 * 1000 * 200, 1);
   EXPECT_NEAR(volume(lower, "roof"), 4400.0 * 3400 * 200, 1);
   EXPECT_NEAR(lower.find("roof")->shape().box().high.z, 2900, 1e-6);
+}
+
+TEST(ShiftFacesStep, TakesFacesOfSeveralBodiesAtOnce) {
+  std::vector<Step> two = plate();
+  two.push_back(block("b", "10 mm", "10 mm", "10 mm", {"60 mm", "0", "0"}));
+  const Model both =
+      with(two, "shift_faces", {{"faces", faces({{"a", "a:top"}, {"b", "b:top"}})}, {"distance", expression("3 mm")}});
+  ASSERT_EQ(errorOf(both, "s"), "no error");
+  EXPECT_NEAR(volume(both, "a"), plateVolume * 1.3, 1e-9 * plateVolume);
+  EXPECT_NEAR(volume(both, "b"), 1300, 1e-6);
+  EXPECT_THAT(errorOf(with(two, "shift_faces", {{"faces", faces({{"a", "a:top"}})}, {"with", bodies({"a"})}}), "s"),
+              HasSubstr("either the body or its faces"));
 }
 
 TEST(RemoveFacesStep, HealsRoundsPocketsAndBosses) {

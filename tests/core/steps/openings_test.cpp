@@ -8,6 +8,7 @@
 
 #include "fields/sections_field.h"
 #include "geom/openings/openings.h"
+#include "model/document_edits.h"
 #include "support/document_builder.h"
 
 namespace kervo {
@@ -382,12 +383,17 @@ TEST(OpeningSteps, FindTheirOpeningInChangedDocumentsOrSayWhatIsWrong) {
       steps,
       {{"width", mm(5000)}, {"thick", mm(300)}, {"at", mm(400)}, {"size", mm(800)}, {"gap", mm(500)}, {"by", mm(100)}});
   int fine = 0, refused = 0;
+  const char* shift = "by";
   for (int round = 0; round < 60; ++round) {
+    if (round == 30) {
+      document = withDimensionRenamed(document, "by", "sideways");
+      shift = "sideways";
+    }
     const double width = 3000 + 3000 * share(random), at = 200 + 600 * share(random), size = 500 + 900 * share(random),
                  gap = 100 + 600 * share(random), by = -800 + 1600 * share(random);
     for (const auto& [name, value] :
          {std::pair("width", width), std::pair("at", at), std::pair("size", size), std::pair("gap", gap),
-          std::pair("by", by), std::pair("thick", 200 + 300 * share(random))})
+          std::pair(shift, by), std::pair("thick", 200 + 300 * share(random))})
       document = document.withDimension(name, mm(value));
     const Model model = made(document);
     ASSERT_EQ(errorOf(model, "c"), "no error") << "round " << round;

@@ -44,8 +44,6 @@ struct OpeningFields {
   /// By body, shielded ones apart (with a warning); those that only go with others stand behind these. Throws Error if
   /// nothing is picked, a face belongs to no opening, or all bodies are shielded.
   std::vector<BodyOpenings> of(StepInputs& inputs, StepResult& result) const;
-  /// The faces that were selected, and a word for the empty Bench if there are any.
-  static std::vector<FaceReference> from(const Selected& selected) { return selected.faces(); }
 
   const FacesField faces;
   const FlagField alike;
