@@ -73,8 +73,9 @@ Plane tangentPlane(const Face& face, Point near) {
 
 Plane planeAcross(const Face& face) {
   const auto axis = face.axis();
-  if (!axis) throw Error(say("a %1 face has no axis", say(face.surfaceName().c_str())), "",
-                     say("Pick a round face; Recognise finds those that came as splines"));
+  if (!axis)
+    throw Error(say("a %1 face has no axis", say(face.surfaceName().c_str())), "",
+                say("Pick a round face; Recognise finds those that came as splines"));
   const double along = dot(face.middle() - axis->point, axis->direction);
   return Plane::through(axis->point + axis->direction * along, axis->direction);
 }

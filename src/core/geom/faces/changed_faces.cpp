@@ -158,12 +158,11 @@ Shape withFacesChanged(const Shape& body, const std::map<int, FaceChange>& chang
     BRepLib::UpdateTolerances(modifier.ModifiedShape(body.body().topology));
     FaceTable table;
     for (const auto& [face, facts] : body.body().faces) {
-      const TopoDS_Shape image = modifier.ModifiedShape(face);
+      const TopoDS_Shape& image = modifier.ModifiedShape(face);
       table.emplace(image, image.IsSame(face) ? facts : FaceFacts{facts.origins, facts.color});
     }
     Shape result = makeShape(modifier.ModifiedShape(body.body().topology), std::move(table), "face:");
     std::string fault = findFault(result.body(), progress);
-    std::string where;
     if (fault.empty())
       if (const auto crossing = selfCrossingOf(result, progress)) fault = crossing->text();
     if (!fault.empty())

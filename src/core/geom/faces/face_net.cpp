@@ -278,7 +278,7 @@ bool FaceNet::runsRoundHole(const SheetBorder& border) const {
       add(onFirst ? *onFirst : own.parametersAt(each, at.parameter, at.place));
     }
   }
-  if (!start) return false;
+  if (!start || !last) return false;
   const double acrossU = last->X() - start->X(), acrossV = last->Y() - start->Y();
   area += (last->X() * start->Y() - last->Y() * start->X()) / 2;
   const bool wraps =

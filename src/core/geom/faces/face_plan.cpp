@@ -185,17 +185,16 @@ gp_Pnt FacePlan::pointOf(const TopoDS_Vertex& corner) const {
   const std::vector<int>& around = corners_.at(corner).faces;
   const gp_Pnt old = BRep_Tool::Pnt(corner);
   const FaceChange* first = nullptr;
-  bool alike = true;
   std::vector<Handle(Geom_Surface)> surfaces;
   for (const int face : around) {
-    const FaceChange* change = changeOf(face);
-    if (change && !first) first = change;
+    if (!first) first = changeOf(face);
     surfaces.push_back(surfaceOf(faceAt(face)));
   }
-  for (const int face : around) {
+  if (!first) return old;
+  const bool alike = std::all_of(around.begin(), around.end(), [&](int face) {
     const FaceChange* change = changeOf(face);
-    alike &= change && sameMotion(*change, *first);
-  }
+    return change && sameMotion(*change, *first);
+  });
   const gp_Pnt start = old.Transformed(toTrsf(first->motion));
   if (alike) return start;
   std::vector<Bound> bounds;

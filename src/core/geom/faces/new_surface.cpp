@@ -51,7 +51,7 @@ void turnSeamFrom(const Handle(Geom_Surface) & surface, const gp_Pnt& place) {
 
 /// The surface of another face, with its normal to the same side as that of the face that takes it over.
 Handle(Geom_Surface) takenOver(const TopoDS_Face& face, const Face& from) {
-  const Handle(Geom_Surface) surface = Handle(Geom_Surface)::DownCast(BRep_Tool::Surface(from.body().face)->Copy());
+  Handle(Geom_Surface) surface = Handle(Geom_Surface)::DownCast(BRep_Tool::Surface(from.body().face)->Copy());
   const gp_Pnt place = amidCorners(face);
   turnSeamFrom(surface, place);
   const auto before = fromSurface(BRep_Tool::Surface(face), place), now = fromSurface(surface, place);

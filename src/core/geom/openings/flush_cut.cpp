@@ -114,12 +114,12 @@ class FlushCut {
   bool findHosts(Plug& plug) const {
     for (const Side& side : plug.sides) {
       int host = -1;
-      if (side.plane)
-        for (std::size_t f = 0; f < sides_.size(); ++f)
-          if (sides_[f].plane && sides_[f].box.overlaps(side.box) && samePlane(*sides_[f].plane, *side.plane)) {
-            if (host >= 0) return false;
-            host = static_cast<int>(f);
-          }
+      for (std::size_t f = 0; f < sides_.size(); ++f) {
+        const auto &own = side.plane, &other = sides_[f].plane;
+        if (!own || !other || !sides_[f].box.overlaps(side.box) || !samePlane(*other, *own)) continue;
+        if (host >= 0) return false;
+        host = static_cast<int>(f);
+      }
       if (host >= 0 && !liesWithin(side, sides_[static_cast<std::size_t>(host)], plug)) return false;
       if (host >= 0 && plug.host >= 0 &&
           shellOf_[static_cast<std::size_t>(host)] != shellOf_[static_cast<std::size_t>(plug.host)])
@@ -140,7 +140,7 @@ class FlushCut {
   static bool liesWithin(const Side& cap, const Side& host, const Plug& plug) {
     int wires = 0;
     for (TopoDS_Iterator it(cap.face); it.More(); it.Next()) wires += it.Value().ShapeType() == TopAbs_WIRE;
-    if (wires != 1 || !supports(*host.plane, plug)) return false;
+    if (wires != 1 || !host.plane || !supports(*host.plane, plug)) return false;
     const gp_Pnt corner = BRep_Tool::Pnt(TopoDS::Vertex(TopExp_Explorer(cap.face, TopAbs_VERTEX).Current()));
     double u = 0, v = 0;
     ElSLib::Parameters(BRepAdaptor_Surface(host.face, false).Plane(), corner, u, v);

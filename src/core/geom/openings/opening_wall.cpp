@@ -23,8 +23,9 @@ double angleBetween(Vector from, Vector to, Vector about) {
 OpeningWall::OpeningWall(const Shape& solid, const Opening& opening) : solid_(solid), opening_(opening) {
   const Face main = kervo::facesOf(solid).at(static_cast<std::size_t>(opening.walls.front()));
   const BRepAdaptor_Surface surface(main.body().face, false);
-  if (surface.GetType() != GeomAbs_Cylinder) return;
-  axis_ = *main.axis();
+  const auto axis = main.axis();
+  if (surface.GetType() != GeomAbs_Cylinder || !axis) return;
+  axis_ = *axis;
   radius_ = surface.Cylinder().Radius();
   if (dot(axis_.direction, opening.frame.x) < 0 ||
       (std::abs(dot(axis_.direction, opening.frame.x)) < tolerance::sameDirection &&

@@ -1,4 +1,5 @@
-// Faces changed with their neighbours following: volumes by formulas, rounds that keep their radius, and what is refused.
+// Faces changed with their neighbours following: volumes by formulas, rounds that keep their radius, and what is
+// refused.
 #include "geom/faces/changed_faces.h"
 
 #include <gmock/gmock.h>
