@@ -391,6 +391,7 @@ FieldEditor* Bench::wanting() const {
 }
 
 void Bench::arm(FieldEditor* editor) {
+  if (!editor && !armed_) return;
   if (editor == armed_) editor = nullptr;
   if (armed_) armed_->setArmed(false);
   armed_ = editor;

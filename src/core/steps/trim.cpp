@@ -273,7 +273,7 @@ class Trim : public StepKind {
       for (const Part& part : partition.parts) {
         const PlaceName name = placeOf(part, outlines);
         Group& group = groups.try_emplace(name.id, Group{name, {}}).first->second;
-        group.parts.push_back(part.shape);
+        group.parts.push_back(drawn_.empty() ? part.shape : withoutSeamsOf(surface, part.shape));
       }
       for (const auto& [id, group] : groups) {
         const bool kept = stays_ == Stays::All || group.name.inside == (stays_ == Stays::Inside);

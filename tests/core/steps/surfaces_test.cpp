@@ -163,6 +163,28 @@ TEST(TrimStep, TheSeamsOfSeveralFacesDivideNothing) {
   EXPECT_NEAR(areaOfFamily(model, "s"), 2 * pi * 10 * 36 + round, 1e-6 * rodArea);
 }
 
+TEST(TrimStep, TheSeamOfASurfaceWithAWindowDividesNoMark) {
+  // A window at the rod's far side; then a mark where the seam is.
+  std::vector<Step> steps = rodSide();
+  steps.push_back(drawing("e", PlanePick::standard("yz"), {circle("c", "0", "20", "3")}));
+  steps.push_back(step(
+      "w", "trim",
+      {{"stock", bodies({"s"})}, {"outlines", by("e")}, {"stays", text("outside")}, {"hits", text("right through")}}));
+  steps.push_back(drawing("d", PlanePick::standard("yz"), {circle("c", "0", "32", "4")}));
+  steps.push_back(
+      step("t", "trim",
+           {{"stock", bodies({"s"})}, {"outlines", by("d")}, {"hits", text("right through")}, {"stays", text("all")}}));
+  const Model model = made(documentOf(steps));
+  ASSERT_FALSE(model.failed()) << errorOf(model, "w") << errorOf(model, "t");
+  int marks = 0;
+  for (const Body& each : model.bodies)
+    if (each.id.isOfFamily("s")) {
+      EXPECT_EQ(each.shape().faceCount(), 1) << each.id;
+      ++marks;
+    }
+  EXPECT_EQ(marks, 3);
+}
+
 TEST(TrimStep, TakesPlanesBodiesAndFacesToo) {
   const Model byPlane = with(
       rodSide(), {step("t", "trim", {{"stock", bodies({"s"})}, {"outlines", cutBy("yz")}, {"stays", text("all")}})});

@@ -2,14 +2,20 @@
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepBuilderAPI_MakeVertex.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
+#include <ShapeUpgrade_UnifySameDomain.hxx>
+#include <TopTools_MapOfShape.hxx>
 #include <algorithm>
 #include <cmath>
 #include <numbers>
 #include <optional>
 
+#include "geom/faces/carried_faces.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/convert.h"
 #include "geom/kernel/shape_body.h"
+#include "geom/measure/soundness.h"
 #include "geom/motion.h"
 #include "geom/tolerances.h"
 
@@ -129,6 +135,45 @@ Shape withSeamAside(const Shape& surface, const Shape& curvesOnIt) {
     if (widest < enough) return surface;
     // All faces go all round: turned, the surface is where it was.
     return moved(surface, Motion::turn(fromPnt(axis->Location()), fromDir(axis->Direction()), middle - *seam));
+  });
+}
+
+Shape withoutSeamsOf(const Shape& surface, const Shape& part) {
+  if (surface.empty() || part.empty() || part.faceCount() < 2) return part;
+  return kernelCall("removing a seam", [&] {
+    std::vector<TopoDS_Edge> seams;
+    for (const TopoDS_Face& face : facesOf(surface.body().topology))
+      for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
+        const TopoDS_Edge& edge = TopoDS::Edge(it.Current());
+        if (!BRep_Tool::Degenerated(edge) && BRep_Tool::IsClosed(edge, face)) seams.push_back(edge);
+      }
+    const auto liesOnSeam = [&](const TopoDS_Edge& edge) {
+      const BRepAdaptor_Curve curve(edge);
+      const gp_Pnt middle = curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2);
+      return std::any_of(seams.begin(), seams.end(), [&](const TopoDS_Edge& seam) {
+        const BRepExtrema_DistShapeShape distance(seam, BRepBuilderAPI_MakeVertex(middle).Vertex());
+        return distance.IsDone() && distance.Value() < tolerance::samePlace;
+      });
+    };
+    TopTools_IndexedDataMapOfShapeListOfShape facesAt;
+    TopExp::MapShapesAndAncestors(part.body().topology, TopAbs_EDGE, TopAbs_FACE, facesAt);
+    TopTools_MapOfShape keep;
+    bool any = false;
+    for (int i = 1; i <= facesAt.Extent(); ++i) {
+      const TopoDS_Edge& edge = TopoDS::Edge(facesAt.FindKey(i));
+      const bool divides = facesAt(i).Extent() == 2 && !facesAt(i).First().IsSame(facesAt(i).Last()) &&
+                           !BRep_Tool::Degenerated(edge) && liesOnSeam(edge);
+      any |= divides;
+      if (!divides) keep.Add(edge);
+    }
+    if (!any) return part;
+    ShapeUpgrade_UnifySameDomain unify(part.body().topology, false, true, false);
+    unify.KeepShapes(keep);
+    unify.Build();
+    const Shape whole = carriedAlong(unify.Shape(), part.body().faces, *unify.History());
+    const bool same = std::abs(whole.area() - part.area()) <= tolerance::balance * part.area();
+    Progress progress;
+    return same && findFault(whole.body(), progress).empty() ? whole : part;
   });
 }
 
