@@ -6,7 +6,6 @@
 
 #include "base/quantity.h"
 #include "base/say.h"
-#include "fields/reference_parts.h"
 #include "geom/display/outline.h"
 #include "geom/divide/boolean.h"
 #include "geom/openings/filled.h"
@@ -14,7 +13,7 @@
 #include "geom/openings/opening_words.h"
 #include "geom/tolerances.h"
 #include "steps/shared/changed_bodies.h"
-#include "steps/shared/divided_bodies.h"
+#include "steps/shared/picked_faces.h"
 
 namespace kervo {
 
@@ -66,39 +65,22 @@ BodyOpenings following(const BodyId& body, const Shape& shape, const BodyOpening
 std::vector<BodyOpenings> OpeningFields::of(StepInputs& inputs, StepResult& result) const {
   if (faces.in(inputs).empty())
     faces.fail(say("no opening is picked"), say("Pick any face inside a hole, a window, a notch"));
-  std::map<BodyId, BodyOpenings> found;
-  for (const FaceReference& pick : faces.in(inputs)) {
-    const Face face = faceFor(inputs, pick, faces);
-    bool known = false;
-    for (const BodyId& body : inputs.members(pick.body)) {
-      const Shape shape = inputs.shape(body);
-      const std::vector<Face> all = facesOf(shape);
-      const auto place = std::find_if(all.begin(), all.end(), [&](const Face& each) { return isSameFace(each, face); });
-      if (place == all.end()) continue;
-      known = true;
-      if (inputs.shielded(body)) {
-        result.audit.shielded.push_back(body);
-        inputs.warn(say("\"%1\" is shielded and stays as it is", body));
-        break;
-      }
-      BodyOpenings& openings = found[body];
-      if (openings.shape.empty()) openings = {body, shape, openingsOf(shape), {}, {}};
-      const auto opening = openingWith(openings.all, static_cast<int>(place - all.begin()));
-      if (!opening)
-        faces.fail(say("the face picked on \"%1\" lies in no opening", body),
-                   say("Pick a face inside a hole, a pocket, a window or a notch"));
-      for (const int number : allAlike(openings.all, *opening))
-        if (alike.of(inputs) || openings.opening(number).faces == opening->faces) openings.picked.push_back(number);
-      break;
-    }
-    if (!known) faces.fail(say("the body of a picked face is gone"), say("Pick the opening again"));
-  }
-  if (found.empty()) faces.fail(say("all bodies of these openings are shielded"), say("Unshield a body"));
   std::vector<BodyOpenings> openings;
-  for (auto& [body, each] : found) {
-    std::sort(each.picked.begin(), each.picked.end());
-    each.picked.erase(std::unique(each.picked.begin(), each.picked.end()), each.picked.end());
-    openings.push_back(std::move(each));
+  std::set<BodyId> found;
+  for (const PickedFaces& picked : pickedFaces(inputs, faces, result)) {
+    BodyOpenings its{picked.body, picked.shape, openingsOf(picked.shape), {}, {}};
+    std::set<int> numbers;
+    for (const int face : picked.numbers) {
+      const auto opening = openingWith(its.all, face);
+      if (!opening)
+        faces.fail(say("the face picked on \"%1\" lies in no opening", picked.body),
+                   say("Pick a face inside a hole, a pocket, a window or a notch"));
+      for (const int number : allAlike(its.all, *opening))
+        if (alike.of(inputs) || its.opening(number).faces == opening->faces) numbers.insert(number);
+    }
+    its.picked.assign(numbers.begin(), numbers.end());
+    found.insert(picked.body);
+    openings.push_back(std::move(its));
   }
   const std::size_t leading = openings.size();
   for (const BodyId& body : leaves.of(inputs)) {
