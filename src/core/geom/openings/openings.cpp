@@ -125,8 +125,38 @@ class Description {
     result_.height = rim.high.y - rim.low.y;
     double lowest = 0;
     for (const int face : result_.faces)
-      lowest = std::min(lowest, net_.faces()[static_cast<std::size_t>(face)].boxIn(result_.frame).low.z);
+      lowest = std::min(lowest, lowestOf(net_.faces()[static_cast<std::size_t>(face)]));
     result_.depth = -lowest;
+  }
+
+  /// How deep a face reaches. That of a plane, and of a cylinder along the opening, is told by its border, that of a
+  /// ball by its lowest point; of others by many places: their exact boxes would take longer than all the rest.
+  double lowestOf(const Face& face) const {
+    const TopoDS_Face& topology = face.body().face;
+    const BRepAdaptor_Surface surface(topology, false);
+    const bool straight =
+        surface.GetType() == GeomAbs_Plane ||
+        (surface.GetType() == GeomAbs_Cylinder &&
+         surface.Cylinder().Axis().Direction().IsParallel(toDir(result_.frame.normal), tolerance::sameDirection));
+    double lowest = Box::infinity;
+    const auto take = [&](const gp_Pnt& place) {
+      lowest = std::min(lowest, result_.frame.coordinates(fromPnt(place)).z);
+    };
+    for (TopExp_Explorer it(topology, TopAbs_EDGE); it.More(); it.Next())
+      if (!BRep_Tool::Degenerated(TopoDS::Edge(it.Current())))
+        for (const gp_Pnt& place : placesAlong(TopoDS::Edge(it.Current()))) take(place);
+    if (straight) return lowest;
+    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+    BRepTools::UVBounds(topology, u0, u1, v0, v1);
+    if (surface.GetType() == GeomAbs_Sphere) {
+      const gp_Sphere ball = surface.Sphere();
+      const gp_Pnt bottom = ball.Location().Translated(toVec(result_.frame.normal * -ball.Radius()));
+      if (face.distanceTo(fromPnt(bottom)) < tolerance::samePlace) take(bottom);
+    }
+    constexpr int places = 12;
+    for (int i = 0; i <= places; ++i)
+      for (int k = 0; k <= places; ++k) take(surface.Value(u0 + (u1 - u0) * i / places, v0 + (v1 - v0) * k / places));
+    return lowest;
   }
 
   bool comesOut() const {
