@@ -98,6 +98,18 @@ MainWindow::MainWindow(const QString& firstFile) {
   rows_->setStretchFactor(0, 1);
   rows_->setSizes({560, metrics.height() * benchHeightLines});
   setCentralWidget(rows_);
+  // With large fonts the openings leave no room for all panels beside them: others fold, so that the Bench stays whole.
+  const auto makeRoom = [this, right, height = metrics.height() * benchHeightLines] {
+    if (openings_->folded() || !openings_->isVisible()) return;
+    for (Panel* other : std::initializer_list<Panel*>{surfaces_, sections_, measure_}) {
+      if (right->minimumSizeHint().height() + height <= rows_->height()) return;
+      if (!other->folded()) other->setFolded(true);
+    }
+  };
+  const auto makeRoomSoon = [this, makeRoom] { QTimer::singleShot(0, this, makeRoom); };
+  connect(openings_, &Panel::foldedChanged, this, makeRoomSoon);
+  connect(&desk_.openings, &OpeningLists::changed, this, makeRoomSoon);
+  connect(&desk_.selection, &Selection::changed, this, makeRoomSoon);
   setMenuWidget(makeStrip());
   status_ = new StatusLine(desk_, *files_, *bench_);
   setStatusBar(status_);
