@@ -75,7 +75,7 @@ class CopyOpening : public StepKind {
         if (!wall.keepsWalls(x, y))
           openings_.faces.fail(
               say("the walls of %1 are not parallel: it would not fit where it goes", openings.nameOf(number)),
-              say("Cut the others anew"));
+              say("Cut the others yourself"));
         motions.push_back(wall.along(x, y));
       }
     return motions;

@@ -95,7 +95,7 @@ class ResizeOpening : public StepKind {
     });
   }
 
-  /// In walls that are not flat the sides move, and are cut to the walls anew.
+  /// In walls that are not flat the sides move, and are trimmed to the walls again.
   static void resizeFaces(StepResult& result, const BodyOpenings& openings, const std::map<int, Growth>& growths,
                           Progress& progress) {
     const std::vector<Face> faces = facesOf(openings.shape);

@@ -84,7 +84,7 @@ class ShiftOpening : public StepKind {
         progress);
   }
 
-  /// Where walls are of free form or not parallel, the sides move and are cut to the walls anew.
+  /// Where walls are of free form or not parallel, the sides move and are trimmed to the walls again.
   static void shiftFaces(StepResult& result, const BodyOpenings& openings, const std::map<int, Move>& ways,
                          Progress& progress) {
     std::map<int, FaceChange> changes;

@@ -1,5 +1,5 @@
 // Faces of a body moved, turned or made larger, their neighbours following: the same faces meet at the same edges and
-// corners, which are found anew where the new surfaces meet.
+// corners, which are found again where the new surfaces meet.
 #pragma once
 
 #include <map>

@@ -32,7 +32,8 @@ struct BorderEdge {
 struct SheetBorder {
   int sheet = 0;
   std::vector<int> edges;
-  /// It has the sheet round it, as round a hole. The rims of a tube are none, nor are those of more than half a sphere.
+  /// The sheet lies all round it, as round a hole. The rims of a tube are not inner borders; the rim of a ball is one
+  /// where less than half of the ball is missing.
   bool inner = false;
 };
 

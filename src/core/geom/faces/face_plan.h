@@ -41,7 +41,7 @@ class FacePlan {
     const auto found = points_.find(corner);
     return found == points_.end() ? nullptr : &found->second;
   }
-  /// Those whose curves were found anew.
+  /// Those whose curves were found again.
   std::vector<TopoDS_Edge> newEdges() const;
   const Placed* placedFor(const TopoDS_Shape& edge) const {
     const auto found = placed_.find(edge);

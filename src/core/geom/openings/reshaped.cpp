@@ -128,7 +128,7 @@ class Stretch : public BRepTools_Modification {
   }
   [[noreturn]] static void throwNotStraight() {
     throw Error(say("its sides do not run straight that way: it would not keep its form"), "",
-                say("Change another size, or close it and cut it anew"));
+                say("Change another size, or close it and cut it again"));
   }
 
   Plane at_;
@@ -181,7 +181,7 @@ class Outline {
 
   [[noreturn]] static void throwNotRound() {
     throw Error(say("it does not go round one axis between flat ends"), "",
-                say("Change its width or height, or close it and cut it anew"));
+                say("Change its width or height, or close it and cut it again"));
   }
 
  private:

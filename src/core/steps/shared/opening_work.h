@@ -59,7 +59,7 @@ struct Recut {
 /// What fills each of the picked openings, in their order.
 std::vector<Shape> fillingsOf(const BodyOpenings& openings, Progress& progress);
 
-/// Closes the picked openings of a body and cuts anew what `become` gives for each from what filled it; nothing, if
+/// Closes the picked openings of a body and cuts again what `become` gives for each from what filled it; nothing, if
 /// that is empty. Throws Error if one of these would not lie in the body as a whole, or meets another one.
 void recut(StepResult& result, const BodyOpenings& openings,
            const std::function<Recut(int number, const Shape& filling)>& become, Progress& progress);
