@@ -39,6 +39,11 @@ std::vector<FindEntry> findEntries(MainWindow& window) {
          {},
          true,
          [&window, name = QString::fromStdString(row.name)] { window.dimensions().editDimension(name); }});
+  for (const Level& level : desk.session.document().made.levels)
+    entries.push_back(
+        {QString::fromStdString(level.name), QObject::tr("level"), "plane", {}, true, [&window, name = level.name] {
+           window.levels().editLevel(name);
+         }});
   return entries;
 }
 

@@ -53,6 +53,9 @@ const QHash<QString, QString>& drawings() {
       {"through_points", "M 2 12 L 4 8 L 7 6.5 L 9.5 8 L 12 7.5 L 14 3 C 2 12 1.2 C 7 6.5 1.2 C 14 3 1.2"},
       {"refit", "M 2 12 L 4 7 L 8 5.5 L 12 7 L 14 12 M 2 12 L 3 3.5 L 13 3.5 L 14 12 C 3 3.5 1 C 13 3.5 1"},
       {"wall", "M 2 13 L 2 5 L 5 3 L 14 3 L 14 6 L 5 6 L 5 13 Z M 5 6 L 2 8 M 14 6 L 14 9 L 5 9"},
+      {"open_through",
+       "M 1 4 L 5 4 M 11 4 L 15 4 M 1 7 L 5 7 M 11 7 L 15 7 M 1 11 L 15 11 M 1 14 L 15 14 M 5 4 L 5 7 "
+       "M 11 4 L 11 7 M 8 1 L 8 9"},
       {"shift_opening",
        "M 1.5 3 L 14.5 3 L 14.5 13 L 1.5 13 Z M 4 6 L 7 6 L 7 10 L 4 10 Z M 8.5 8 L 12.5 8 M 11 6.3 L 12.5 8 L 11 9.7"},
       {"resize_opening",
@@ -107,6 +110,8 @@ const QHash<QString, QString>& drawings() {
       {"send-out", "M 8 9.5 L 8 2 M 5 5 L 8 2 L 11 5 M 2 9 L 2 13.5 L 14 13.5 L 14 9"},
       {"open", "M 2 13 L 2 3 L 6 3 L 8 5 L 13 5 L 13 7 M 2 13 L 4.5 7 L 15 7 L 12.5 13 Z"},
       {"save", "M 2 2 L 12 2 L 14 4 L 14 14 L 2 14 Z M 5 2 L 5 6 L 11 6 L 11 2 M 4 14 L 4 9.5 L 12 9.5 L 12 14"},
+      {"working", "F 8 8 4 C 8 8 5.5"},
+      {"not-working", "C 8 8 4.5"},
       {"eye", "M 1 8 L 4 5 L 8 4 L 12 5 L 15 8 L 12 11 L 8 12 L 4 11 Z C 8 8 2"},
       {"eye-closed", "M 1 8 L 4 10 L 8 11 L 12 10 L 15 8 M 4 10 L 3 12 M 8 11 L 8 13 M 12 10 L 13 12"},
       {"shield", "M 8 1.5 L 13.5 3.5 L 13.5 8 L 11.5 12 L 8 14.5 L 4.5 12 L 2.5 8 L 2.5 3.5 Z"},
@@ -122,6 +127,7 @@ const QHash<QString, QString>& drawings() {
        "M 14.0 8.0 L 13.5 9.3 L 12.2 10.5 L 10.3 11.2 L 8.0 11.5 L 5.7 11.2 L 3.8 10.5 L 2.5 9.3 L 2.0 8.0 L 2.5 6.7 L "
        "3.8 5.5 L 5.7 4.8 L 8.0 4.5 L 10.3 4.8 L 12.2 5.5 L 13.5 6.7 Z M 8 7.3 L 8 8.7 M 7.3 8 L 8.7 8"},
       {"chain", "M 2 12 L 6 4 L 10 11 L 14 5"},
+      {"circle_through", "C 8 8 5.5 F 3 5.8 1.3 F 13 5.8 1.3 F 8 13.5 1.3"},
       {"tilted_rectangle", "M 2 9 L 9 2.5 L 14 7 L 7 13.5 Z"},
       {"spline", "M 2 11 L 3.5 7 L 5.5 5 L 7.5 6.5 L 9 9.5 L 11 10.5 L 13 8 L 14 4"},
       {"text", "M 3 3.5 L 13 3.5 M 8 3.5 L 8 13 M 6 13 L 10 13 M 3 3.5 L 3 5.5 M 13 3.5 L 13 5.5"},

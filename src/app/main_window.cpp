@@ -37,6 +37,7 @@ MainWindow::MainWindow(const QString& firstFile) {
   panes_ = new ViewPanes(desk_, canDrawWithOpenGl() ? view_ : nullptr);
   cutList_ = new CutListPanel(desk_);
   dimensions_ = new DimensionsPanel(desk_);
+  levels_ = new LevelsPanel(desk_);
   bodies_ = new BodiesPanel(desk_);
   sections_ = new SectionsPanel(desk_);
   measure_ = new MeasurePanel(desk_);
@@ -60,6 +61,7 @@ MainWindow::MainWindow(const QString& firstFile) {
   auto* left = new QSplitter(Qt::Vertical);
   left->addWidget(cutList_);
   left->addWidget(dimensions_);
+  left->addWidget(levels_);
   left->setStretchFactor(0, 3);
   left->setStretchFactor(1, 2);
   auto* right = new QSplitter(Qt::Vertical);
@@ -72,7 +74,7 @@ MainWindow::MainWindow(const QString& firstFile) {
   right->addWidget(constraints_);
   drawing_->hide();
   constraints_->hide();
-  left->setSizes({320, 220});
+  left->setSizes({300, 150, 40});
   right->setSizes({200, 110, 196, 34, 34, 240, 300});
   for (QSplitter* splitter : {left, right}) {
     splitter->setHandleWidth(1);

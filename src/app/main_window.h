@@ -20,6 +20,7 @@
 #include "app/panels/bodies_panel.h"
 #include "app/panels/cut_list_panel.h"
 #include "app/panels/dimensions_panel.h"
+#include "app/panels/levels_panel.h"
 #include "app/panels/measure_panel.h"
 #include "app/panels/openings_panel.h"
 #include "app/panels/sections_panel.h"
@@ -53,6 +54,7 @@ class MainWindow : public QMainWindow {
   Bench& bench() { return *bench_; }
   CutListPanel& cutList() { return *cutList_; }
   DimensionsPanel& dimensions() { return *dimensions_; }
+  LevelsPanel& levels() { return *levels_; }
   BodiesPanel& bodies() { return *bodies_; }
   DrawingPanel& drawing() { return *drawing_; }
   MessageBar& message() { return *message_; }
@@ -135,6 +137,7 @@ class MainWindow : public QMainWindow {
   std::unique_ptr<Stage> stage_;
   CutListPanel* cutList_;
   DimensionsPanel* dimensions_;
+  LevelsPanel* levels_;
   BodiesPanel* bodies_;
   SectionsPanel* sections_;
   ViewsStrip* views_ = nullptr;

@@ -45,4 +45,11 @@ void OpeningLists::forgetGone() {
   std::erase_if(known_, [](const auto& each) { return each.second.picture.expired(); });
 }
 
+void OpeningLists::setNumbers(std::vector<MeasureMark> numbers) {
+  const auto same = [](const MeasureMark& a, const MeasureMark& b) { return a.from == b.from && a.text == b.text; };
+  if (std::equal(numbers.begin(), numbers.end(), numbers_.begin(), numbers_.end(), same)) return;
+  numbers_ = std::move(numbers);
+  emit numbersChanged();
+}
+
 }  // namespace kervo::app

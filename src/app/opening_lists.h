@@ -10,6 +10,7 @@
 
 #include "app/worker.h"
 #include "geom/openings/openings.h"
+#include "view/overlay.h"
 
 namespace kervo::app {
 
@@ -26,8 +27,13 @@ class OpeningLists : public QObject {
   /// Grows whenever a list becomes known.
   int revision() const { return revision_; }
 
+  /// The numbers of the openings that are listed, where they are.
+  const std::vector<MeasureMark>& numbers() const { return numbers_; }
+  void setNumbers(std::vector<MeasureMark> numbers);
+
  signals:
   void changed();
+  void numbersChanged();
 
  private:
   struct Known {
@@ -40,6 +46,7 @@ class OpeningLists : public QObject {
   std::map<const BodyPicture*, Known> known_;
   std::set<const BodyPicture*> asked_;
   int revision_ = 0;
+  std::vector<MeasureMark> numbers_;
 };
 
 }  // namespace kervo::app

@@ -11,6 +11,7 @@
 
 #include "app/selection.h"
 #include "fields/bodies_field.h"
+#include "model/storeys.h"
 #include "view/cut_faces.h"
 #include "view/guide_picture.h"
 
@@ -20,7 +21,8 @@ namespace {
 
 void add(Scene& scene, const Body& body, const std::map<BodyId, Picture>& pictures, Role role) {
   const auto picture = pictures.find(body.id);
-  if (picture == pictures.end() || !body.visible) return;
+  if (picture == pictures.end() || !body.inSight()) return;
+  if (role == Role::Plain && body.sight == ShownAs::Sight::Faded) role = Role::Behind;
   scene.bodies.push_back({body.id, body.name, picture->second, bodyColor(body), role, 0, true});
 }
 
@@ -29,7 +31,7 @@ void addGuides(Scene& scene, const Model& model, const std::map<BodyId, Picture>
                const std::set<StepId>& needed = {}) {
   for (const Guide& guide : model.guides) {
     const auto picture = pictures.find(guide.id);
-    if (picture == pictures.end() || (!guide.visible && !needed.contains(guide.id.step()))) continue;
+    if (picture == pictures.end() || (!guide.inSight() && !needed.contains(guide.id.step()))) continue;
     scene.bodies.push_back({guide.id, guide.name, picture->second, {}, guide.datum() ? Role::Datum : Role::Drawing});
   }
 }
@@ -37,7 +39,7 @@ void addGuides(Scene& scene, const Model& model, const std::map<BodyId, Picture>
 /// The borders of faces that were found not valid.
 void addFlaws(Scene& scene, const Body& body, const std::map<BodyId, Picture>& pictures) {
   const auto picture = pictures.find(body.id);
-  if (picture == pictures.end() || !body.visible || !body.form.hasFlawedFaces()) return;
+  if (picture == pictures.end() || !body.inSight() || !body.form.hasFlawedFaces()) return;
   const BodyMesh& mesh = picture->second->mesh;
   for (std::size_t face = 0; face < picture->second->faces.size(); ++face) {
     if (!picture->second->faces[face].flawed()) continue;
@@ -150,7 +152,7 @@ void addPieces(Scene& scene, const Tried& tried, const StepResult& result) {
     }
     const Body* body = tried.after->find(piece.body);
     Role role = several ? Role::Piece : Role::Stock;
-    if (body && !body->visible) continue;
+    if (body && !body->inSight()) continue;
     scene.bodies.push_back({piece.body, piece.name, tried.pieces[i], body ? bodyColor(*body) : Color{0.7, 0.75, 0.75},
                             role, number, true, i, piece.from});
     if (several)
@@ -246,8 +248,32 @@ void addSections(Scene& scene, const std::vector<StepReport>& sections, const Mo
       }
 }
 
+namespace {
+
+/// What lies on the levels above and below the one whose plan is shown, as lines.
+void addBeside(Scene& scene, const Model& model, const Document& document, const std::map<BodyId, Picture>& pictures) {
+  const auto level = planShown(document);
+  if (!level) return;
+  const std::vector<std::string> beside = levelsBeside(model.levels, *level);
+  for (const Body& body : model.bodies) {
+    const auto picture = pictures.find(body.id);
+    if (picture == pictures.end() || std::find(beside.begin(), beside.end(), body.level) == beside.end()) continue;
+    scene.beside.push_back({body.name, picture->second});
+    const BodyMesh& mesh = picture->second->mesh;
+    for (const BodyMesh::Range& edge : mesh.edges) {
+      Polyline line;
+      for (std::size_t i = edge.first; i < edge.first + edge.count; ++i)
+        line.push_back({mesh.edgePoints[3 * i], mesh.edgePoints[3 * i + 1], mesh.edgePoints[3 * i + 2]});
+      scene.lines.push_back({std::move(line), SceneLine::Style::Level});
+    }
+  }
+}
+
+}  // namespace
+
 Scene sceneOf(const Made& made) {
   Scene scene;
+  addBeside(scene, *made.model, made.document, made.pictures);
   for (const Body& body : made.model->bodies) {
     add(scene, body, made.pictures, Role::Plain);
     addFlaws(scene, body, made.pictures);
@@ -262,6 +288,7 @@ Scene sceneOf(const Tried& tried) {
   if (!report.result) return pickingScene(tried, *step);
   const StepResult& result = *report.result;
   Scene scene;
+  addBeside(scene, *tried.after, tried.document, tried.picturesAfter);
   if (report.finding) addLines(scene, report.finding->gap, SceneLine::Style::Fault);
   std::set<BodyId> shown;
   std::vector<BodyId> divided;
@@ -300,6 +327,7 @@ std::vector<MeasureMark> measureMarks(const Model& model, const std::string& uni
 
 Scene pickingScene(const Tried& tried, const Step& step) {
   Scene scene;
+  addBeside(scene, *tried.before, tried.document, tried.picturesBefore);
   if (const auto& finding = tried.report().finding) {
     addLines(scene, finding->cutterOutline, SceneLine::Style::Cutter);
     addLines(scene, finding->gap, SceneLine::Style::Fault);

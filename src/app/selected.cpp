@@ -113,10 +113,11 @@ Selected SelectedNow::make() const {
   selected.emptyDocument = document.made.steps.empty();
   selected.anyBody = !made.model->bodies.empty();
   selected.unit = unitNamed(document.made.unit);
+  selected.level = document.seen.levels.working;
   const std::vector<BodyId> bodies = desk_.selection.bodies();
   for (const Body& body : made.model->bodies) {
     if (body.form.hasFlawedFaces()) selected.damaged.push_back(body.id);
-    const bool wanted = bodies.empty() ? body.visible && !body.shielded
+    const bool wanted = bodies.empty() ? body.inSight() && !body.shielded
                                        : std::find(bodies.begin(), bodies.end(), body.id) != bodies.end();
     const auto picture = made.pictures.find(body.id);
     if (wanted && picture != made.pictures.end()) selected.box.add(picture->second->mesh.box);

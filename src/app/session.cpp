@@ -27,7 +27,7 @@ Session::Session(Worker& worker, QObject* parent) : QObject(parent), worker_(wor
   connect(&worker_, &Worker::made, this, [this](const std::shared_ptr<const Made>& result) {
     made_ = result;
     upToDate_ = true;
-    dimensions_ = DimensionTable(document_.made.dimensions, made_->model->measured());
+    dimensions_ = document_.made.values(made_->model->measured());
     // A body may have been hidden or renamed while its document was rebuilt.
     if (made_->document.seen == document_.seen) return emit modelChanged();
     showSeen();
@@ -107,7 +107,7 @@ void Session::take(Document document) {
     // All else is in the memo.
     if (!sameSections) worker_.make(document_);
   } else {
-    dimensions_ = DimensionTable(document_.made.dimensions, made_->model->measured());
+    dimensions_ = document_.made.values(made_->model->measured());
     rebuildAgain();
     emit documentChanged();
   }
@@ -149,7 +149,7 @@ void Session::start(const Document& document, const QString& path, bool saved) {
   isSaved_ = saved;
   path_ = path;
   document_ = document;
-  dimensions_ = DimensionTable(document_.made.dimensions);
+  dimensions_ = document_.made.values();
   note();
   rebuildAgain();
   emit documentChanged();

@@ -54,7 +54,8 @@ class Session : public QObject {
   QString fileName() const;
   bool saved() const { return isSaved_; }
   bool untouched() const {
-    return path_.isEmpty() && document().made.steps.empty() && document().made.dimensions.empty();
+    return path_.isEmpty() && document().made.steps.empty() && document().made.dimensions.empty() &&
+           document().made.levels.empty();
   }
   /// Tells this document from every other one that was on the desk.
   /// Changes when another document comes to the desk.

@@ -64,6 +64,10 @@ Stage::Stage(Desk& desk, Bench& bench, Viewport& view, ViewPanes& panes, GaugeFi
   });
   connect(&view_, &Viewport::partsSwept, &desk_.drawing, &DrawingDesk::trimAt);
   connect(&view_, &Viewport::trimKeyed, &desk_.drawing, &DrawingDesk::trimByKey);
+  connect(&view_, &Viewport::lastLineDropped, this, [this] {
+    if (desk_.drawing.open() && !desk_.drawing.drawing().curves.empty())
+      desk_.drawing.remove(desk_.drawing.drawing().curves.back().id);
+  });
   connect(&view_, &Viewport::partsRemoved, this, [this] { desk_.drawing.removeSelected(); });
   connect(&view_, &Viewport::regionsPicked, &desk_.drawing, &DrawingDesk::pickRegions);
   view_.setRegionDescriber([this](const std::string& name) { return desk_.drawing.describeRegion(name); });
@@ -78,6 +82,7 @@ Stage::Stage(Desk& desk, Bench& bench, Viewport& view, ViewPanes& panes, GaugeFi
     everywhere([&](Viewport& each) { each.light(lit); });
   });
   connect(&desk_.selection, &Selection::changed, this, &Stage::wantOpenings);
+  connect(&desk_.openings, &OpeningLists::numbersChanged, this, &Stage::refresh, Qt::QueuedConnection);
   connect(&desk_.selection, &Selection::changed, this,
           [this] { everywhere([this](Viewport& each) { each.setSelected(desk_.selection.picks()); }); });
 }
@@ -170,6 +175,8 @@ void Stage::refresh() {
   view_.setFilter(filter);
   std::vector<MeasureMark> pins = measureMarks(*desk_.shownModel, desk_.session.document().made.unit);
   pins.insert(pins.end(), desk_.surfaces.marks().begin(), desk_.surfaces.marks().end());
+  // While a step is tried, its gauges stand there.
+  if (!trial.active()) pins.insert(pins.end(), desk_.openings.numbers().begin(), desk_.openings.numbers().end());
   everywhere([&](Viewport& each) {
     each.setSelected(trial.active() ? std::vector<Pick>() : desk_.selection.picks());
     each.setPins(pins);

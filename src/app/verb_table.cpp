@@ -267,6 +267,19 @@ void VerbTable::addStepVerbs() {
        .shortcut = QKeySequence("Ctrl+D"),
        .run = [this] { w_.dimensions().addDimension(); },
        .separatorBefore = true});
+  add({.key = "add-level",
+       .text = tr("Add a level"),
+       .menu = MenuPlace::Edit,
+       .picture = "plane",
+       .help = tr("A named height: storeys are drawn, shown and moved by levels"),
+       .run = [this] { w_.levels().addLevel(); }});
+  add({.key = "copy-level",
+       .text = tr("Copy a level"),
+       .menu = MenuPlace::Edit,
+       .picture = "plane",
+       .help = tr("With copies of all bodies on it, which follow them"),
+       .run = [this] { w_.levels().copyLevel(); },
+       .enabled = [this] { return w_.levels().anyLevel(); }});
 }
 
 void VerbTable::addBodyVerbs() {
@@ -310,6 +323,13 @@ void VerbTable::addBodyVerbs() {
            [this] {
              return firstBody() && firstBody()->holeMaker ? tr("Make it solid again") : tr("Mark as hole-maker");
            }});
+  add({.key = "put-on-level",
+       .text = tr("Put on the working level"),
+       .menu = MenuPlace::Edit,
+       .picture = "plane",
+       .help = tr("The selected bodies are shown, copied and hidden with it"),
+       .run = [this] { w_.levels().putOnWorkingLevel(); },
+       .enabled = [this] { return body() && !desk_.session.document().seen.levels.working.empty(); }});
   add({.key = "hide",
        .text = tr("Show or hide"),
        .menu = MenuPlace::Edit,

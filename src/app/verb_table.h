@@ -43,6 +43,7 @@ class VerbTable {
   void addViewVerbs();
   void addLooks();
   void addShown();
+  void addLevels();
   void addPanes();
   void addPlaces();
 

@@ -27,6 +27,7 @@ Verb VerbTable::checkable(const char* key, const QString& text, const QKeySequen
 void VerbTable::addViewVerbs() {
   addLooks();
   addShown();
+  addLevels();
   addPanes();
   addPlaces();
 }
@@ -119,6 +120,36 @@ void VerbTable::addShown() {
   pick("pick-points", tr("Pick points"), {false, false, false, true, false, false});
 }
 
+void VerbTable::addLevels() {
+  const auto any = [this] { return w_.levels().anyLevel(); };
+  Verb& plan = add(checkable(
+      "plan", tr("Plan"), QKeySequence("Ctrl+Alt+L"), [this] { w_.levels().setPlan(!w_.levels().planIsOn()); },
+      [this] { return w_.levels().planIsOn(); }));
+  plan.help = tr("Straight down, cut 1.2 m above the working level, with what lies above and below as fine lines");
+  plan.enabled = any;
+  plan.separatorBefore = true;
+  const auto go = [&](const char* key, const QString& text, const char* keys, int up) {
+    add({.key = key,
+         .text = text,
+         .menu = MenuPlace::View,
+         .shortcut = QKeySequence(keys),
+         .help = tr("Makes the next one the working level"),
+         .run = [this, up] { w_.levels().go(up); },
+         .enabled = any});
+  };
+  go("level-up", tr("Level above"), "Ctrl+PgUp", 1);
+  go("level-down", tr("Level below"), "Ctrl+PgDown", -1);
+  const auto show = [&](const char* key, const QString& text, LevelSight::Show what) {
+    add(checkable(
+            key, text, {}, [this, what] { w_.levels().show(what); },
+            [this, what] { return w_.levels().shown() == what; }))
+        .enabled = any;
+  };
+  show("levels-all", tr("All levels"), LevelSight::Show::All);
+  show("levels-below", tr("Working level, those below faded"), LevelSight::Show::Below);
+  show("levels-only", tr("Working level only"), LevelSight::Show::Only);
+}
+
 void VerbTable::addPanes() {
   ViewPanes& panes = w_.panes();
   // The key that divides it makes it whole again.
@@ -166,6 +197,10 @@ void VerbTable::addPlaces() {
   go("go-cut-list", tr("Go to the Cut list"), "Alt+1", [this] { w_.cutList().sheet()->setFocus(); }).separatorBefore =
       true;
   go("go-dimensions", tr("Go to the Dimensions"), "Alt+2", [this] { w_.dimensions().sheet()->setFocus(); });
+  go("go-levels", tr("Go to the Levels"), "Alt+0", [this] {
+    w_.levels().setFolded(false);
+    w_.levels().sheet()->setFocus();
+  });
   go("go-view", tr("Go to the view"), "Alt+3", [this] { w_.view().setFocus(); });
   go("go-bodies", tr("Go to the Bodies"), "Alt+4", [this] {
     // While a drawing is on the Bench its curves stand there.

@@ -57,6 +57,14 @@ void Viewport::connectTools() {
     const std::vector<std::string>& points = edited->drawing.curves.back().points;
     return std::pair(snapTo(points.front()), snapTo(points.back()));
   };
+  draw_.dropLast = [this] { emit lastLineDropped(); };
+  drawing_.bodies = [this](PlanePoint at, double reach) -> std::optional<Snap> {
+    const auto& edited = drawing_.edited();
+    if (!edited) return std::nullopt;
+    if (!bodySnaps_ || !(bodySnaps_->first == edited->plane))
+      bodySnaps_.emplace(edited->plane, BodySnaps(scene_, edited->plane));
+    return bodySnaps_->second.at(at, reach);
+  };
   draw_.typing = [this](const QString& text) { emit sizeTyped(text); };
   draw_.changed = [this] { emit strokeChanged(); };
   drawing_.moved = [this](const Drawing& drawing, const std::vector<std::string>& together) {
@@ -88,6 +96,7 @@ void Viewport::setScene(const Scene& scene) {
   const bool wasEmpty = scene_.bodies.empty();
   const std::shared_ptr<const CutFaces> before = scene_.cuts;
   scene_ = scene;
+  bodySnaps_.reset();
   cutScene(before);
   picker_.setScene(scene_);
   camera_.setScene(scene_.box());

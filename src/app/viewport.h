@@ -7,6 +7,7 @@
 #include <optional>
 
 #include "view/renderer.h"
+#include "view/tools/body_snaps.h"
 #include "view/tools/draw_tool.h"
 #include "view/tools/drawing_tool.h"
 #include "view/tools/gauge_tool.h"
@@ -120,6 +121,7 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   void menuWanted(const QPoint& globalPosition);
   /// A curve was drawn from one point to another, in the drawing plane's coordinates.
   void strokeDrawn(const kervo::Stroke& stroke);
+  void lastLineDropped();  ///< the line that was drawn last is to go
   /// Points of the drawing were dragged, one of them perhaps onto another: then both are named.
   void drawingMoved(const kervo::Drawing& drawing, const std::vector<std::string>& together);
   void partsPicked(const std::vector<std::string>& ids, bool add);
@@ -181,6 +183,8 @@ class Viewport : public QOpenGLWidget, private ToolSpace {
   Picker picker_;
   Scene scene_;
   DrawStyle style_ = DrawStyle::ShadedEdges;
+  /// Of the scene, for the plane that is drawn on; made when they are asked for.
+  std::optional<std::pair<Plane, BodySnaps>> bodySnaps_;
   std::vector<Pick> selected_;
   std::optional<MeasureMark> measured_;
   std::vector<MeasureMark> pins_;

@@ -100,7 +100,7 @@ void MainWindow::openSheets() {
   const std::vector<BodyId> selected = desk_.selection.bodies();
   std::vector<Body> bodies;
   for (const Body& body : model.bodies) {
-    const bool wanted = selected.empty() ? body.visible
+    const bool wanted = selected.empty() ? body.inSight()
                                          : std::any_of(selected.begin(), selected.end(),
                                                        [&](const BodyId& id) { return body.id.isOfFamily(id); });
     if (wanted) bodies.push_back(body);
@@ -114,7 +114,7 @@ void MainWindow::openCheck() {
   std::vector<BodyId> bodies = desk_.selection.bodies();
   if (bodies.empty())
     for (const Body& body : desk_.session.made()->model->bodies)
-      if (body.visible) bodies.push_back(body.id);
+      if (body.inSight()) bodies.push_back(body.id);
   auto* dialog = new CheckDialog(desk_, std::move(bodies), this);
   dialog->setAttribute(Qt::WA_DeleteOnClose);
   connect(dialog, &CheckDialog::placeWanted, this, [this](const Point& place, double reach, const QString& text) {

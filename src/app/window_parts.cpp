@@ -105,6 +105,10 @@ void MainWindow::connectParts() {
   });
   connect(cutList_, &CutListPanel::deleteWanted, this, &MainWindow::askToDelete);
   connect(dimensions_, &DimensionsPanel::changesWanted, this, &MainWindow::openCompare);
+  connect(levels_, &LevelsPanel::lookDownWanted, this, [this] {
+    view_->setProjection(Projection::Parallel);
+    view_->look(StandardView::Top);
+  });
   connect(bodies_, &BodiesPanel::materialsWanted, this, &MainWindow::openMaterials);
   connect(surfaces_, &SurfacesPanel::placeWanted, this, [this](const Point& place, const QString& text) {
     view_->goTo(place, view_->scene().box().diagonal() / 6);

@@ -280,7 +280,7 @@ std::shared_ptr<Made> Worker::makeNow(const Document& document, Progress& progre
   opener_.forgetUnused();
   std::vector<Openable> openable;
   for (const Body& body : result->model->bodies)
-    if (body.visible) openable.push_back({body.id, body.layer, result->pictures.at(body.id)});
+    if (body.inSight()) openable.push_back({body.id, body.layer, result->pictures.at(body.id)});
   result->openings = opener_.open(openable, result->model->sections, sectionSets(), true, progress);
   std::erase_if(pictures_, [](const auto& entry) { return entry.second.expired(); });
   std::erase_if(drawings_, [](const auto& entry) { return entry.second.picture.expired(); });

@@ -83,6 +83,7 @@ int documentInfo(const Options& options) {
     root["sections"] = Json::array();
     for (const StepReport& section : model.sections) root["sections"].push_back(stepJson(section, model, false));
     root["dimensions"] = dimensionsJson(document, model.dimensions);
+    root["levels"] = levelsJson(document, model);
     print(root);
   } else {
     printBodies(document.made.unit, bodies, options.findings);
@@ -110,6 +111,16 @@ int documentInfo(const Options& options) {
             << (value   ? format(*value, unitNamed(document.made.unit))
                 : error ? error->happened()
                         : "")
+            << "\n";
+    }
+    if (!model.levels.empty()) out() << "levels: " << model.levels.size() << "\n";
+    for (std::size_t i = 0; i < model.levels.size(); ++i) {
+      const LevelNow& level = model.levels[i];
+      const auto& error = model.dimensions.heightError(i);
+      out() << "  " << level.name << " at " << document.made.levels[i].height.text() << " → "
+            << (level.height ? format({*level.height, lengthDimension}, unitNamed(document.made.unit))
+                : error      ? error->happened()
+                             : "")
             << "\n";
     }
   }

@@ -28,15 +28,23 @@ Document withSettings(Document document, const std::vector<std::string>& setting
     if (equals == std::string::npos || equals == 0)
       throw UsageError("--set needs NAME=EXPRESSION, not \"" + setting + "\"");
     const std::string name = setting.substr(0, equals);
+    const Expression value(setting.substr(equals + 1));
+    const auto isLevel = [&](const Level& level) { return heightOfLevel(level.name) == name; };
+    const auto& levels = document.made.levels;
+    if (const auto level = std::find_if(levels.begin(), levels.end(), isLevel); level != levels.end()) {
+      document = withLevel(document, {level->name, value, level->layer});
+      continue;
+    }
     const bool known = std::any_of(document.made.dimensions.begin(), document.made.dimensions.end(),
                                    [&](const DimensionRow& row) { return row.name == name; });
     if (!known) {
       std::string names;
       for (const DimensionRow& row : document.made.dimensions) names += (names.empty() ? "" : ", ") + row.name;
+      for (const Level& level : levels) names += (names.empty() ? "" : ", ") + heightOfLevel(level.name);
       throw UsageError("--set: the document has no dimension \"" + name +
                        "\"; it has: " + (names.empty() ? "none" : names));
     }
-    document = document.withDimension(name, Expression(setting.substr(equals + 1)));
+    document = document.withDimension(name, value);
   }
   return document;
 }
@@ -130,7 +138,9 @@ Command rebuildCommand(CLI::App& app) {
   CLI::App* parser = app.add_subcommand("rebuild", "Make all steps of a document and report on each");
   parser->add_option("DOC", options->document, "The document: " + endings(Format::Holds::Document, Direction::Read))
       ->required();
-  parser->add_option("--set", options->settings, "NAME=EXPRESSION: give a dimension another value")
+  parser
+      ->add_option("--set", options->settings,
+                   "NAME=EXPRESSION: give a dimension another value, or a level (\"Roof.height=6 m\")")
       ->allow_extra_args(false);
   parser->add_option("--out", options->outputs, "Write the result: " + endings(Direction::Write))
       ->allow_extra_args(false);

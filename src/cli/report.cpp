@@ -184,6 +184,21 @@ Json dimensionsJson(const Document& document, const DimensionTable& table) {
   return result;
 }
 
+Json levelsJson(const Document& document, const Model& model) {
+  Json result = Json::array();
+  for (std::size_t i = 0; i < model.levels.size(); ++i) {
+    const LevelNow& level = model.levels[i];
+    Json row;
+    row["name"] = level.name;
+    row["expression"] = document.made.levels[i].height.text();
+    row["layer"] = level.layer;
+    row["height_mm"] = level.height ? Json(*level.height) : Json();
+    if (const auto& error = model.dimensions.heightError(i)) row["error"] = error->what();
+    result.push_back(std::move(row));
+  }
+  return result;
+}
+
 std::string volumeText(double volume) {
   return std::abs(volume) >= 1000 ? formatNumber(volume / 1000, 6) + " cm³" : formatNumber(volume, 6) + " mm³";
 }

@@ -22,6 +22,7 @@ std::string guideLine(const Guide& guide);
 /// id, kind, name, state, error; with the audit, time and memo use if `full`.
 Json stepJson(const StepReport& step, const Model& model, bool full);
 Json dimensionsJson(const Document& document, const DimensionTable& table);
+Json levelsJson(const Document& document, const Model& model);
 
 /// 12345.678 mm³ as "12.3457 cm³", small volumes in mm³.
 std::string volumeText(double cubicMillimetres);

@@ -39,7 +39,7 @@ int runSheets(const SheetOptions& options) {
   std::vector<Body> bodies;
   for (const Body& body : model.bodies) {
     const bool wanted = options.bodies.empty()
-                            ? body.visible
+                            ? body.inSight()
                             : std::any_of(options.bodies.begin(), options.bodies.end(), [&](const std::string& each) {
                                 return body.id == each || body.name == each || body.id.step() == each ||
                                        body.id.text().starts_with(each + "/");

@@ -112,8 +112,8 @@ void Renderer::setScene(const Scene& scene) {
       it = bodies_.erase(it);
     }
   }
-  for (const SceneLine::Style style :
-       {SceneLine::Style::Drawing, SceneLine::Style::Cutter, SceneLine::Style::Fault, SceneLine::Style::Net}) {
+  for (const SceneLine::Style style : {SceneLine::Style::Drawing, SceneLine::Style::Cutter, SceneLine::Style::Fault,
+                                       SceneLine::Style::Net, SceneLine::Style::Level}) {
     std::vector<float> points;
     std::vector<BodyMesh::Range> ranges;
     for (const SceneLine& line : scene.lines) {

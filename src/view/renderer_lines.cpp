@@ -116,6 +116,15 @@ void Renderer::drawLines(const Frame& frame) {
     useLines(frame, frame.look.violet, netWidth, 0, markedBias);
     net.drawWide(*gl_);
   }
+  if (const LineBatch& level = sceneLines_[SceneLine::Style::Level]; !level.empty()) {
+    // Above the section's plane, or below what is drawn in full.
+    gl_->glDisable(GL_DEPTH_TEST);
+    QColor fine = frame.look.ink;
+    fine.setAlphaF(0.4f);
+    useLines(frame, fine, netWidth, 0, markedBias);
+    level.drawWide(*gl_);
+    gl_->glEnable(GL_DEPTH_TEST);
+  }
   if (const LineBatch& fault = sceneLines_[SceneLine::Style::Fault]; !fault.empty()) {
     // Seen through everything: it lies inside a body.
     gl_->glDisable(GL_DEPTH_TEST);

@@ -46,9 +46,11 @@ struct SceneBody {
 
 /// A line through points, drawn over the bodies.
 struct SceneLine {
-  enum class Style { Drawing, Cutter, Fault, Net };
+  enum class Style { Drawing, Cutter, Fault, Net, Level };
   Polyline points;
-  Style style = Style::Drawing;  ///< Fault: where a cutter is too short, or a face is not valid. Net: of control points
+  /// Fault: where a cutter is too short, or a face is not valid. Net: of control points. Level: what lies on the level
+  /// above or below
+  Style style = Style::Drawing;
 };
 
 /// A number or letter in a disc, on whichever of its places faces the eye best.
@@ -66,6 +68,12 @@ struct Badge {
   bool lit = false;
 };
 
+/// A body of the level above or below the one whose plan is shown: its edges are there as lines.
+struct SceneBeside {
+  std::string name;
+  std::shared_ptr<const BodyPicture> picture;
+};
+
 /// A section that is on.
 struct SceneSection {
   StepId id;
@@ -79,6 +87,7 @@ struct Scene {
   std::vector<SceneSection> sections = {};
   std::shared_ptr<const CutFaces> cuts = {};  ///< what the sections cut: filled in by the view
   std::vector<SceneLine> lines;
+  std::vector<SceneBeside> beside = {};
   std::vector<Badge> badges;
   SurfacePaint paint = {};
 

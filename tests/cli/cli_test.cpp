@@ -312,6 +312,22 @@ TEST_F(Cli, KeepingBothSidesOfAMissIsNoLostPiece) {
   EXPECT_THAT(outcome.out + outcome.err, testing::Not(HasSubstr("not there any more")));
 }
 
+TEST_F(Cli, LevelsAreListedAndSet) {
+  const std::string hut = KERVO_SOURCE_DIR "/demo/watch-hut.json";
+  const json levels = run("info " + hut + " --json").parsed()["levels"];
+  ASSERT_EQ(levels.size(), 4U);
+  EXPECT_EQ(levels[2]["name"], "Lamp room");
+  EXPECT_DOUBLE_EQ(levels[2]["height_mm"], 2800 + 3000);
+  EXPECT_THAT(run("info " + hut).out, HasSubstr("Lamp room at Watch room.height + watch + slab"));
+  const Outcome lower = run("rebuild " + hut + " --set 'Roof.height=7.9 m' --out " + at("lower.kervo") + " --json");
+  ASSERT_EQ(lower.code, 0) << lower.err;
+  const json after = run("info " + at("lower.kervo") + " --json").parsed();
+  EXPECT_DOUBLE_EQ(after["levels"][3]["height_mm"], 7900);
+  const Outcome wrong = run("rebuild " + hut + " --set 'Attic.height=1 m'");
+  EXPECT_EQ(wrong.code, 2);
+  EXPECT_THAT(wrong.err, HasSubstr("Lamp room.height"));
+}
+
 TEST_F(Cli, RebuildSetsDimensionsAndWritesTheResult) {
   const Outcome outcome = run("rebuild " + demo + " --set mast='5 cm' --set kerf='0.001 mm' --out " + at("clamp.step") +
                               " --out " + at("clamp.kervo") + " --json");

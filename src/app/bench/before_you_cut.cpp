@@ -255,7 +255,7 @@ void BeforeYouCut::showSection(const SectionCut& section, const Tried& tried) {
   int cut = 0, spared = 0;
   double coarsest = 0;
   for (const Body& body : tried.before->bodies) {
-    if (!body.visible) continue;
+    if (!body.inSight()) continue;
     const auto picture = tried.picturesBefore.find(body.id);
     if (picture == tried.picturesBefore.end()) continue;
     const BodyMesh& mesh = picture->second->mesh;

@@ -30,6 +30,12 @@ QString planeName(const PlanePick& plane, const Desk& desk) {
       return QObject::tr("tangent to %1").arg(faceName(desk, plane.face));
     case PlanePick::Kind::Points:
       return QObject::tr("through %1 corners").arg(plane.points.size());
+    case PlanePick::Kind::AtHeight: {
+      const std::string& height = plane.height.front().text();
+      for (const Level& level : desk.session.document().made.levels)
+        if (heightOfLevel(level.name) == height) return QObject::tr("level %1").arg(QString::fromStdString(level.name));
+      return QObject::tr("height %1").arg(QString::fromStdString(height));
+    }
     case PlanePick::Kind::Across:
       break;
   }
@@ -45,18 +51,23 @@ PlaneEditor::PlaneEditor(const Field& field, Desk& desk, QWidget* parent) : Fiel
   hint_ = new QLabel;
   hint_->setObjectName("dim");
   hint_->setFont(fontOf(-1));
+  height_ = new ExpressionLine(tr("Height above the ground plane"));
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(0, 0, 0, 0);
   rows->setSpacing(1);
   rows->addWidget(list_);
+  rows->addWidget(height_);
   rows->addWidget(hint_);
   setFocusProxy(list_);
   connect(list_, &QComboBox::activated, this, [this](int index) {
-    if (static_cast<std::size_t>(index) < planes_.size())
-      set(planes_[static_cast<std::size_t>(index)]);
-    else
-      emit armWanted(this);
+    const auto number = static_cast<std::size_t>(index);
+    if (number < planes_.size()) return set(planes_[number]);
+    if (number > planes_.size()) return emit armWanted(this);
+    set(PlanePick::atHeight(Expression("0 " + desk_.session.document().made.unit)));
+    height_->line()->setFocus();
+    height_->line()->selectAll();
   });
+  connect(height_, &ExpressionLine::edited, this, [this] { set(PlanePick::atHeight(height_->expression())); });
   PlaneEditor::setArmed(false);
 }
 
@@ -76,13 +87,27 @@ void PlaneEditor::refresh() {
   };
   for (const char* plane : {"xy", "xz", "yz"}) add(PlanePick::standard(plane), standardPlaneName(plane));
   const Document& document = desk_.session.document();
+  for (const Level& level : document.made.levels)
+    add(PlanePick::atHeight(Expression(heightOfLevel(level.name))),
+        tr("level %1").arg(QString::fromStdString(level.name)));
   for (const auto& step : document.made.steps) {
     if (step->id() == desk_.trial.step().id()) break;
     if (step->kind().makes() == Makes::Plane) add(PlanePick::ofStep(step->id()), stepName(desk_, *step));
   }
-  if (now.kind >= PlanePick::Kind::OnFace) add(now, planeName(now, desk_));
+  auto found = std::find(planes_.begin(), planes_.end(), now);
+  if (now.kind >= PlanePick::Kind::OnFace && found == planes_.end()) {
+    add(now, planeName(now, desk_));
+    found = planes_.end() - 1;
+  }
+  list_->addItem(tr("a height …"));
   list_->addItem(tr("a face …"));
-  const auto found = std::find(planes_.begin(), planes_.end(), now);
+  height_->setVisible(!now.height.empty());
+  if (!now.height.empty()) {
+    if (!(height_->expression() == now.height.front())) height_->setExpression(now.height.front());
+    height_->setValueText(valueHint(NumberWanted{}, now.height.front(), desk_));
+    height_->setProblem(
+        problemOf(NumberWanted{}, now.height.front(), desk_.session.document(), desk_.session.dimensions()));
+  }
   list_->setCurrentIndex(found == planes_.end() ? -1 : static_cast<int>(found - planes_.begin()));
 }
 

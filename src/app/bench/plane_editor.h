@@ -27,6 +27,7 @@ class PlaneEditor : public FieldEditor {
  private:
   QComboBox* list_;
   QLabel* hint_;
+  ExpressionLine* height_;  ///< of a plane at a height
   std::vector<PlanePick> planes_;
 };
 

@@ -193,7 +193,7 @@ Scene CompareDialog::sceneOf(const Compared& compared) const {
   for (std::size_t i = 0; i < compared.changes.size(); ++i) {
     const BodyChange& change = compared.changes[i];
     const Body* body = model.find(change.id);
-    if (body && !body->visible) continue;
+    if (body && !body->inSight()) continue;
     const Color color = body ? bodyColor(*body) : Color{0.7, 0.75, 0.75};
     const auto add = [&](const std::shared_ptr<const BodyPicture>& picture, Role role) {
       if (!picture) return;

@@ -84,8 +84,10 @@ QVariant BodiesModel::data(const QModelIndex& index, int role) const {
       if (column == Eye) return look->visible ? icon("eye") : icon("eye-closed", app::look().dim);
       break;
     case Qt::ForegroundRole:
-      return column == Kind || !look->visible ? QVariant(QBrush(app::look().dim)) : QVariant();
+      return column == Kind || !look->inSight() ? QVariant(QBrush(app::look().dim)) : QVariant();
     case Qt::ToolTipRole:
+      if (column == Eye && look->sight == ShownAs::Sight::Hidden)
+        return tr("%1 is on %2, which is not shown now: Levels, all").arg(name, QString::fromStdString(look->level));
       if (column == Eye)
         return look->visible ? tr("Visible. Click to hide %1").arg(name) : tr("Hidden. Click to show %1").arg(name);
       break;

@@ -81,7 +81,7 @@ ClearanceDialog::ClearanceDialog(Desk& desk, QWidget* parent)
   });
   std::vector<BodyId> selected = desk_.selection.bodies(), others;
   for (const Body& body : desk_.session.made()->model->bodies)
-    if (body.visible && std::find(selected.begin(), selected.end(), body.id) == selected.end())
+    if (body.inSight() && std::find(selected.begin(), selected.end(), body.id) == selected.end())
       others.push_back(body.id);
   // Nothing selected: every body beside every other one.
   if (selected.empty()) selected = others;

@@ -145,7 +145,10 @@ BodyId OpeningsPanel::body() const {
 
 void OpeningsPanel::refresh() {
   // Nothing is looked for while nobody sees it.
-  if (folded()) return setNote({});
+  if (folded()) {
+    desk_.openings.setNumbers({});
+    return setNote({});
+  }
   shownBody_ = body();
   const auto picture = desk_.shownPictures.find(shownBody_);
   const bool any = picture != desk_.shownPictures.end() && picture->second->form.kind() == BodyKind::Solid;
@@ -181,6 +184,12 @@ void OpeningsPanel::refresh() {
   showSelected();
   showing_ = false;
   showLinks();
+  std::vector<MeasureMark> numbers;
+  for (std::size_t i = 0; shown_ && i < shown_->size(); ++i) {
+    const Point at = (*shown_)[i].frame.origin;
+    numbers.push_back({at, at, QString::number(i + 1)});
+  }
+  desk_.openings.setNumbers(std::move(numbers));
 }
 
 /// The rows of the openings of which a face is selected.

@@ -86,6 +86,7 @@ void Sheet::keyPressEvent(QKeyEvent* event) {
   if (state() != EditingState) {
     if (event->key() == Qt::Key_Delete) return emit deletePressed();
     if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) return emit enterPressed();
+    if (event->key() == Qt::Key_Space && receivers(SIGNAL(spacePressed())) > 0) return emit spacePressed();
     if (event->modifiers() == Qt::AltModifier && event->key() == Qt::Key_Up) return emit moveWanted(-1);
     if (event->modifiers() == Qt::AltModifier && event->key() == Qt::Key_Down) return emit moveWanted(1);
   }

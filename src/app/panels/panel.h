@@ -43,6 +43,7 @@ class Sheet : public QTableView {
  signals:
   void deletePressed();
   void enterPressed();
+  void spacePressed();
   void moveWanted(int direction);
 
  protected:

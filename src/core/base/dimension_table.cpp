@@ -13,18 +13,38 @@ std::string place(std::size_t row, const std::string& name) {
   return say("dimension row %1 (%2)", row + 1, name);
 }
 
+/// One value of the table.
+struct Entry {
+  std::string place;                       ///< for people
+  const Expression* expression = nullptr;  ///< null: it is measured
+  const Unit* heightIn = nullptr;          ///< of a level: the unit of bare numbers
+};
+
+Error noSuchName(const std::string& name, const std::string& help) {
+  const std::string height = heightOfLevel("");
+  if (!name.ends_with(height)) return Error(say("there is no dimension named \"%1\"", name), "", help);
+  return Error(say("there is no level named \"%1\"", name.substr(0, name.size() - height.size())), "",
+               say("Add it to the levels, or correct the name"));
+}
+
 /// Visits rows in the order of their use of each other, without recursion: chains may be as long as the table.
 class Evaluation {
  public:
-  Evaluation(const std::vector<DimensionRow>& rows, const std::unordered_map<std::string, std::size_t>& indexByName,
+  Evaluation(const std::vector<Entry>& entries, const std::vector<std::string>& names,
+             const std::unordered_map<std::string, std::size_t>& indexByName,
              std::vector<std::optional<Quantity>>& values, std::vector<std::optional<Error>>& errors)
-      : rows_(rows), indexByName_(indexByName), values_(values), errors_(errors), onPath_(values.size()) {}
+      : entries_(entries),
+        names_(names),
+        indexByName_(indexByName),
+        values_(values),
+        errors_(errors),
+        onPath_(values.size()) {}
 
   void visit(std::size_t first) {
     enter(first);
     while (!path_.empty()) {
       auto& [row, next] = path_.back();
-      const std::vector<std::string>& names = rows_[row].expression.names();
+      const std::vector<std::string>& names = entries_[row].expression->names();
       if (next < names.size()) {
         const auto used = indexByName_.find(names[next++]);
         if (used == indexByName_.end()) continue;
@@ -47,7 +67,7 @@ class Evaluation {
   };
 
   void enter(std::size_t row) {
-    if (values_[row] || errors_[row]) return;
+    if (values_[row] || errors_[row] || !entries_[row].expression) return;
     path_.push_back({row});
     onPath_[row] = true;
   }
@@ -55,32 +75,38 @@ class Evaluation {
   /// All that the row uses was visited.
   void evaluate(std::size_t row) {
     try {
-      values_[row] = rows_[row].expression.evaluate([&](const std::string& name) { return use(row, name); });
+      const auto lookup = [&](const std::string& name) { return use(row, name); };
+      const Entry& entry = entries_[row];
+      if (entry.heightIn)
+        values_[row] =
+            Quantity{entry.expression->evaluateAs(lengthDimension, *entry.heightIn, lookup), lengthDimension};
+      else
+        values_[row] = entry.expression->evaluate(lookup);
     } catch (const Error& error) {
-      errors_[row] = error.within(place(row, rows_[row].name));
+      errors_[row] = error.within(entries_[row].place);
     }
   }
 
   Quantity use(std::size_t by, const std::string& name) const {
     const auto found = indexByName_.find(name);
-    if (found == indexByName_.end())
-      throw Error(say("there is no dimension named \"%1\"", name), "", say("Add it, or correct the name"));
+    if (found == indexByName_.end()) throw noSuchName(name, say("Add it, or correct the name"));
     const std::size_t row = found->second;
     if (const auto circle = circles_.find({by, row}); circle != circles_.end()) throw circle->second;
     if (const auto& value = values_[row]; value && !errors_[row]) return *value;
-    if (const auto& error = errors_[row]; error && row >= rows_.size()) throw Error(*error);
-    throw Error(say("it uses \"%1\", which has no value", name), "", say("Mend %1 first", place(row, name)));
+    if (const auto& error = errors_[row]; error && !entries_[row].expression) throw Error(*error);
+    throw Error(say("it uses \"%1\", which has no value", name), "", say("Mend %1 first", entries_[row].place));
   }
 
   Error circle(std::size_t start) const {
     std::string chain;
     auto it = std::find_if(path_.begin(), path_.end(), [&](const Place& each) { return each.row == start; });
-    for (; it != path_.end(); ++it) chain += rows_[it->row].name + " → ";
-    return Error(say("these dimensions depend on each other in a circle: %1%2", chain, rows_[start].name), "",
+    for (; it != path_.end(); ++it) chain += names_[it->row] + " → ";
+    return Error(say("these dimensions depend on each other in a circle: %1%2", chain, names_[start]), "",
                  say("Give one of them a value of its own"));
   }
 
-  const std::vector<DimensionRow>& rows_;
+  const std::vector<Entry>& entries_;
+  const std::vector<std::string>& names_;
   const std::unordered_map<std::string, std::size_t>& indexByName_;
   std::vector<std::optional<Quantity>>& values_;
   std::vector<std::optional<Error>>& errors_;
@@ -91,14 +117,17 @@ class Evaluation {
 
 }  // namespace
 
-DimensionTable::DimensionTable(const std::vector<DimensionRow>& rows, const std::vector<MeasuredDimension>& measured)
-    : rows_(rows.size()), values_(rows.size()), errors_(rows.size()) {
+DimensionTable::DimensionTable(const std::vector<DimensionRow>& rows, const std::vector<MeasuredDimension>& measured,
+                               const LevelRows& levels)
+    : rows_(rows.size()), levels_(rows.size() + measured.size()), values_(rows.size()), errors_(rows.size()) {
+  std::vector<Entry> entries;
   const auto isMeasured = [&](const std::string& name) {
     return std::any_of(measured.begin(), measured.end(), [&](const auto& each) { return each.name == name; });
   };
   for (std::size_t row = 0; row < rows.size(); ++row) {
     const std::string& name = rows[row].name;
     names_.push_back(name);
+    entries.push_back({place(row, name), &rows[row].expression});
     const std::string reason = whyNotAName(name);
     if (!reason.empty()) {
       errors_[row] = Error(reason, place(row, name), say("Choose another name"));
@@ -113,20 +142,39 @@ DimensionTable::DimensionTable(const std::vector<DimensionRow>& rows, const std:
   for (const MeasuredDimension& each : measured) {
     indexByName_.emplace(each.name, names_.size());
     names_.push_back(each.name);
+    entries.push_back({each.name});
     values_.push_back(each.value);
     errors_.push_back(each.why);
   }
-  Evaluation evaluation(rows, indexByName_, values_, errors_);
-  for (std::size_t row = 0; row < rows.size(); ++row) evaluation.visit(row);
+  for (const DimensionRow& level : levels.rows) {
+    const std::string where = say("level %1", level.name);
+    names_.push_back(heightOfLevel(level.name));
+    entries.push_back({where, &level.expression, &levels.unit});
+    values_.emplace_back();
+    if (const std::string reason = whyNotALevel(level.name); !reason.empty())
+      errors_.emplace_back(Error(reason, where, say("Choose another name")));
+    else if (!indexByName_.emplace(names_.back(), names_.size() - 1).second)
+      errors_.emplace_back(Error(say("another level has the same name"), where, say("Rename one of the two")));
+    else
+      errors_.emplace_back();
+  }
+  Evaluation evaluation(entries, names_, indexByName_, values_, errors_);
+  for (std::size_t row = 0; row < entries.size(); ++row)
+    if (entries[row].expression) evaluation.visit(row);
+}
+
+std::optional<double> DimensionTable::height(std::size_t level) const {
+  const auto& value = values_[levels_ + level];
+  if (!value || errors_[levels_ + level]) return std::nullopt;
+  return value->value;
 }
 
 Quantity DimensionTable::lookup(const std::string& name) const {
   const auto found = indexByName_.find(name);
-  if (found == indexByName_.end())
-    throw Error(say("there is no dimension named \"%1\"", name), "",
-                say("Add it to the dimensions, or correct the name"));
+  if (found == indexByName_.end()) throw noSuchName(name, say("Add it to the dimensions, or correct the name"));
   if (const auto& value = values_[found->second]; value && !errors_[found->second]) return *value;
-  if (const auto& error = errors_[found->second]; error && found->second >= rows_) throw Error(*error);
+  if (const auto& error = errors_[found->second]; error && found->second >= rows_ && found->second < levels_)
+    throw Error(*error);
   throw Error(say("it uses the dimension \"%1\", which has no value", name), "", say("Correct that dimension first"));
 }
 

@@ -10,6 +10,7 @@
 #include <numbers>
 #include <optional>
 #include <span>
+#include <string_view>
 
 #include "base/error.h"
 #include "base/identifier.h"
@@ -155,6 +156,59 @@ std::string nameCharacters() {
   return characters;
 }
 
+/// Heights of levels are names of several words, "Lamp room.height". The parser gets them with these in place of blanks
+/// and points, so that they are one word of the same length.
+constexpr char blankInName = 1, pointInName = 2;
+constexpr std::string_view ofHeight = ".height";
+
+/// Where the word that begins at `i` ends; of a height, where all of it ends.
+std::size_t endOfWord(const std::string& text, std::size_t i) {
+  static const std::string characters = nameCharacters();
+  const auto wordEnd = [&](std::size_t from) {
+    return std::min(text.find_first_not_of(characters, from), text.size());
+  };
+  const std::size_t first = wordEnd(i);
+  if (first == i || (text[i] >= '0' && text[i] <= '9')) return first;
+  for (std::size_t end = first;;) {
+    const std::size_t behind = end + ofHeight.size();
+    if (text.compare(end, ofHeight.size(), ofHeight) == 0 && wordEnd(behind) == behind) return behind;
+    if (end >= text.size() || text[end] != ' ' || wordEnd(end + 1) == end + 1) return first;
+    end = wordEnd(end + 1);
+  }
+}
+
+/// Calls `take` with every word and with all that stands between words, in turn.
+template <class Take>
+void forEachWord(const std::string& text, Take&& take) {
+  for (std::size_t i = 0; i < text.size();) {
+    const std::size_t end = endOfWord(text, i);
+    take(text.substr(i, end == i ? 1 : end - i));
+    i = end == i ? i + 1 : end;
+  }
+}
+
+bool isHeight(const std::string& word) {
+  return word.size() > ofHeight.size() && word.ends_with(ofHeight);
+}
+
+std::string withHeightsAsWords(const std::string& text) {
+  std::string result;
+  forEachWord(text, [&](std::string word) {
+    if (isHeight(word)) {
+      std::replace(word.begin(), word.end(), ' ', blankInName);
+      std::replace(word.begin(), word.end(), '.', pointInName);
+    }
+    result += word;
+  });
+  return result;
+}
+
+std::string withoutMarks(std::string name) {
+  std::replace(name.begin(), name.end(), blankInName, ' ');
+  std::replace(name.begin(), name.end(), pointInName, '.');
+  return name;
+}
+
 /// The parser knows signs and quotes of its own, which the manual does not: nothing else gets to it.
 void requireKnownCharacters(const std::string& text) {
   static const std::string known = nameCharacters() + "+-*/^(),. \t\r\n";
@@ -194,7 +248,7 @@ int readNumber(const char* text, int* position, double* value) {
 }
 
 double* addVariable(const char* name, void*) {
-  reader->names.emplace_back(name);
+  reader->names.push_back(withoutMarks(name));
   Node node{Operation::Name, 0, reader->names.size() - 1, {}};
   reader->variables.push_back(reader->push(std::move(node)));
   return &reader->variables.back();
@@ -220,7 +274,7 @@ class Grammar : public mu::ParserBase {
   }
 
   void InitCharSets() override {
-    DefineNameChars(nameCharacters().c_str());
+    DefineNameChars((nameCharacters() + blankInName + pointInName).c_str());
     DefineOprtChars("+-*/^abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ");
     DefineInfixOprtChars("+-");
   }
@@ -336,7 +390,7 @@ struct Expression::Program {
       if (text.size() > 10000) throw Error(say("the expression is longer than 10000 characters"));
       requireKnownCharacters(text);
       Grammar grammar;
-      grammar.SetExpr(text);
+      grammar.SetExpr(withHeightsAsWords(text));
       root = index(grammar.Eval());
       if (grammar.GetNumResults() != 1)
         throw Error(say("\"%1\" holds more than one value", text), "", say("Write decimals with a point, e.g. 1.5"));
@@ -427,18 +481,22 @@ double Expression::evaluateAs(Dimensionality wanted, const Unit& lengthUnit, con
 Expression Expression::renamed(const std::string& from, const std::string& to) const {
   const std::string& old = text();
   std::string result;
-  for (std::size_t i = 0; i < old.size();) {
-    // A word ends where its characters end; one that starts with a digit is a number with its unit.
-    const std::size_t end = std::min(old.find_first_not_of(nameCharacters(), i), old.size());
-    if (end == i) {
-      result += old[i++];
-      continue;
-    }
-    const std::string word = old.substr(i, end - i);
-    result += word == from ? to : word;
-    i = end;
-  }
+  forEachWord(old, [&](const std::string& word) { result += word == from ? to : word; });
   return result == old ? *this : Expression(result);
+}
+
+std::string heightOfLevel(const std::string& level) {
+  return level + std::string(ofHeight);
+}
+
+std::string whyNotALevel(const std::string& name) {
+  if (name.empty()) return say("a level needs a name");
+  if (name.size() > 200) return say("a name may have at most 200 characters");
+  if (name[0] >= '0' && name[0] <= '9') return say("the name \"%1\" starts with a digit", name);
+  const bool words = name.front() != ' ' && name.back() != ' ' && name.find("  ") == std::string::npos;
+  if (!words || name.find_first_not_of(nameCharacters() + " ") != std::string::npos || !isUtf8(name))
+    return say("the name \"%1\" may hold words of letters, digits and _, with one blank between, only", name);
+  return {};
 }
 
 std::string whyNotAName(const std::string& name) {

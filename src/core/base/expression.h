@@ -45,6 +45,11 @@ class Expression {
   std::shared_ptr<const Program> program_;
 };
 
+/// What the height of a level is called in expressions: "Lamp room.height".
+std::string heightOfLevel(const std::string& level);
+/// Nothing if `name` may name a level (words with single blanks between), otherwise the reason why not.
+std::string whyNotALevel(const std::string& name);
+
 /// Nothing if `name` may name a dimension, otherwise the reason why not (a unit, a function, a wrong character).
 std::string whyNotAName(const std::string& name);
 

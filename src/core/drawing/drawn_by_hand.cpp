@@ -41,6 +41,7 @@ class Hand {
     if (kind == "line" || kind == "chain") return line();
     if (kind == "arc") return arc();
     if (kind == "circle") return circle();
+    if (kind == "circle_through") return circleThrough();
     if (kind == "rectangle") return rectangle(stroke_.from(), stroke_.to());
     if (kind == "middle_rectangle") return middleRectangle();
     if (kind == "tilted_rectangle") return tiltedRectangle();
@@ -90,6 +91,10 @@ class Hand {
       case SnapTo::Grid:
       case SnapTo::Level:
       case SnapTo::Upright:
+      case SnapTo::BodyCorner:
+      case SnapTo::BodyMiddle:
+      case SnapTo::BodyCentre:
+      case SnapTo::BodyEdge:
         return;
     }
   }
@@ -177,6 +182,16 @@ class Hand {
       if (end.to == SnapTo::Square || end.to == SnapTo::Tangent) hold("tangent", {end.on.front(), round});
     }
     measure(0, "diameter", {round});
+    return true;
+  }
+
+  bool circleThrough() {
+    const PlanePoint a = stroke_.at[0].at, b = stroke_.at[1].at, c = stroke_.at[2].at;
+    const auto middle = middleOf(a, b, c);
+    if (!middle) return false;
+    const std::string centre = newPoint(*middle);
+    const std::string round = curve("circle", {centre}, {distance(*middle, a)});
+    for (const Snap& snap : stroke_.at) hold("on", {pointAt(snap), round});
     return true;
   }
 
@@ -341,6 +356,11 @@ const std::vector<StrokeKind>& strokeKinds() {
        .brief = later("control"),
        .places = 3,
        .more = true},
+      {.name = "circle_through",
+       .label = later("circle through three points"),
+       .brief = later("through"),
+       .places = 3,
+       .variant = true},
       {.name = "text", .label = later("text"), .brief = later("text"), .shownAs = "line"}};
   return kinds;
 }
@@ -374,6 +394,9 @@ std::vector<double> sizesOf(const std::string& kind, const Stroke& stroke) {
   if (kind == "line" || kind == "chain") return {length(way), std::atan2(way.v, way.u)};
   if (kind == "circle" || kind == "polygon") return {2 * length(way)};
   if (kind == "slot") return {length(way), slotWidth * length(way)};
+  if (kind == "circle_through" && stroke.at.size() > 2)
+    if (const auto middle = middleOf(stroke.at[0].at, stroke.at[1].at, stroke.at[2].at))
+      return {2 * distance(*middle, stroke.from())};
   if (kind == "arc" && stroke.at.size() > 2)
     if (const auto middle = middleOf(stroke.at[0].at, stroke.at[1].at, stroke.at[2].at))
       return {distance(*middle, stroke.from())};

@@ -47,8 +47,8 @@ struct StrokeKind {
   const char* shownAs = nullptr;  ///< another kind, while it is drawn
 };
 
-/// Line, chain of lines, arc, circle, rectangles by corners, about a middle and by three points, polygon, slot,
-/// ellipse, splines, text along a line.
+/// Line, chain of lines, arc, circles about a middle and through three points, rectangles by corners, about a middle
+/// and by three points, polygon, slot, ellipse, splines, text along a line.
 const std::vector<StrokeKind>& strokeKinds();
 /// The kind of that name, or null.
 const StrokeKind* findStrokeKind(const std::string& name);

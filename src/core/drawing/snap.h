@@ -10,14 +10,31 @@
 
 namespace kervo {
 
-enum class SnapTo { Free, Grid, Point, Middle, Quadrant, Crossing, Tangent, Square, Curve, Level, Upright };
+/// Body…: of a body on screen, whose place is taken as it is now; no constraint holds it there.
+enum class SnapTo {
+  Free,
+  Grid,
+  Point,
+  Middle,
+  Quadrant,
+  Crossing,
+  Tangent,
+  Square,
+  Curve,
+  Level,
+  Upright,
+  BodyCorner,
+  BodyMiddle,
+  BodyCentre,
+  BodyEdge
+};
 
 /// A place in a drawing, and what it was taken for.
 struct Snap {
   PlanePoint at;
   SnapTo to = SnapTo::Free;
   /// Ids of what is there: the point; the curve of a middle, tangent, right angle or place on it; the round curve of a
-  /// quadrant; both curves of a crossing.
+  /// quadrant; both curves of a crossing. Of a body: its name.
   std::vector<std::string> on = {};
   bool level = false;    ///< of a quadrant: it lies level with the centre, otherwise upright above or below it
   bool extends = false;  ///< of a place on a line: beyond its ends

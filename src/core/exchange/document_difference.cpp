@@ -33,11 +33,14 @@ class Comparison {
   std::vector<DocumentDifference> run() {
     add(say("length unit"), jsonHere_["unit"], jsonThere_["unit"]);
     named("dimensions", "name", "is", say("dimension "));
+    entries(byName(valueAt(jsonHere_, "levels"), "name"), byName(valueAt(jsonThere_, "levels"), "name"), say("level "));
     steps();
     keyed(jsonHere_, jsonThere_, "bodies", say("body "));
     const json seenHere = jsonHere_["seen"], seenThere = jsonThere_["seen"];
     keyed(seenHere, seenThere, "bodies", say("body "));
     keyed(seenHere, seenThere, "limits", say("limit for "));
+    keyed(seenHere, seenThere, "on_levels", say("level of step "));
+    keyed(seenHere, seenThere, "levels", say("levels, "));
     const auto listed = [&](const char* key, const char* name, const std::string& label) {
       entries(byName(valueAt(seenHere, key), name), byName(valueAt(seenThere, key), name), label);
     };

@@ -1,6 +1,8 @@
 #include "exchange/document_json.h"
 
+#include <algorithm>
 #include <cmath>
+#include <iterator>
 #include <nlohmann/json.hpp>
 #include <set>
 
@@ -136,10 +138,11 @@ BodyTreatment treatmentFrom(const json& value, const std::string& place) {
 
 BodyLook lookFrom(const json& value, const std::string& place) {
   if (!value.is_object()) throw wrongJson(place, "an object");
-  requireOnly(value, {"name", "color", "layer", "visible", "material", "density"}, place);
+  requireOnly(value, {"name", "color", "layer", "level", "visible", "material", "density"}, place);
   BodyLook look;
   if (value.contains("name")) look.name = textAt(value, "name", place);
   if (value.contains("layer")) look.layer = textAt(value, "layer", place);
+  if (value.contains("level")) look.level = textAt(value, "level", place);
   if (value.contains("color")) {
     look.color = colorFromText(textAt(value, "color", place));
     if (!look.color) throw wrongJson(place + ".color", "a colour as #rrggbb");
@@ -257,10 +260,43 @@ std::vector<Material> materialsFrom(const json& value) {
   return result;
 }
 
+std::vector<Level> levelsFrom(const json& root) {
+  std::vector<Level> result;
+  const json& levels = listAt(root, "levels");
+  if (levels.size() > mostSections) throw FileError(say("there are more than 1000 levels"), "levels");
+  for (std::size_t i = 0; i < levels.size(); ++i) {
+    const std::string place = "levels[" + std::to_string(i) + "]";
+    if (!levels[i].is_object()) throw wrongJson(place, "a level");
+    requireOnly(levels[i], {"name", "is", "layer"}, place);
+    result.push_back({textAt(levels[i], "name", place), Expression(textAt(levels[i], "is", place)),
+                      textAt(levels[i], "layer", place, "")});
+  }
+  return result;
+}
+
+constexpr const char* showNames[] = {"all", "below", "only"};
+
+LevelSight levelSightFrom(const json& value, const std::vector<Level>& levels) {
+  LevelSight result;
+  if (!value.contains("levels")) return result;
+  const json& sight = value["levels"];
+  if (!sight.is_object()) throw wrongJson("seen.levels", "an object");
+  requireOnly(sight, {"working", "show"}, "seen.levels");
+  result.working = textAt(sight, "working", "seen.levels", "");
+  if (!result.working.empty() && !findLevel(levels, result.working))
+    throw FileError(say("there is no level named \"%1\"", result.working), "seen.levels.working",
+                    say("Correct the name, or remove it"));
+  const std::string show = textAt(sight, "show", "seen.levels", showNames[0]);
+  const auto found = std::find(std::begin(showNames), std::end(showNames), show);
+  if (found == std::end(showNames)) throw wrongJson("seen.levels.show", "all, below or only");
+  result.show = static_cast<LevelSight::Show>(found - std::begin(showNames));
+  return result;
+}
+
 /// `steps`: ids that are taken; those of the sections are added.
-SeenHalf seenFrom(const json& value, const StepKinds& kinds, std::set<StepId>& steps) {
+SeenHalf seenFrom(const json& value, const StepKinds& kinds, std::set<StepId>& steps, const MadeHalf& made) {
   if (!value.is_object()) throw wrongJson("seen", "an object");
-  requireOnly(value, {"steps", "sections", "views", "bodies", "materials", "limits"}, "seen");
+  requireOnly(value, {"steps", "on_levels", "levels", "sections", "views", "bodies", "materials", "limits"}, "seen");
   SeenHalf seen;
   seen.sections = sectionsFrom(value, kinds, steps);
   seen.views = viewsFrom(value);
@@ -270,6 +306,11 @@ SeenHalf seenFrom(const json& value, const StepKinds& kinds, std::set<StepId>& s
       throw FileError(say("there is no step \"%1\" to be called so", id), place, say("Correct the id, or remove it"));
     if (name.is_string()) seen.steps[id] = name.get<std::string>();
     if (seen.steps[id].empty()) throw wrongJson(place, "a name");
+  });
+  seen.levels = levelSightFrom(value, made.levels);
+  forEachAt(value, "on_levels", "seen.", [&](const std::string& key, const std::string& place, const json& level) {
+    if (!level.is_string()) throw wrongJson(place, "the name of a level");
+    seen.onLevels[idFrom<StepId>(key, "seen.on_levels")] = level.get<std::string>();
   });
   forEachAt(value, "bodies", "seen.", [&](const std::string& key, const std::string& place, const json& look) {
     seen.bodies[idFrom<BodyId>(key, "seen.bodies")] = lookFrom(look, place);
@@ -323,6 +364,7 @@ ordered_json lookJson(const BodyLook& look) {
   if (look.name) result["name"] = *look.name;
   if (look.color) result["color"] = colorText(*look.color);
   if (look.layer) result["layer"] = *look.layer;
+  if (look.level) result["level"] = *look.level;
   if (look.visible) result["visible"] = *look.visible;
   if (look.material) result["material"] = *look.material;
   if (look.density) result["density"] = *look.density;
@@ -338,6 +380,10 @@ ordered_json seenJson(const Document& document) {
       result["steps"][step.id().text()] = name->second;
   };
   for (const auto& step : document.made.steps) nameStep(*step);
+  for (const auto& [step, level] : seen.onLevels) result["on_levels"][step.text()] = level;
+  if (!seen.levels.working.empty()) result["levels"]["working"] = seen.levels.working;
+  if (seen.levels.show != LevelSight::Show::All)
+    result["levels"]["show"] = showNames[static_cast<std::size_t>(seen.levels.show)];
   for (const SectionStep& section : seen.sections) nameStep(*section.step);
   for (const SectionStep& section : seen.sections) result["sections"].push_back(stepJson(*section.step));
   for (const SavedView& view : seen.views) result["views"].push_back(viewJson(view));
@@ -371,6 +417,11 @@ std::string documentToJson(const Document& document) {
   root["dimensions"] = ordered_json::array();
   for (const DimensionRow& row : made.dimensions)
     root["dimensions"].push_back({{"name", row.name}, {"is", row.expression.text()}});
+  for (const Level& level : made.levels) {
+    ordered_json row{{"name", level.name}, {"is", level.height.text()}};
+    if (!level.layer.empty()) row["layer"] = level.layer;
+    root["levels"].push_back(std::move(row));
+  }
   root["steps"] = ordered_json::array();
   for (const auto& step : made.steps) root["steps"].push_back(stepJson(*step));
   root["bodies"] = ordered_json::object();
@@ -385,7 +436,8 @@ Document documentFromJson(const std::string& text, const StepKinds& kinds, const
   try {
     requireVersion(root);
     bringUpToDate(root);
-    requireOnly(root, {"format", "version", "unit", "dimensions", "steps", "bodies", "seen"}, say("the document"));
+    requireOnly(root, {"format", "version", "unit", "dimensions", "levels", "steps", "bodies", "seen"},
+                say("the document"));
     Document document;
     MadeHalf& made = document.made;
     made.unit = textAt(root, "unit", say("the document"), "mm");
@@ -401,6 +453,7 @@ Document documentFromJson(const std::string& text, const StepKinds& kinds, const
       made.dimensions.push_back({textAt(dimensions[i], "name", place), Expression(textAt(dimensions[i], "is", place))});
     }
 
+    made.levels = levelsFrom(root);
     const json& steps = listAt(root, "steps");
     if (steps.size() > mostSteps) throw FileError(say("there are more than 100000 steps"), "steps");
     std::set<StepId> ids;
@@ -415,7 +468,7 @@ Document documentFromJson(const std::string& text, const StepKinds& kinds, const
     forEachAt(root, "bodies", "", [&](const std::string& key, const std::string& place, const json& treatment) {
       made.bodies[idFrom<BodyId>(key, "bodies")] = treatmentFrom(treatment, place);
     });
-    if (root.contains("seen")) document.seen = seenFrom(root["seen"], kinds, ids);
+    if (root.contains("seen")) document.seen = seenFrom(root["seen"], kinds, ids, made);
     return document;
   } catch (const FileError& error) {
     throw FileError(error.happened(), error.where().empty() ? fileName : fileName + ", " + error.where(), error.help());

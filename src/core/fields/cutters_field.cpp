@@ -80,6 +80,18 @@ void CuttersField::hash(Hasher& hasher, const std::vector<CutterPick>& value) co
   }
 }
 
+std::vector<NumberPart> CuttersField::parts(const std::vector<CutterPick>& value) const {
+  std::vector<NumberPart> result;
+  for (const CutterPick& cutter : value)
+    for (NumberPart& part : numbersOf(cutter.plane, say("plane"))) result.push_back(std::move(part));
+  return result;
+}
+
+void CuttersField::changeParts(std::vector<CutterPick>& value,
+                               const std::function<Expression(const Expression&)>& change) const {
+  for (CutterPick& cutter : value) changeNumbers(cutter.plane, change);
+}
+
 void CuttersField::references(std::set<StepId>& steps, const std::vector<CutterPick>& value) const {
   for (const CutterPick& cutter : value) {
     if (cutter.kind == CutterPick::Kind::Plane) kervo::addSteps(steps, cutter.plane);

@@ -45,6 +45,9 @@ class CuttersField : public FieldOf<std::vector<CutterPick>> {
   std::vector<CutterPick> parse(const nlohmann::json& json, const std::string& place) const override;
   void hash(Hasher& hasher, const std::vector<CutterPick>& value) const override;
   void references(std::set<StepId>& steps, const std::vector<CutterPick>& value) const override;
+  std::vector<NumberPart> parts(const std::vector<CutterPick>& value) const override;
+  void changeParts(std::vector<CutterPick>& value,
+                   const std::function<Expression(const Expression&)>& change) const override;
 
  private:
   Curves curves_;

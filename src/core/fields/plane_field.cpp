@@ -29,6 +29,8 @@ json toJson(const PlanePick& pick) {
     }
     case PlanePick::Kind::Tangent:
       return {{"tangent", toJson(pick.face)}, {"near", pointJson(pick.near)}};
+    case PlanePick::Kind::AtHeight:
+      return {{"height", pick.height.front().text()}};
     case PlanePick::Kind::Across:
       return {{"across", pick.edge.empty() ? toJson(pick.face) : toJson(pick.edge.front())}};
   }
@@ -40,13 +42,17 @@ PlanePick planeFrom(const json& value, const std::string& place) {
   if (value.is_string()) {
     const std::string name = value.get<std::string>();
     if (name != "xy" && name != "xz" && name != "yz")
-      throw wrongJson(place, "xy, xz, yz, {\"step\": …} or {\"face\": …}");
+      throw wrongJson(place, "xy, xz, yz, {\"step\": …}, {\"height\": …} or {\"face\": …}");
     return PlanePick::standard(name);
   }
   if (!value.is_object()) throw wrongJson(place, "a plane");
   if (value.contains("step")) {
     requireOnly(value, {"step"}, place);
     return PlanePick::ofStep(idAt<StepId>(value, "step", place));
+  }
+  if (value.contains("height")) {
+    requireOnly(value, {"height"}, place);
+    return PlanePick::atHeight(expressionFrom(value["height"], place + ".height"));
   }
   if (value.contains("midway")) {
     requireOnly(value, {"midway"}, place);
@@ -146,7 +152,17 @@ Plane builtPlane(Inputs& inputs, const PlanePick& pick, const Field& field) {
 
 }  // namespace
 
-Plane planeFor(Inputs& inputs, const PlanePick& pick, const Field& field) {
+std::vector<NumberPart> numbersOf(const PlanePick& pick, const std::string& place) {
+  std::vector<NumberPart> result;
+  for (const Expression& height : pick.height) result.push_back({height, NumberWanted{}, place});
+  return result;
+}
+
+void changeNumbers(PlanePick& pick, const std::function<Expression(const Expression&)>& change) {
+  for (Expression& height : pick.height) height = change(height);
+}
+
+Plane planeFor(Inputs& inputs, const PlanePick& pick, const Field& field, std::size_t number) {
   switch (pick.kind) {
     case PlanePick::Kind::Standard:
       return standardPlane(pick.name, field);
@@ -156,6 +172,8 @@ Plane planeFor(Inputs& inputs, const PlanePick& pick, const Field& field) {
       field.fail(say("there is no plane from a step \"%1\" before this one", pick.name), say("Pick a plane again"));
     case PlanePick::Kind::OnFace:
       return planarFace(inputs, pick.face, field);
+    case PlanePick::Kind::AtHeight:
+      return Plane{}.moved(inputs.numbers(field)[number]);
     default:
       return builtPlane(inputs, pick, field);
   }

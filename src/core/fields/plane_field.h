@@ -12,10 +12,11 @@ struct PlanePick {
     Standard,
     OfStep,
     OnFace,
-    Midway,  ///< between two planar faces
-    Points,  ///< through three corners
-    Across,  ///< an edge, or the axis of a round face
-    Tangent  ///< to a face, where it is nearest to a point
+    Midway,   ///< between two planar faces
+    Points,   ///< through three corners
+    Across,   ///< an edge, or the axis of a round face
+    Tangent,  ///< to a face, where it is nearest to a point
+    AtHeight  ///< level, at a height above the ground plane
   };
   Kind kind = Kind::Standard;
   std::string name = "xy";                  ///< Standard: xy, xz or yz; OfStep: the step's id
@@ -24,6 +25,7 @@ struct PlanePick {
   std::vector<PointReference> points = {};  ///< Points: three
   std::vector<EdgeReference> edge = {};     ///< Across: one, or none for a face
   Point near = {};                          ///< Tangent
+  std::vector<Expression> height = {};      ///< AtHeight: one, a length
   bool operator==(const PlanePick&) const = default;
 
   static PlanePick standard(std::string name) { return {Kind::Standard, std::move(name), {}}; }
@@ -38,6 +40,11 @@ struct PlanePick {
   static PlanePick tangent(FaceReference face, Point near) {
     return {Kind::Tangent, "", std::move(face), {}, {}, {}, near};
   }
+  static PlanePick atHeight(Expression height) {
+    PlanePick pick{Kind::AtHeight, "", {}};
+    pick.height.push_back(std::move(height));
+    return pick;
+  }
   static PlanePick across(EdgeReference edge) { return {Kind::Across, "", {}, {}, {}, {std::move(edge)}}; }
   static PlanePick across(FaceReference face) { return {Kind::Across, "", std::move(face), {}, {}, {}}; }
 };
@@ -47,8 +54,12 @@ nlohmann::json toJson(const PlanePick& pick);
 PlanePick planeFrom(const nlohmann::json& json, const std::string& place);
 void addTo(Hasher& hasher, const PlanePick& pick);
 void addSteps(std::set<StepId>& steps, const PlanePick& pick);
-/// The plane that the pick of a field means now. Throws an Error at the field if it is lost or not planar.
-Plane planeFor(Inputs& inputs, const PlanePick& pick, const Field& field);
+/// The numbers of a pick, where it has any. `place`: of the pick in the value of its field.
+std::vector<NumberPart> numbersOf(const PlanePick& pick, const std::string& place = {});
+void changeNumbers(PlanePick& pick, const std::function<Expression(const Expression&)>& change);
+/// The plane that the pick of a field means now; `number`: where its own numbers begin among those of the field. Throws
+/// an Error at the field if it is lost or not planar.
+Plane planeFor(Inputs& inputs, const PlanePick& pick, const Field& field, std::size_t number = 0);
 
 extern template class FieldOf<PlanePick>;
 
@@ -65,6 +76,10 @@ class PlaneField : public FieldOf<PlanePick> {
   PlanePick parse(const nlohmann::json& json, const std::string& place) const override;
   void hash(Hasher& hasher, const PlanePick& value) const override { addTo(hasher, value); }
   void references(std::set<StepId>& steps, const PlanePick& value) const override { kervo::addSteps(steps, value); }
+  std::vector<NumberPart> parts(const PlanePick& value) const override { return numbersOf(value); }
+  void changeParts(PlanePick& value, const std::function<Expression(const Expression&)>& change) const override {
+    changeNumbers(value, change);
+  }
 };
 
 }  // namespace kervo

@@ -26,12 +26,19 @@ std::shared_ptr<const Step> MadeHalf::find(const StepId& id) const {
   return found == steps.end() ? nullptr : *found;
 }
 
+DimensionTable MadeHalf::values(const std::vector<MeasuredDimension>& measured) const {
+  LevelRows heights{{}, findUnit(unit).value_or(unitNamed("mm"))};
+  for (const Level& level : levels) heights.rows.push_back({level.name, level.height});
+  return DimensionTable(dimensions, measured, heights);
+}
+
 bool MadeHalf::sameAs(const MadeHalf& other) const {
   const auto sameShape = [](const auto& a, const auto& b) {
     return a.first == b.first && a.second.empty() == b.second.empty() &&
            (a.second.empty() || &a.second.body() == &b.second.body());
   };
-  return unit == other.unit && dimensions == other.dimensions && steps == other.steps && bodies == other.bodies &&
+  return unit == other.unit && dimensions == other.dimensions && levels == other.levels && steps == other.steps &&
+         bodies == other.bodies &&
          std::equal(shapes.begin(), shapes.end(), other.shapes.begin(), other.shapes.end(), sameShape);
 }
 
@@ -84,6 +91,7 @@ Document Document::withStepAt(std::size_t index, Step step) const {
     result.seen.sections.push_back({std::make_shared<const Step>(std::move(step))});
     return result;
   }
+  if (!seen.levels.working.empty()) result.seen.onLevels.insert_or_assign(step.id(), seen.levels.working);
   auto& steps = result.made.steps;
   const auto place = steps.begin() + static_cast<std::ptrdiff_t>(std::min(index, steps.size()));
   steps.insert(place, std::make_shared<const Step>(std::move(step)));
@@ -107,6 +115,7 @@ Document Document::withoutStep(const StepId& id) const {
   else
     result.made.steps.erase(position(result.made.steps, id));
   result.seen.steps.erase(id);
+  result.seen.onLevels.erase(id);
   return result;
 }
 

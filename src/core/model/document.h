@@ -9,6 +9,7 @@
 
 #include "base/dimension_table.h"
 #include "geom/shape.h"
+#include "model/levels.h"
 #include "model/materials.h"
 #include "model/saved_view.h"
 #include "model/step.h"
@@ -27,6 +28,7 @@ struct BodyLook {
   std::optional<std::string> name = {};
   std::optional<Color> color = {};
   std::optional<std::string> layer = {};
+  std::optional<std::string> level = {};  ///< empty text: on none
   std::optional<bool> visible = {};
   std::optional<std::string> material = {};  ///< of the document's or the shipped list; empty text: none
   std::optional<double> density = {};        ///< kg/m³, in place of the material's
@@ -37,12 +39,15 @@ struct BodyLook {
 struct MadeHalf {
   std::string unit = "mm";  ///< of bare numbers in length fields, and of lengths shown
   std::vector<DimensionRow> dimensions;
+  std::vector<Level> levels;
   std::vector<std::shared_ptr<const Step>> steps;
   std::map<BodyId, BodyTreatment> bodies;
   std::map<std::string, Shape> shapes;  ///< brought-in shapes by key
 
   /// The step of that id, or null.
   std::shared_ptr<const Step> find(const StepId& id) const;
+  /// The values of dimensions, of what steps measure, and of levels.
+  DimensionTable values(const std::vector<MeasuredDimension>& measured = {}) const;
   /// Whether nothing at all was edited between the two. Steps are compared as objects, not by their fields.
   bool sameAs(const MadeHalf& other) const;
 };
@@ -59,6 +64,8 @@ struct SeenHalf {
   std::vector<SectionStep> sections;    ///< in the order of their letters
   std::vector<SavedView> views;         ///< in the order of the strip below the view
   std::map<BodyId, BodyLook> bodies;
+  std::map<StepId, std::string> onLevels;  ///< on which new bodies and drawings of steps are
+  LevelSight levels;
   std::vector<Material> materials;      ///< the document's list, in place of the shipped one; empty: that one
   std::optional<Expression> wallLimit;  ///< Kervo warns about walls thinner than this
   bool operator==(const SeenHalf&) const = default;
@@ -81,7 +88,8 @@ struct Document {
   BodyLook lookOf(const BodyId& body) const;
 
   // Edits give a new document; they throw Error if there is no such step or dimension.
-  Document withStep(Step step) const;                                ///< added at the end; a section to the sections
+  Document withStep(Step step) const;  ///< added at the end; a section to the sections. What it makes
+                                       ///< anew is on the working level
   Document withStepAt(std::size_t index, Step step) const;           ///< inserted before the step now there
   Document withReplaced(const Step& step) const;                     ///< in the place of the one with its id
   Document withoutStep(const StepId& id) const;                      ///< its name goes too

@@ -23,6 +23,10 @@ bool comesFrom(const Document& document, const std::string& row, const std::stri
     if (each.name == row)
       for (const std::string& used : each.expression.names())
         if (comesFrom(document, used, name, seen)) return true;
+  for (const Level& each : document.made.levels)
+    if (heightOfLevel(each.name) == row)
+      for (const std::string& used : each.height.names())
+        if (comesFrom(document, used, name, seen)) return true;
   return false;
 }
 
@@ -85,15 +89,21 @@ Document withDimensionRenamed(const Document& document, const std::string& from,
   for (const DimensionRow& row : document.made.dimensions)
     if (row.name == to || isMeasured(to))
       throw Error(say("there is already a dimension \"%1\"", to), say("Dimensions"), say("Choose another name"));
-  Document result = document;
-  for (DimensionRow& row : result.made.dimensions) {
+  Document result = withNameChanged(document, from, to);
+  for (DimensionRow& row : result.made.dimensions)
     if (row.name == from) row.name = to;
-    row.expression = row.expression.renamed(from, to);
-  }
-  if (result.seen.wallLimit) result.seen.wallLimit = result.seen.wallLimit->renamed(from, to);
-  const auto rename = [&](std::shared_ptr<const Step>& step) {
+  for (auto& step : result.made.steps)
     if (step->kind().measures(*step) == from)
       step = std::make_shared<const Step>(step->with(*step->kind().nameOfMeasured(), to));
+  return result;
+}
+
+Document withNameChanged(const Document& document, const std::string& from, const std::string& to) {
+  Document result = document;
+  for (DimensionRow& row : result.made.dimensions) row.expression = row.expression.renamed(from, to);
+  for (Level& level : result.made.levels) level.height = level.height.renamed(from, to);
+  if (result.seen.wallLimit) result.seen.wallLimit = result.seen.wallLimit->renamed(from, to);
+  const auto rename = [&](std::shared_ptr<const Step>& step) {
     for (const Field* field : step->kind().fields()) {
       const FieldValue value =
           field->withNumbers(step->value(*field), [&](const Expression& old) { return old.renamed(from, to); });
@@ -109,6 +119,8 @@ std::vector<std::string> usesOfDimension(const Document& document, const std::st
   std::vector<std::string> result;
   for (const DimensionRow& row : document.made.dimensions)
     if (uses(row.expression, name)) result.push_back(say("dimension %1", row.name));
+  for (const Level& level : document.made.levels)
+    if (uses(level.height, name)) result.push_back(say("level %1", level.name));
   const auto add = [&](const Step& step) {
     for (const Field* field : step.kind().fields()) {
       const std::vector<NumberPart> parts = field->numbers(step.value(*field));
@@ -200,6 +212,8 @@ void change(std::vector<SavedView>& now, const std::vector<SavedView>& from, con
 
 SeenHalf withChange(SeenHalf now, const SeenHalf& from, const SeenHalf& to) {
   change(now.steps, from.steps, to.steps);
+  change(now.onLevels, from.onLevels, to.onLevels);
+  if (!(from.levels == to.levels)) now.levels = to.levels;
   change(now.sections, from.sections, to.sections);
   change(now.views, from.views, to.views);
   change(now.materials, from.materials, to.materials);
@@ -218,6 +232,7 @@ SeenHalf withChange(SeenHalf now, const SeenHalf& from, const SeenHalf& to) {
     change(look.name, before.name, after.name);
     change(look.color, before.color, after.color);
     change(look.layer, before.layer, after.layer);
+    change(look.level, before.level, after.level);
     change(look.visible, before.visible, after.visible);
     change(look.material, before.material, after.material);
     change(look.density, before.density, after.density);
@@ -233,6 +248,7 @@ bool onlyShowOrHide(const SeenHalf& from, const SeenHalf& to) {
     if (!to.bodies.contains(id)) look.visible.reset();
   std::erase_if(shown.bodies,
                 [&](const auto& body) { return body.second == BodyLook() && !to.bodies.contains(body.first); });
+  shown.levels = to.levels;
   // Switching a section is showing and hiding too.
   for (SectionStep& section : shown.sections)
     for (const SectionStep& other : to.sections)

@@ -17,9 +17,11 @@ Document withStepMoved(const Document& document, const StepId& id, std::size_t i
 
 /// The dimension under another name, here and in every expression. Throws Error if the name cannot be used.
 Document withDimensionRenamed(const Document& document, const std::string& from, const std::string& to);
+/// Every use of one name in expressions replaced by another.
+Document withNameChanged(const Document& document, const std::string& from, const std::string& to);
 /// Throws an Error that lists who uses it if anybody does.
 Document withoutDimension(const Document& document, const std::string& name);
-/// Where a name stands: "dimension wall", "step Split, field Kerf".
+/// Where a name stands: "dimension wall", "level Roof", "step Split, field Kerf".
 std::vector<std::string> usesOfDimension(const Document& document, const std::string& name);
 
 /// What is seen with one change more: that which made `to` out of `from`. Names, looks and limits that this change does

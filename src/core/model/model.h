@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "base/dimension_table.h"
+#include "model/levels.h"
 #include "model/step.h"
 #include "model/step_result.h"
 
@@ -19,8 +20,13 @@ struct ShownAs {
   std::optional<Color> color;
   std::string layer;
   bool visible = true;
+  std::string level = {};                                          ///< empty: on none
+  enum class Sight { Shown, Faded, Hidden } sight = Sight::Shown;  ///< by which levels are shown
   std::string material = {};
   double density = 0;  ///< kg/m³; 0 if not known
+
+  /// Whether it is seen at all.
+  bool inSight() const { return visible && sight != Sight::Hidden; }
 };
 
 /// A body as it is after the last step.
@@ -72,6 +78,7 @@ struct StepReport {
 
 struct Model {
   DimensionTable dimensions;
+  std::vector<LevelNow> levels;  ///< in the document's order
   std::vector<StepReport> steps;
   std::vector<Body> bodies;
   std::vector<Guide> guides;

@@ -68,7 +68,7 @@ class Rebuilding {
         measured_.push_back({name, std::nullopt,
                              Error(say("\"%1\" is measured later, by the step \"%2\"", name, step->id()), "",
                                    say("Move that step before the one that uses it"))});
-    model_.dimensions = DimensionTable(document.dimensions, measured_);
+    model_.dimensions = document.values(measured_);
   }
 
   /// Sections see what the last step leaves, and change nothing.
@@ -87,6 +87,8 @@ class Rebuilding {
     for (const SectionStep& section : sections) make(*section.step, model_.sections.emplace_back(), true);
     for (std::size_t i = 0; i < used.size(); ++i) around_.entries[i].used = used[i];
     for (Surroundings::Entry& entry : around_.entries) take(entry);
+    for (std::size_t i = 0; i < document_.levels.size(); ++i)
+      model_.levels.push_back({document_.levels[i].name, document_.levels[i].onLayer(), model_.dimensions.height(i)});
     return std::move(model_);
   }
 
@@ -125,7 +127,7 @@ class Rebuilding {
       for (MeasuredDimension& each : measured_)
         if (each.name == now[i].name) each = now[i];
     }
-    model_.dimensions = DimensionTable(document_.dimensions, measured_);
+    model_.dimensions = document_.values(measured_);
   }
 
   /// Throws an Error if something else is called like the dimension that a step measures.

@@ -39,6 +39,7 @@ Document asSeen(const Document& document, const SavedView& view) {
   for (auto& [body, look] : result.seen.bodies) look.visible.reset();
   for (const auto& [body, visible] : view.visible) result.seen.bodies[body].visible = visible;
   std::erase_if(result.seen.bodies, [](const auto& body) { return body.second == BodyLook(); });
+  result.seen.levels.show = LevelSight::Show::All;
   for (SectionStep& section : result.seen.sections) {
     const bool on = std::find(view.sections.begin(), view.sections.end(), section.step->id()) != view.sections.end();
     if (section.step->on() != on) section.step = std::make_shared<const Step>(section.step->switched(on));

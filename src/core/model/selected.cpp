@@ -75,8 +75,13 @@ std::optional<PlanePick> Selected::plane() const {
   return std::nullopt;
 }
 
+std::optional<PlanePick> Selected::planeForNew() const {
+  if (picks.empty() && !level.empty()) return PlanePick::atHeight(Expression(heightOfLevel(level)));
+  return plane();
+}
+
 std::optional<PlanePick> Selected::planeToDrawOn() const {
-  if (const auto known = plane()) return known;
+  if (const auto known = planeForNew()) return known;
   for (const Picked& pick : picks)
     if (const auto tangent = pick.asPlaneToDrawOn()) return tangent;
   return std::nullopt;

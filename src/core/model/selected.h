@@ -53,6 +53,7 @@ struct Selected {
   std::vector<BodyId> damaged = {};  ///< of all bodies
   Box box = {};                      ///< around the selected bodies, or all that are shown and not shielded
   Unit unit = unitNamed("mm");       ///< of the document
+  std::string level = {};            ///< the working level; empty: none
 
   bool nothing() const { return picks.empty() && !step; }
   bool anyOf(Picked::What what) const;
@@ -67,6 +68,8 @@ struct Selected {
   const Picked* planarFace() const;
   /// The plane that the selection means: the first datum that is one, or else the first planar face.
   std::optional<PlanePick> plane() const;
+  /// … or, where nothing is selected, the working level's.
+  std::optional<PlanePick> planeForNew() const;
   /// … or the tangent plane of the first curved face.
   std::optional<PlanePick> planeToDrawOn() const;
   std::vector<FaceReference> faces() const;

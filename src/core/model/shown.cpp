@@ -1,5 +1,7 @@
 #include "model/shown.h"
 
+#include <algorithm>
+#include <map>
 #include <string_view>
 #include <unordered_map>
 
@@ -13,13 +15,13 @@ namespace {
 /// Goes through the steps again, with names and looks in place of shapes.
 class Showing {
  public:
-  Showing(Model model, const SeenHalf& seen) : model_(std::move(model)), seen_(seen) {}
+  Showing(Model model, const SeenHalf& seen) : model_(std::move(model)), seen_(seen) { sightOfLevels(); }
 
   Model run() {
     model_.everShown.clear();
     for (StepReport& report : model_.steps) {
       call(report);
-      if (!report.cause && report.result) take(*report.result, report.name);
+      if (!report.cause && report.result) take(*report.result, report);
     }
     for (StepReport& report : model_.sections) call(report);
     for (Body& body : model_.bodies) static_cast<ShownAs&>(body) = present_.at(body.id.text());
@@ -33,17 +35,33 @@ class Showing {
   }
 
  private:
+  /// What is on no level stays in sight.
+  void sightOfLevels() {
+    using Show = LevelSight::Show;
+    const auto working = std::find_if(model_.levels.begin(), model_.levels.end(),
+                                      [&](const LevelNow& level) { return level.name == seen_.levels.working; });
+    if (seen_.levels.show == Show::All || working == model_.levels.end()) return;
+    for (const LevelNow& level : model_.levels) {
+      const bool below = level.height && working->height && *level.height < *working->height;
+      const bool faded = seen_.levels.show == Show::Below && below;
+      sights_[level.name] = faded ? ShownAs::Sight::Faded : ShownAs::Sight::Hidden;
+    }
+    sights_[working->name] = ShownAs::Sight::Shown;
+  }
+
   void call(StepReport& report) const {
     const auto name = seen_.steps.find(report.id);
     report.name = name == seen_.steps.end() ? report.label : name->second;
     if (report.cause) report.error = report.cause->within(say("step \"%1\" (%2)", report.id, report.name));
   }
 
-  void take(const StepResult& result, const std::string& stepName) {
+  void take(const StepResult& result, const StepReport& report) {
     std::vector<ShownAs> made;
     made.reserve(result.made.size());
     for (const Output& output : result.made) {
-      made.push_back(lookOf(output, stepName));
+      const auto& consumed = result.consumed;
+      const bool copied = std::find(consumed.begin(), consumed.end(), output.from) == consumed.end();
+      made.push_back(lookOf(output, report, copied));
       // Names of later pieces may speak of earlier ones.
       model_.everShown.insert_or_assign(output.id, made.back());
     }
@@ -52,15 +70,27 @@ class Showing {
       present_.insert_or_assign(result.made[i].id.text(), std::move(made[i]));
   }
 
-  /// The look that the body inherits from its parent, with what a person set on it.
-  ShownAs lookOf(const Output& made, const std::string& stepName) const {
+  /// On a level, and on the layer of what is new there. One that is not there any more is none.
+  void putOn(ShownAs& look, const std::string& level) const {
+    const auto found = std::find_if(model_.levels.begin(), model_.levels.end(),
+                                    [&](const LevelNow& each) { return each.name == level; });
+    look.level = found == model_.levels.end() ? std::string() : level;
+    if (found != model_.levels.end()) look.layer = found->layer;
+  }
+
+  /// The look that the body inherits from its parent, with what a person set on it. `copied`: the parent, if any,
+  /// stays.
+  ShownAs lookOf(const Output& made, const StepReport& report, bool copied) const {
     ShownAs look;
+    const auto ofStep = seen_.onLevels.find(report.id);
     if (const auto parent = present_.find(made.from.text()); parent != present_.end()) {
       look = parent->second;
       if (!made.name.empty()) look.name += ", " + withNames(made.name, model_, Quotes::Drop);
+      if (copied && ofStep != seen_.onLevels.end()) putOn(look, ofStep->second);
     } else {
-      look.name = !made.name.empty() ? withNames(made.name, model_, Quotes::Drop) : stepName;
-      look.layer = made.layer;
+      look.name = !made.name.empty() ? withNames(made.name, model_, Quotes::Drop) : report.name;
+      if (ofStep != seen_.onLevels.end()) putOn(look, ofStep->second);
+      if (!made.layer.empty()) look.layer = made.layer;
     }
     if (made.visible) look.visible = *made.visible;
     if (made.color) look.color = made.color;
@@ -68,6 +98,7 @@ class Showing {
       const BodyLook& set = found->second;
       if (set.name) look.name = *set.name;
       if (set.color) look.color = set.color;
+      if (set.level) putOn(look, *set.level);
       if (set.layer) look.layer = *set.layer;
       if (set.visible) look.visible = *set.visible;
       if (set.material) look.material = *set.material;
@@ -77,11 +108,14 @@ class Showing {
         look.density = set.density ? *set.density : material ? material->density : 0;
       }
     }
+    const auto sight = sights_.find(look.level);
+    look.sight = sight == sights_.end() ? ShownAs::Sight::Shown : sight->second;
     return look;
   }
 
   Model model_;
   const SeenHalf& seen_;
+  std::map<std::string, ShownAs::Sight> sights_;  ///< by levels
   /// By the ids of what was made, which the model keeps.
   std::unordered_map<std::string_view, ShownAs> present_;
 };

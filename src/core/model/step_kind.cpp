@@ -53,4 +53,8 @@ const StepKind& StepKinds::mending() const {
   return theOnly(kinds_, [](const StepKind* kind) { return kind->table().mends; });
 }
 
+const StepKind& StepKinds::placing() const {
+  return theOnly(kinds_, [](const StepKind* kind) { return kind->table().places; });
+}
+
 }  // namespace kervo

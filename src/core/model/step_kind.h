@@ -48,7 +48,8 @@ struct KindTable {
   bool startsGroup = false;  ///< a line stands before it in the menu
   bool needsBodies = true;   ///< cannot begin before there is one
   Makes makes = Makes::Bodies;
-  bool mends = false;  ///< makes damaged bodies sound
+  bool mends = false;   ///< makes damaged bodies sound
+  bool places = false;  ///< moves bodies, or copies of them, by its fields x, y and z
   /// Its steps can be opened (switched off), so that what they took can be changed, and closed again.
   bool opens = false;
   std::string ofOpening = {};  ///< it changes openings: its word beside the list of them
@@ -88,11 +89,12 @@ class StepKinds {
   const std::vector<const StepKind*>& all() const { return kinds_; }
   /// The kind of that key, or null.
   const StepKind* find(const std::string& key) const;
-  /// The kind whose steps bring bodies in, make drawings, mend bodies, cut them open for the eye,
+  /// The kind whose steps bring bodies in, make drawings, mend bodies, place them, cut them open for the eye,
   /// or measure them: one of each.
   const StepKind& bringingIn() const;
   const StepKind& drawing() const;
   const StepKind& mending() const;
+  const StepKind& placing() const;
   const StepKind& cuttingOpen() const;
   const StepKind& measuring() const;
 

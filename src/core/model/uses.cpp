@@ -19,6 +19,7 @@ Uses Uses::of(const Document& document) {
   Uses result;
   std::set<std::string> names;
   for (const DimensionRow& row : document.made.dimensions) names.insert(row.name);
+  for (const Level& level : document.made.levels) names.insert(heightOfLevel(level.name));
   std::map<std::string, StepId> measured;
   for (const auto& step : document.made.steps)
     if (const std::string name = step->kind().measures(*step); !name.empty()) measured.emplace(name, step->id());
@@ -58,6 +59,11 @@ Uses Uses::of(const Document& document) {
     const UsesNode node{UsesNode::What::Dimension, row.name};
     result.nodes_.push_back(node);
     readNames(node, row.expression);
+  }
+  for (const Level& level : document.made.levels) {
+    const UsesNode node{UsesNode::What::Dimension, heightOfLevel(level.name)};
+    result.nodes_.push_back(node);
+    readNames(node, level.height);
   }
   return result;
 }

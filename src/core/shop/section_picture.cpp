@@ -17,7 +17,7 @@ SectionPicture sectionPicture(const Model& model, const SectionCut& section, con
   SectionPicture result;
   for (const Body& body : model.bodies) {
     progress.throwIfStopped();
-    if (!body.visible || !section.cuts(body.id, body.layer) || body.form.kind() == BodyKind::Curve) continue;
+    if (!body.inSight() || !section.cuts(body.id, body.layer) || body.form.kind() == BodyKind::Curve) continue;
     for (const Slice& slice : slicesOf(body.form, {plane}, "section", progress)) {
       FlatLayer layer{.name = body.name, .ink = paperInk(), .width = section.fill.thick ? 0.5 : 0.18};
       if (slice.faces.empty()) {

@@ -108,7 +108,7 @@ class ViewDrawing {
   /// What of the body is not cut away.
   void cut(const Body& body) {
     progress_.throwIfStopped();
-    if (!body.visible) return;
+    if (!body.inSight()) return;
     const Shape* shape = body.form.shape();
     if (!shape || shape->kind() == BodyKind::Curve)
       return note(shape ? say("%1 is a curve and left out", body.name) : say("%1 is a mesh and left out", body.name));

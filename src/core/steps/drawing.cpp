@@ -27,13 +27,14 @@ class DrawingStep : public StepKind {
     if (!plane) return;
     start.set(plane_, *plane);
     if (plane->kind == PlanePick::Kind::OnFace) start.name = say("Drawing on %1", selected.planarFace()->name);
+    if (plane->kind == PlanePick::Kind::AtHeight) start.name = say("Drawing on %1", selected.level);
     // A planar surface, such as a slice, is drawn on to go on from its outline.
     const Picked* face = selected.planarFace();
     if (plane->kind == PlanePick::Kind::OnFace && face->bodyKind == BodyKind::Surface)
       start.set(taken_, {{.id = "t1", .what = TakenAlong::What::Outline, .edge = {}, .face = face->face, .body = {}}});
   }
   std::optional<std::string> offered(const Selected& selected) const override {
-    if (selected.nothing()) return say("Draw on a plane");
+    if (selected.nothing()) return selected.level.empty() ? say("Draw on a plane") : say("Draw on %1", selected.level);
     if (selected.plane()) return say("Draw on it");
     return selected.planeToDrawOn() ? std::optional(say("Draw on its tangent plane")) : std::nullopt;
   }

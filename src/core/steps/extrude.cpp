@@ -4,6 +4,7 @@
 #include "fields/regions_field.h"
 #include "geom/sweep/sweep.h"
 #include "steps/registry.h"
+#include "steps/shared/height_reach.h"
 #include "steps/shared/profile_result.h"
 
 namespace kervo {
@@ -31,34 +32,36 @@ class Extrude : public StepKind {
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
     const DrawingResult drawing = profiles_.drawing(inputs);
     const Way way = way_.of(inputs);
-    const double height = height_.of(inputs), offset = offset_.of(inputs);
-    const double from = way == Way::Out ? offset : way == Way::Into ? -offset - height : offset - height / 2;
+    const Plane& plane = drawing.plane;
+    const double offset = offset_.of(inputs), along = way == Way::Into ? -1 : 1;
+    if (way == Way::Both && !reach_.isHeight(inputs))
+      reach_.until.fail(say("a profile that is extruded both ways ends at a height"),
+                        say("Choose one direction, or a height"));
     StepResult result;
     std::vector<Shape> shapes;
     if (drawing.regions.empty() && !drawing.paths.empty()) {
+      const double height = reach_.parallelHeight(inputs, plane, offset, along);
+      const double from = way == Way::Out ? offset : way == Way::Into ? -offset - height : offset - height / 2;
       for (const Path& path : drawing.paths)
         shapes.push_back(sweptPath(path, inputs.id() + ":side", from, from + height, 0));
     } else {
-      for (SweptRegion& swept : sweep(inputs.id(), joined(profiles_.of(inputs)), true, SweepLimit::at(from),
-                                      SweepLimit::at(height), Box(), progress)) {
-        swept.startsAtTo = way == Way::Into;
+      const double start = way == Way::Both ? offset - reach_.height.of(inputs) / 2 : offset;
+      for (const SweptRegion& swept : sweep(inputs.id(), joined(profiles_.of(inputs)), way != Way::Into,
+                                            SweepLimit::at(start), reach_.end(inputs), Box(), progress))
         shapes.push_back(drafted(swept, draft_.of(inputs)));
-      }
     }
-    const Plane& plane = drawing.plane;
-    const Vector along = way == Way::Into ? -plane.normal : plane.normal;
-    if (!shapes.empty())
-      result.gauges.push_back({height_.key(),
-                               middleOf(shapes, plane) + along * (way == Way::Both ? offset : std::abs(offset)), along,
-                               height, way == Way::Both});
+    if (!shapes.empty() && reach_.isHeight(inputs))
+      result.gauges.push_back({reach_.height.key(),
+                               middleOf(shapes, plane) + plane.normal * (way == Way::Both ? offset : along * offset),
+                               plane.normal * along, reach_.height.of(inputs), way == Way::Both});
     const Then then = then_.of(inputs);
     if (then == Then::New)
       addNewBodies(result, inputs, shapes);
     else if (then == Then::Joined)
       addJoined(result, inputs, stockOf(inputs, stock_), shapes, progress);
     else if (!addCommon(result, inputs, stockOf(inputs, stock_), shapes, progress))
-      height_.fail(say("the profile has nothing in common with the stock"),
-                   say("Make it longer, or reverse its direction"));
+      profiles_.fail(say("the profile has nothing in common with the stock"),
+                     say("Make it longer, or reverse its direction"));
     return result;
   }
 
@@ -77,10 +80,7 @@ class Extrude : public StepKind {
   const ChoiceField<Way> way_{*this,
                               {.key = "way", .label = "Direction", .help = "out: along the drawing plane's normal"},
                               {"out", "into", "both"}};
-  const LengthField height_{*this,
-                            {.key = "height", .label = "Height", .help = "Both ways: half of it on each side"},
-                            "10 mm",
-                            NumberRule::Positive};
+  const HeightReach reach_{*this, Well::Setup, "10 mm", "Both ways: half of it on each side"};
   const LengthField offset_{*this, {.key = "from_offset", .label = "Start offset"}, "0 mm"};
   const AngleField draft_{
       *this, {.key = "draft", .label = "Draft", .help = "Sides lean inwards; less than zero: outwards"}, "0 deg"};

@@ -27,7 +27,8 @@ class Place : public StepKind {
                   .verb = "Place bodies",
                   .shortcut = "Ctrl+P",
                   .help = "Move, turn, align, scale; also as copies",
-                  .startsGroup = true}) {}
+                  .startsGroup = true,
+                  .places = true}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
     start.set(bodies_, BodyPick::only(selected.bodies()));

@@ -4,6 +4,7 @@
 #include "fields/regions_field.h"
 #include "geom/sweep/sweep.h"
 #include "steps/registry.h"
+#include "steps/shared/height_reach.h"
 #include "steps/shared/profile_result.h"
 #include "steps/shared/wall_plan.h"
 
@@ -40,16 +41,18 @@ class WallStep : public StepKind {
     std::vector<Shape> shapes;
     try {
       const std::vector<Region> plan = wallPlan(drawing, left, thick - left, progress);
-      for (SweptRegion& swept : sweep(inputs.id(), plan, true, SweepLimit::at(from_.of(inputs)),
-                                      SweepLimit::at(height_.of(inputs)), Box(), progress))
+      for (SweptRegion& swept :
+           sweep(inputs.id(), plan, true, SweepLimit::at(from_.of(inputs)), reach_.end(inputs), Box(), progress))
         shapes.push_back(solidOf(swept));
     } catch (const Error& error) {
       throw error.within(lines_.place());
     }
     const Point middle = shapes.front().roughBox().centre();
     const Plane& plane = drawing.plane;
-    result.gauges.push_back({height_.key(), middle + plane.normal * (from_.of(inputs) - plane.signedDistance(middle)),
-                             plane.normal, height_.of(inputs)});
+    if (reach_.isHeight(inputs))
+      result.gauges.push_back({reach_.height.key(),
+                               middle + plane.normal * (from_.of(inputs) - plane.signedDistance(middle)), plane.normal,
+                               reach_.height.of(inputs)});
     become_.add(result, inputs, shapes, progress);
     return result;
   }
@@ -69,8 +72,7 @@ class WallStep : public StepKind {
                                  .telling = true},
                                 {"centred", "left", "right"}};
   const LengthField from_{*this, {.key = "from_offset", .label = "Start offset", .well = Well::Reach}, "0 mm"};
-  const LengthField height_{
-      *this, {.key = "height", .label = "Height", .well = Well::Reach}, "2.5 m", NumberRule::Positive};
+  const HeightReach reach_{*this, Well::Reach, "2.5 m"};
   const ProfileResult become_{*this, lines_};
 };
 

@@ -47,6 +47,14 @@ QString signFor(const Snap& snap) {
       return QStringLiteral("—");
     case SnapTo::Upright:
       return QStringLiteral("|");
+    case SnapTo::BodyCorner:
+      return QStringLiteral("⌟");
+    case SnapTo::BodyMiddle:
+      return QStringLiteral("½");
+    case SnapTo::BodyCentre:
+      return QStringLiteral("⊙");
+    case SnapTo::BodyEdge:
+      return QStringLiteral("/");
     case SnapTo::Free:
     case SnapTo::Grid:
       break;
@@ -76,6 +84,14 @@ QString wordFor(const Snap& snap) {
       return tr(QT_TRANSLATE_NOOP("DrawTool", "level"));
     case SnapTo::Upright:
       return tr(QT_TRANSLATE_NOOP("DrawTool", "upright"));
+    case SnapTo::BodyCorner:
+      return tr(QT_TRANSLATE_NOOP("DrawTool", "corner of %1")).arg(QString::fromStdString(snap.on.front()));
+    case SnapTo::BodyMiddle:
+      return tr(QT_TRANSLATE_NOOP("DrawTool", "middle of an edge of %1")).arg(QString::fromStdString(snap.on.front()));
+    case SnapTo::BodyCentre:
+      return tr(QT_TRANSLATE_NOOP("DrawTool", "centre in %1")).arg(QString::fromStdString(snap.on.front()));
+    case SnapTo::BodyEdge:
+      return tr(QT_TRANSLATE_NOOP("DrawTool", "edge of %1")).arg(QString::fromStdString(snap.on.front()));
     case SnapTo::Free:
     case SnapTo::Grid:
       break;
@@ -219,13 +235,28 @@ bool DrawTool::key(int key, Qt::KeyboardModifiers) {
       }
       return true;
     case Qt::Key_Backspace:
-      if (places_.size() < 2) return false;
-      places_.pop_back();
-      space_.redraw();
-      return true;
+      return backOne();
     default:
       return false;
   }
+}
+
+/// Without the last corner.
+bool DrawTool::backOne() {
+  if (places_.size() > 1) {
+    places_.pop_back();
+    space_.redraw();
+    return true;
+  }
+  const auto last = kind_->chain && first_ && lastLine && dropLast ? lastLine() : std::nullopt;
+  if (!last) return false;
+  dropLast();
+  // Its points may have gone with it; the place is found again.
+  if (last->first.on == first_->on) first_.reset();
+  places_ = {Snap{last->first.at}};
+  if (changed) changed();
+  space_.redraw();
+  return true;
 }
 
 bool DrawTool::text(const QString& text) {

@@ -19,6 +19,8 @@ class DrawTool : public Tool {
   std::function<std::optional<Snap>(QPointF, std::optional<PlanePoint> from, bool infer)> snap;
   /// The points in which the line that was drawn last begins and ends.
   std::function<std::optional<std::pair<Snap, Snap>>()> lastLine;
+  /// Takes the line away that was drawn last.
+  std::function<void()> dropLast;
   /// Somebody types a number: it is the first of sizes() or of a place.
   std::function<void(const QString&)> typing;
   /// Places were added, or the pointer has moved: what can be typed has other values.
@@ -60,6 +62,7 @@ class DrawTool : public Tool {
   std::optional<Stroke> stroke() const;
   void look(QPointF at, bool infer);
   void drop();
+  bool backOne();
 
   std::optional<Plane> plane_;
   const StrokeKind* kind_ = nullptr;

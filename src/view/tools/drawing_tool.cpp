@@ -83,7 +83,13 @@ std::optional<Snap> DrawingTool::snapAt(QPointF position, std::optional<PlanePoi
   // The grid, unless it is finer than the hand.
   const double finest = roundStep(space_.eye());
   const double step = grid_ && *grid_ >= 3 * pixelSize() ? *grid_ : grid_ ? std::max(*grid_, finest) : finest;
-  if (infer && snapper_) return snapper_->at(*at, {reach * pixelSize(), from, step, {}});
+  if (infer && snapper_) {
+    const Snap drawn = snapper_->at(*at, {reach * pixelSize(), from, step, {}});
+    const bool weak = drawn.to == SnapTo::Free || drawn.to == SnapTo::Grid || drawn.to == SnapTo::Level ||
+                      drawn.to == SnapTo::Upright || drawn.extends;
+    const auto body = weak && bodies ? bodies(*at, reach * pixelSize()) : std::nullopt;
+    return body ? *body : drawn;
+  }
   return Snap{{std::round(at->u / step) * step, std::round(at->v / step) * step}, SnapTo::Grid};
 }
 

@@ -17,6 +17,8 @@ class DrawingTool : public Tool {
   static constexpr double reach = 7;  ///< pixels within which something is taken hold of
 
   using Tool::Tool;
+  /// What of the bodies on screen is within reach (mm) of a place in the plane.
+  std::function<std::optional<Snap>(PlanePoint, double reach)> bodies;
   /// Points were dragged: the drawing as it is now, and the point that was let go on another one, if any.
   std::function<void(const Drawing&, const std::vector<std::string>& onto)> moved;
   /// Points, curves or constraints were clicked or boxed; `add`: to those that are selected.

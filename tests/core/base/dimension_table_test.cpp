@@ -79,5 +79,37 @@ TEST(DimensionTable, ALongCircleIsNamedToo) {
   EXPECT_THAT(table.error(2999)->what(), HasSubstr("circle"));
 }
 
+TEST(DimensionTable, LevelsAreLengthsByName) {
+  const LevelRows levels{{{"Ground", Expression("0")},
+                          {"Lamp room", Expression("Ground.height + storey")},
+                          {"Roof", Expression("Lamp room.height + 2.5")},
+                          {"Lost", Expression("Attic.height + 1 m")},
+                          {"Leaning", Expression("30 deg")},
+                          {"Roof", Expression("1 m")},
+                          {"a.b", Expression("1 m")}},
+                         unitNamed("m")};
+  const DimensionTable table({{"storey", Expression("3 m")}, {"top", Expression("Roof.height + 100 mm")}}, {}, levels);
+  EXPECT_DOUBLE_EQ(table.height(0).value(), 0);
+  EXPECT_DOUBLE_EQ(table.height(1).value(), 3000);
+  EXPECT_FALSE(table.height(2)) << "2.5 is added to a length, and is none itself";
+  EXPECT_FALSE(table.height(3));
+  EXPECT_NE(table.heightError(3)->happened().find("there is no level named \"Attic\""), std::string::npos);
+  EXPECT_FALSE(table.height(4)) << "an angle is no height";
+  EXPECT_NE(table.heightError(5)->happened().find("another level has the same name"), std::string::npos);
+  EXPECT_FALSE(table.height(6));
+  EXPECT_FALSE(table.value(1)) << "it uses a level without height";
+  EXPECT_DOUBLE_EQ(table.lookup("Lamp room.height").value, 3000);
+  EXPECT_THROW(table.lookup("Cellar.height"), Error);
+}
+
+TEST(DimensionTable, CirclesOfLevelsAndDimensionsAreFound) {
+  const LevelRows levels{{{"Roof", Expression("top")}}};
+  const DimensionTable table({{"top", Expression("Roof.height + 1 m")}}, {}, levels);
+  EXPECT_FALSE(table.value(0));
+  ASSERT_TRUE(table.heightError(0));
+  EXPECT_NE(table.heightError(0)->happened().find("circle"), std::string::npos)
+      << table.heightError(0)->happened() << table.error(0)->happened();
+}
+
 }  // namespace
 }  // namespace kervo

@@ -149,5 +149,49 @@ TEST(Expression, SaysWhyANameIsTaken) {
   for (const char* name : {"", "2a", "mm", "sin", "pi", "a b", "a-b"}) EXPECT_NE(whyNotAName(name), "") << name;
 }
 
+TEST(Expression, HeightsOfLevelsAreNamesOfSeveralWords) {
+  const auto lookup = [](const std::string& name) -> Quantity {
+    if (name == "Lamp room.height") return {3000, lengthDimension};
+    if (name == "Floor 2.height") return {6000, lengthDimension};
+    if (name == "Erdgeschoß.height") return {0, lengthDimension};
+    if (name == "room") return {17, lengthDimension};
+    throw Error("no " + name);
+  };
+  const auto valueOf = [&](const char* text) { return Expression(text).evaluate(lookup).value; };
+  EXPECT_DOUBLE_EQ(valueOf("Lamp room.height"), 3000);
+  EXPECT_DOUBLE_EQ(valueOf("2 * Lamp room.height - room + 1 m"), 6983);
+  EXPECT_DOUBLE_EQ(valueOf("max(Lamp room.height, Floor 2.height)"), 6000);
+  EXPECT_DOUBLE_EQ(valueOf("(Floor 2.height-Lamp room.height)/2"), 1500);
+  EXPECT_DOUBLE_EQ(valueOf("Erdgeschoß.height + 5 mm"), 5);
+  EXPECT_EQ(Expression("Lamp room.height + room").names(), (std::vector<std::string>{"Lamp room.height", "room"}));
+  // Only single blanks join words, and only in front of the height.
+  EXPECT_THROW(valueOf("Lamp  room.height"), Error);
+  EXPECT_THROW(valueOf("Lamp room"), Error);
+  EXPECT_THROW(valueOf("Lamp room.heights"), Error);
+  EXPECT_THROW(valueOf("3 Lamp room.height"), Error);
+  // Where the mistake is, is told of the text as it was typed.
+  try {
+    valueOf("Lamp room.height + + *");
+    FAIL();
+  } catch (const Error& error) {
+    EXPECT_NE(std::string(error.what()).find("Lamp room.height + + *"), std::string::npos) << error.what();
+  }
+}
+
+TEST(Expression, RenamesALevelAndNotItsWords) {
+  const Expression old("Lamp room.height + room - lamp * 2 + Lamp room.height");
+  EXPECT_EQ(old.renamed("Lamp room.height", "Tower.height").text(), "Tower.height + room - lamp * 2 + Tower.height");
+  EXPECT_EQ(old.renamed("room", "space").text(), "Lamp room.height + space - lamp * 2 + Lamp room.height");
+  EXPECT_EQ(Expression("Tower.height").renamed("Tower.height", "Lamp room 2.height").names(),
+            std::vector<std::string>{"Lamp room 2.height"});
+}
+
+TEST(Expression, SaysWhichNamesLevelsMayHave) {
+  for (const char* name : {"Ground", "Lamp room", "Floor 2", "Obergeschoß", "min", "mm"})
+    EXPECT_EQ(whyNotALevel(name), "") << name;
+  for (const char* name : {"", "2nd", " Roof", "Roof ", "Lamp  room", "a.b", "a-b", "a\nb"})
+    EXPECT_NE(whyNotALevel(name), "") << name;
+}
+
 }  // namespace
 }  // namespace kervo

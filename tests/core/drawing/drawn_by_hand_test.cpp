@@ -56,6 +56,28 @@ TEST(DrawnByHand, ACircleIsAboutAPoint) {
   EXPECT_THAT(drawing.curves[0].sizes, ElementsAre(5));
 }
 
+TEST(DrawnByHand, ACircleGoesThroughThreePoints) {
+  const Stroke stroke{{{{5, 1}}, {{1, 5}}, {{-3, 1}}}, 0.01};
+  const Drawing drawing = withStroke({}, {}, "circle_through", stroke);
+  ASSERT_EQ(drawing.curves.size(), 1U);
+  EXPECT_THAT(drawing.curves[0].sizes, ElementsAre(testing::DoubleNear(4, 1e-12)));
+  EXPECT_NEAR(drawing.points.front().last.u, 1, 1e-12);
+  EXPECT_NEAR(drawing.points.front().last.v, 1, 1e-12);
+  EXPECT_THAT(kindsOf(drawing), ElementsAre("on", "on", "on"));
+  EXPECT_THAT(sizesOf("circle_through", stroke), ElementsAre(testing::DoubleNear(8, 1e-12)));
+  // The points are held, so that the circle follows them: two ways each.
+  EXPECT_EQ(solve(drawing, {{{}}, {0, 0, 0}}).freedoms, 6);
+  EXPECT_THAT(withStroke({}, {}, "circle_through", {{{{0, 0}}, {{1, 1}}, {{2, 2}}}, 0.01}).curves, IsEmpty())
+      << "no circle goes through three points in a line";
+}
+
+TEST(DrawnByHand, PlacesOfBodiesAreTakenAsTheyAre) {
+  const Snap corner{{3, 4}, SnapTo::BodyCorner, {"Walls"}};
+  const Drawing drawing = withStroke({}, {}, "line", {{{{0, 0}}, corner}, 0.01});
+  EXPECT_EQ(drawing.points.back().last, (PlanePoint{3, 4}));
+  EXPECT_THAT(drawing.constraints, IsEmpty());
+}
+
 TEST(DrawnByHand, StrokesWithoutLengthDrawNothing) {
   for (const StrokeKind& kind : strokeKinds())
     EXPECT_TRUE(withStroke({}, {}, kind.name, Stroke::between({1, 1}, {1, 1}, 0.01, true)).empty()) << kind.name;

@@ -116,6 +116,36 @@ TEST(DocumentJson, RoundTripsEveryTypeOfField) {
   EXPECT_EQ(read.made.unit, "in");
 }
 
+TEST(DocumentJson, LevelsRoundTripWithWhatIsOnThem) {
+  Document document = withLevel({}, {"Ground", Expression("0 mm")});
+  document = withLevel(document, {"Lamp room", Expression("Ground.height + 3 m"), "upstairs"});
+  document = withWorkingLevel(document, "Lamp room");
+  document = document.withStep(
+      step("s", "split",
+           {{"cutters", std::vector{CutterPick::of(PlanePick::atHeight(Expression("Lamp room.height"))),
+                                    CutterPick::of(PlanePick::standard("xy")),
+                                    CutterPick::of(PlanePick::atHeight(Expression("Ground.height")))}}}));
+  document = document.withStep(drawing("d", PlanePick::atHeight(Expression("Lamp room.height - 1 m")), {}));
+  document = document.withLook("b", {.level = "Ground"});
+  document.seen.levels.show = LevelSight::Show::Below;
+  const Document again = documentFromJson(documentToJson(document), allStepKinds(), "doc.json");
+  EXPECT_EQ(again.made.levels, document.made.levels);
+  EXPECT_EQ(again.seen, document.seen);
+  EXPECT_EQ(documentToJson(again), documentToJson(document));
+  EXPECT_EQ(again.find("d")->value("plane"), document.find("d")->value("plane"));
+  EXPECT_EQ(again.find("s")->values(), document.find("s")->values());
+
+  const auto with = [](const std::string& levels, const std::string& seen) {
+    return jsonError(R"({"format": "kervo", "version": 2, "levels": )" + levels + R"(, "seen": )" + seen + "}");
+  };
+  EXPECT_THAT(with("3", "{}"), HasSubstr("levels"));
+  EXPECT_THAT(with(R"([{"name": "a"}])", "{}"), HasSubstr("levels[0]"));
+  EXPECT_THAT(with(R"([{"name": "a", "is": "1", "height": 2}])", "{}"), HasSubstr("levels[0]"));
+  EXPECT_THAT(with("[]", R"({"levels": {"working": "a"}})"), HasSubstr("no level named \"a\""));
+  EXPECT_THAT(with("[]", R"({"levels": {"show": "some"}})"), HasSubstr("all, below or only"));
+  EXPECT_THAT(with("[]", R"({"on_levels": {"a": 1}})"), HasSubstr("seen.on_levels.a"));
+}
+
 TEST(DocumentJson, SectionsStandInWhatIsSeen) {
   Document document =
       documentOf({block("b", "40", "30", "20"),

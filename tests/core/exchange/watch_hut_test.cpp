@@ -21,7 +21,7 @@ struct Hut {
   double width = 6, depth = 5, wall = 0.25, slab = 0.2, store = 2.6, watch = 2.8, lamp = 2.4, window = 1.2;
 
   double ring() const { return width * depth - (width - 2 * wall) * (depth - 2 * wall); }
-  double walls1() const { return ring() * store - 1 * 2.1 * wall; }
+  double walls1() const { return ring() * store - (1 * 2.1 + std::numbers::pi * 0.06 * 0.06) * wall; }
   double walls2() const { return ring() * watch - 4 * window * 1.2 * wall; }
   /// A window in each side, and in front and back.
   double walls3() const { return ring() * lamp - 2 * 3 * 1.3 * wall - 2 * 4 * 1.3 * wall; }
@@ -33,8 +33,10 @@ void expectHut(const Document& document, const Hut& hut) {
   for (const auto& [body, cubicMetres] :
        {std::pair("walls1", hut.walls1()), {"walls2", hut.walls2()}, {"walls3", hut.walls3()}})
     EXPECT_NEAR(volume(model, body), cubicMetres * 1e9, 1e-6 * cubicMetres * 1e9) << body;
-  // Slabs with the hoist shaft, the lower one with the hatch too.
-  EXPECT_NEAR(volume(model, "slab2"), (hut.width * hut.depth - 0.8 * 0.8) * hut.slab * 1e9, 1e4);
+  // Slabs with the hoist shaft, the lower one with the hatch of the stair, the upper one with that of the ladder.
+  const double shaft = 0.8 * 0.8, ladder = std::numbers::pi * 0.4 * 0.4;
+  EXPECT_NEAR(volume(model, "slab2"), (hut.width * hut.depth - shaft - ladder) * hut.slab * 1e9, 1e4);
+  EXPECT_NEAR(volume(model, "slab1"), (hut.width * hut.depth - shaft - 2.4 * 0.96) * hut.slab * 1e9, 1e4);
 }
 
 TEST(WatchHut, VolumesMatchACalculationByHand) {
@@ -45,6 +47,20 @@ TEST(WatchHut, DimensionsDriveTheBuilding) {
   expectHut(demo().withDimension("width", Expression("7 m")), {.width = 7});
   expectHut(demo().withDimension("watch", Expression("2.5 m")), {.watch = 2.5});
   expectHut(demo().withDimension("wall", Expression("300 mm")), {.wall = 0.3});
+}
+
+TEST(WatchHut, LevelsDriveTheBuilding) {
+  // The shaft turns with its frame, wherever it stands.
+  expectHut(demo().withDimension("hoist_turn", Expression("40 deg")), {});
+  const Model before = made(demo());
+  const Model after = made(withLevel(demo(), {"Roof", Expression("Lamp room.height + lamp - 300 mm")}));
+  for (const StepReport& step : after.steps) EXPECT_FALSE(step.error) << step.error->what();
+  EXPECT_NEAR(after.find("roof")->shape().box().high.z, before.find("roof")->shape().box().high.z - 300, 1e-6);
+  EXPECT_NEAR(after.find("frame/side:post1")->shape().box().high.z,
+              before.find("frame/side:post1")->shape().box().high.z - 300, 1e-6);
+  EXPECT_EQ(before.find("walls2")->level, "Watch room");
+  EXPECT_EQ(before.find("rail")->level, "Watch room");
+  EXPECT_EQ(before.find("roof")->level, "Roof");
 }
 
 TEST(WatchHut, EveryTreadRisesAlike) {

@@ -5,6 +5,8 @@
 #include <BRepLib.hxx>
 #include <BRepOffsetAPI_DraftAngle.hxx>
 
+#include <stdexcept>
+
 #include "base/parallel.h"
 #include "base/quantity.h"
 #include "base/say.h"
@@ -165,6 +167,13 @@ Shape betweenFaces(const RegionBody& region, const std::string& name, double dir
 }
 
 }  // namespace
+
+SweepLimit SweepLimit::atPlane(const Plane& where) {
+  // A face is as large as it has to be: any one in the plane will do.
+  for (const Face& face : facesOf(makeBlock("plane", where, 1, 1, 1)))
+    if (face.origins().front() == "plane:bottom") return atFace(face);
+  throw std::logic_error("a block without a bottom");
+}
 
 Shape solidOf(const SweptRegion& swept) {
   if (!swept.straight) return swept.cutter;

@@ -21,6 +21,7 @@ struct SweepLimit {
   static SweepLimit at(double distance) { return {Kind::Distance, distance, std::nullopt}; }
   static SweepLimit beyond() { return {Kind::BeyondEverything, 0, std::nullopt}; }
   static SweepLimit atFace(const Face& where) { return {Kind::AtFace, 0, where}; }
+  static SweepLimit atPlane(const Plane& where);  ///< all of it
 };
 
 /// A region swept from one place to another along its plane's normal.

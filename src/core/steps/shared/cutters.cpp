@@ -56,8 +56,11 @@ class Resolving {
   void addPlane(const PlanePick& pick) {
     const bool onFace = pick.kind == PlanePick::Kind::OnFace;
     if (onFace && reach_.extent != Extent::Whole) return addFace(pick.face);
-    const std::string label = onFace ? pick.face.name : pick.name;
-    const Plane plane = planeFor(inputs_, pick, field_);
+    const std::string label = onFace                ? pick.face.name
+                              : pick.height.empty() ? pick.name
+                                                    : say("the height %1", pick.height.front().text());
+    const Plane plane = planeFor(inputs_, pick, field_, number_);
+    number_ += pick.height.size();
     addPlane(label, plane);
   }
 
@@ -152,6 +155,7 @@ class Resolving {
   const Box& around_;
   Progress& progress_;
   const CurveCutters curves_;
+  std::size_t number_ = 0;  ///< of the field's, for the next pick that has one
   std::vector<ResolvedCutter> result_;
 };
 

@@ -10,7 +10,7 @@ Plane Placement::of(Inputs& inputs) const {
 }
 
 void PlacedSolid::startFrom(const Selected& selected, Start& start) const {
-  const auto plane = selected.plane();
+  const auto plane = selected.planeForNew();
   if (!plane) return;
   start.set(placement().plane, *plane);
   if (const Picked* face = selected.planarFace(); plane->kind == PlanePick::Kind::OnFace)
