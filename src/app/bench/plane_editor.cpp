@@ -61,9 +61,15 @@ PlaneEditor::PlaneEditor(const Field& field, Desk& desk, QWidget* parent) : Fiel
   setFocusProxy(list_);
   connect(list_, &QComboBox::activated, this, [this](int index) {
     const auto number = static_cast<std::size_t>(index);
-    if (number < planes_.size()) return set(planes_[number]);
-    if (number > planes_.size()) return emit armWanted(this);
-    set(PlanePick::atHeight(Expression("0 " + desk_.session.document().made.unit)));
+    typing_ = number == planes_.size();
+    if (number < planes_.size()) {
+      set(planes_[number]);
+      return refresh();
+    }
+    if (!typing_) return emit armWanted(this);
+    const std::vector<Expression> known = valueAs<PlanePick>().height;
+    set(PlanePick::atHeight(known.empty() ? Expression("0 " + desk_.session.document().made.unit) : known.front()));
+    refresh();
     height_->line()->setFocus();
     height_->line()->selectAll();
   });
@@ -95,13 +101,14 @@ void PlaneEditor::refresh() {
     if (step->kind().makes() == Makes::Plane) add(PlanePick::ofStep(step->id()), stepName(desk_, *step));
   }
   auto found = std::find(planes_.begin(), planes_.end(), now);
-  if (now.kind >= PlanePick::Kind::OnFace && found == planes_.end()) {
+  const bool known = found != planes_.end();
+  if (now.kind >= PlanePick::Kind::OnFace && !known) {
     add(now, planeName(now, desk_));
     found = planes_.end() - 1;
   }
   list_->addItem(tr("a height …"));
   list_->addItem(tr("a face …"));
-  height_->setVisible(!now.height.empty());
+  height_->setVisible(!now.height.empty() && (typing_ || !known));
   if (!now.height.empty()) {
     if (!(height_->expression() == now.height.front())) height_->setExpression(now.height.front());
     height_->setValueText(valueHint(NumberWanted{}, now.height.front(), desk_));

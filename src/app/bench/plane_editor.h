@@ -27,7 +27,8 @@ class PlaneEditor : public FieldEditor {
  private:
   QComboBox* list_;
   QLabel* hint_;
-  ExpressionLine* height_;  ///< of a plane at a height
+  ExpressionLine* height_;  ///< of a plane at a height that is no level's
+  bool typing_ = false;     ///< the height is being typed, whatever it is now
   std::vector<PlanePick> planes_;
 };
 

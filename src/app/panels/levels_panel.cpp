@@ -19,7 +19,8 @@ namespace {
 /// As heights are written on plans: "± 0.000 m", "+ 3.000 m".
 QString heightText(double height, const std::string& unit) {
   const QString sign = std::abs(height) < tolerance::point ? "± " : height > 0 ? "+ " : "− ";
-  return sign + lengthText(std::abs(height), unit);
+  const std::string number = formatNumber(std::abs(height) / unitNamed(unit).factor, 6);
+  return QStringLiteral("%1%2 %3").arg(sign, QString::fromStdString(number), QString::fromStdString(unit));
 }
 
 constexpr const char* storey = " + 3 m";  // from one level to the next, until somebody says otherwise
@@ -156,8 +157,8 @@ LevelsPanel::LevelsPanel(Desk& desk, QWidget* parent) : Panel(tr("Levels"), "lev
   const QFontMetrics metrics(font());
   sheet_->horizontalHeader()->setSectionResizeMode(LevelsModel::Is, QHeaderView::Stretch);
   for (const int column : {LevelsModel::Work, LevelsModel::Eye}) sheet_->setColumnWidth(column, metrics.height() + 4);
-  sheet_->setColumnWidth(LevelsModel::Name, metrics.horizontalAdvance("Lamp room x"));
-  sheet_->setColumnWidth(LevelsModel::Value, metrics.horizontalAdvance("+ 0000.00 mm") + 10);
+  sheet_->setColumnWidth(LevelsModel::Name, metrics.horizontalAdvance("Lamp room XX"));
+  sheet_->setColumnWidth(LevelsModel::Value, metrics.horizontalAdvance("+ 00000 mm") + 10);
   trouble_ = new QLabel;
   trouble_->setObjectName("bad");
   trouble_->setWordWrap(true);
@@ -229,7 +230,6 @@ void LevelsPanel::refresh() {
     button->setEnabled(!sight.working.empty() || button == show_->button(static_cast<int>(LevelSight::Show::All)));
   show_->button(static_cast<int>(sight.show))->setChecked(true);
   plan_->setChecked(planIsOn());
-  setNote(sight.working.empty() ? QString() : tr("working on %1").arg(QString::fromStdString(sight.working)));
   QStringList lines;
   const auto& levels = desk_.session.document().made.levels;
   for (std::size_t i = 0; i < levels.size(); ++i)

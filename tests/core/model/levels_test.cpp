@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include "model/document_edits.h"
+#include "model/section_cut.h"
 #include "model/shown.h"
 #include "model/storeys.h"
 #include "model/uses.h"
@@ -197,8 +198,10 @@ TEST(Levels, AreCopiedWithWhatIsOnThem) {
   };
   const Model model = made(copied);
   EXPECT_NEAR(copiesIn(model), 6000.0 * 4000 * 300 + 6000.0 * 300 * 2800, 10);
-  for (const Body& body : model.bodies)
-    if (body.level == "Deck") EXPECT_GE(body.shape().box().low.z, 6500 - 300 - 1e-6);
+  for (const Body& body : model.bodies) {
+    if (body.level != "Deck") continue;
+    EXPECT_GE(body.shape().box().low.z, 6500 - 300 - 1e-6);
+  }
   // They follow what they are copies of.
   const Model lower = made(withLevel(copied, {"Lamp room", Expression("Ground.height + 2 m")}));
   EXPECT_NEAR(copiesIn(lower), 6000.0 * 4000 * 300 + 6000.0 * 300 * 1800, 10);

@@ -26,7 +26,7 @@ TEST(ClearHeight, OfAStairUnderASlabWithAnOpening) {
   std::vector<Shape> steps;
   for (int i = 0; i < 10; ++i)
     steps.push_back(makeBlock("s" + std::to_string(i), at(250 * i, 0, 0), 250, 1000, 180 * (i + 1)));
-  const Shape stair = unite(steps, progress).shapes.front();
+  const Shape stair = unite(steps, progress).shape;
   const auto found = clear(stair, {makeBlock("slab", at(-2000, 0, 2500), 3000, 1000, 200)});
   ASSERT_TRUE(found);
   EXPECT_NEAR(found->height, 2500 - 4 * 180, 1e-6) << "over the fourth step, the last one below it";
