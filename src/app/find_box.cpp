@@ -59,8 +59,11 @@ void FindBox::closeList() {
 void FindBox::filter() {
   if (!hasFocus()) return;
   std::vector<std::pair<int, std::size_t>> ranked;
-  for (std::size_t i = 0; i < entries_.size(); ++i)
-    if (const int rank = matchRank(entries_[i].text, text()); rank >= 0) ranked.emplace_back(rank, i);
+  for (std::size_t i = 0; i < entries_.size(); ++i) {
+    // "Plan" itself comes before "Plane".
+    const bool all = entries_[i].text.compare(text().trimmed(), Qt::CaseInsensitive) == 0;
+    if (const int rank = matchRank(entries_[i].text, text()); rank >= 0) ranked.emplace_back(all ? -1 : rank, i);
+  }
   std::stable_sort(ranked.begin(), ranked.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
   constexpr std::size_t most = 14;
   if (ranked.size() > most) ranked.resize(most);

@@ -41,7 +41,9 @@ void LevelsModel::refresh() {
   now = levelsByHeight(std::move(now));
   std::vector<std::string> rows;
   for (auto level = now.rbegin(); level != now.rend(); ++level) rows.push_back(level->name);
-  if (rows == rows_) {
+  // An editor that is open stays.
+  if (rows.size() == rows_.size()) {
+    rows_ = std::move(rows);
     if (!rows_.empty()) emit dataChanged(index(0, 0), index(rowCount() - 1, columnCount_ - 1));
     return;
   }

@@ -59,7 +59,7 @@ TEST(WatchHut, LevelsDriveTheBuilding) {
   EXPECT_NEAR(after.find("frame/side:post1")->shape().box().high.z,
               before.find("frame/side:post1")->shape().box().high.z - 300, 1e-6);
   EXPECT_EQ(before.find("walls2")->level, "Watch room");
-  EXPECT_EQ(before.find("rail")->level, "Watch room");
+  EXPECT_EQ(before.find("ladder")->level, "Watch room");
   EXPECT_EQ(before.find("roof")->level, "Roof");
 }
 

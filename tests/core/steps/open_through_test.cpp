@@ -114,7 +114,10 @@ TEST(OpenThrough, GoesDownToADepthThroughWhateverIsThere) {
   const Model model = opened("3 m", {{"opens", text("depth")}, {"depth", Expression("100 mm")}});
   ASSERT_EQ(errorOf(model, "o"), "no error");
   EXPECT_NEAR(gone(model, "first", slab), hole / 2, 1e-3);
-  EXPECT_NEAR(gone(model, "mast", 100.0 * 100 * 8000), 100.0 * 100 * 100, 1e-3);
+  double mast = 0;
+  for (const Body& body : model.bodies)
+    if (body.id.isOfFamily("mast")) mast += body.shape().volume();
+  EXPECT_NEAR(mast, 100.0 * 100 * 7900, 1e-3) << "in two pieces";
   ASSERT_EQ(report(model, "o").result->gauges.size(), 1U);
   EXPECT_NEAR(report(model, "o").result->gauges.front().value, 100, 1e-9);
 }

@@ -34,17 +34,21 @@ double meanWidth(const std::vector<Face>& faces, const Shape& body, const Face& 
 bool isSlab(const MetPart& met, const SweptRegion& through, const Shape& body, const std::vector<Face>& bodyFaces) {
   const Vector way = normalOf(through.region);
   const std::string side = through.name + ":side:";
+  const double base = dot(middleOf(through.region), way);
   bool goesOn = false;
   std::vector<Face> ends;
   for (const Face& face : facesOf(met.part)) {
-    if (face.origins().front().starts_with(side))
+    if (face.origins().front().starts_with(side)) {
       goesOn = true;
-    else if (isAcross(face, way))
+    } else if (isAcross(face, way)) {
+      const double at = dot(face.samplePoint(), way) - base;
+      if (at - met.low > tolerance::samePlace && met.high - at > tolerance::samePlace) return false;  // a step
       ends.push_back(face);
-    else
-      return false;
+    } else if (std::abs(dot(face.normal(), way)) > tolerance::samePlace) {
+      return false;  // it leans; others are borders of the slab
+    }
   }
-  if (!goesOn || ends.size() != 2) return false;
+  if (!goesOn || ends.empty()) return false;
   const double thick = met.high - met.low;
   return std::all_of(ends.begin(), ends.end(),
                      [&](const Face& end) { return meanWidth(bodyFaces, body, end) > thick; });
