@@ -41,8 +41,9 @@ class Showing {
     const auto working = std::find_if(model_.levels.begin(), model_.levels.end(),
                                       [&](const LevelNow& level) { return level.name == seen_.levels.working; });
     if (seen_.levels.show == Show::All || working == model_.levels.end()) return;
+    const double here = working->height.value_or(0);
     for (const LevelNow& level : model_.levels) {
-      const bool below = level.height && working->height && *level.height < *working->height;
+      const bool below = level.height && level.height.value_or(0) < here;
       const bool faded = seen_.levels.show == Show::Below && below;
       sights_[level.name] = faded ? ShownAs::Sight::Faded : ShownAs::Sight::Hidden;
     }

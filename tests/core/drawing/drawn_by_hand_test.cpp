@@ -85,10 +85,13 @@ TEST(DrawnByHand, StrokesWithoutLengthDrawNothing) {
 
 TEST(DrawnByHand, EverythingIsSolvedWhereItWasDrawn) {
   // Ways left to move: of a line its ends, of a circle its centre and radius, …
-  const std::map<std::string, int> freedoms{
-      {"line", 4},    {"circle", 3}, {"rectangle", 4}, {"middle_rectangle", 4}, {"polygon", 4}, {"slot", 5},
-      {"ellipse", 5}, {"chain", 4},  {"arc", 5},       {"tilted_rectangle", 5}, {"spline", 4},  {"control_spline", 6},
-      {"text", 2},     {"circle_through", 6}};
+  const std::map<std::string, int> freedoms{{"line", 4},      {"circle", 3},
+                                            {"rectangle", 4}, {"middle_rectangle", 4},
+                                            {"polygon", 4},   {"slot", 5},
+                                            {"ellipse", 5},   {"chain", 4},
+                                            {"arc", 5},       {"tilted_rectangle", 5},
+                                            {"spline", 4},    {"control_spline", 6},
+                                            {"text", 2},      {"circle_through", 6}};
   for (const StrokeKind& kind : strokeKinds()) {
     Stroke stroke = Stroke::between({3, 2}, {23, 9}, 0.01);
     if (kind.places == 3) stroke.at.push_back({{12, 20}});
