@@ -8,6 +8,7 @@
 #include <QToolButton>
 #include <algorithm>
 
+#include "app/bench/pick_editors.h"
 #include "app/icons.h"
 #include "app/look.h"
 #include "app/panels/panel.h"
@@ -213,7 +214,21 @@ FieldEditor* Bench::addRow(WellCard* card, const Field& field) {
     layout->addWidget(label, 0, Qt::AlignTop);
     label->setContentsMargins(0, 4, 0, 0);
   }
-  layout->addWidget(editor, 1);
+  // The first picks of a card are what its title says; others are told.
+  const bool follows = std::any_of(rows_.begin(), rows_.end(), [&](const auto& other) { return other.card == card; });
+  if (follows && qobject_cast<PickEditor*>(editor) && !editor->labelled()) {
+    auto* told = new QLabel(kindText(field.label()));
+    told->setObjectName("dim");
+    told->setFont(fontOf(-1));
+    told->setToolTip(kindText(field.help()));
+    auto* both = new QVBoxLayout;
+    both->setSpacing(0);
+    both->addWidget(told);
+    both->addWidget(editor);
+    layout->addLayout(both, 1);
+  } else {
+    layout->addWidget(editor, 1);
+  }
   card->content()->addWidget(row);
   rows_.push_back({editor, row, card});
   connect(editor, &FieldEditor::armWanted, this, &Bench::armByHand);

@@ -42,7 +42,7 @@ DrawingEditor::DrawingEditor(const DrawingField& field, Desk& desk, QWidget* par
                                : tr("%1: click or drag in the view, or type numbers there").arg(label));
     tool->setProperty("stroke", QString(kind.name));
     tool->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    tool->setMinimumWidth(30);
+    tool->setMinimumWidth(kind.variant ? 24 : 30);
     tool->setFixedHeight(QFontMetrics(fontOf()).height() + 5);
     connect(tool, &QToolButton::clicked, this, [this, &kind] {
       desk_.drawing.draw(desk_.drawing.kind() == &kind ? nullptr : &kind);

@@ -250,13 +250,18 @@ void LevelsPanel::press(const QModelIndex& index) {
 
 void LevelsPanel::toggleEye(const Level& level) {
   const bool visible = !model_->anyVisible(level);
-  const std::vector<BodyId> bodies = model_->bodiesOn(level);
   const QString name = QString::fromStdString(level.name);
-  desk_.session.edit((visible ? tr("Show %1") : tr("Hide %1")).arg(name), [&](const Document& document) {
+  changeLooks((visible ? tr("Show %1") : tr("Hide %1")).arg(name), model_->bodiesOn(level),
+              [&](BodyLook& look) { look.visible = visible; });
+}
+
+void LevelsPanel::changeLooks(const QString& what, const std::vector<BodyId>& bodies,
+                              const std::function<void(BodyLook&)>& change) {
+  desk_.session.edit(what, [&](const Document& document) {
     Document result = document;
     for (const BodyId& body : bodies) {
       BodyLook look = result.lookOf(body);
-      look.visible = visible;
+      change(look);
       result = result.withLook(body, look);
     }
     return result;
@@ -276,17 +281,9 @@ void LevelsPanel::workOn(const std::string& name) {
 
 void LevelsPanel::putOnWorkingLevel() {
   const std::string level = desk_.session.document().seen.levels.working;
-  const std::vector<BodyId> bodies = desk_.selection.bodies();
-  if (level.empty() || bodies.empty()) return;
-  desk_.session.edit(tr("Put on %1").arg(QString::fromStdString(level)), [&](const Document& document) {
-    Document result = document;
-    for (const BodyId& body : bodies) {
-      BodyLook look = result.lookOf(body);
-      look.level = level;
-      result = result.withLook(body, look);
-    }
-    return result;
-  });
+  if (!level.empty())
+    changeLooks(tr("Put on %1").arg(QString::fromStdString(level)), desk_.selection.bodies(),
+                [&](BodyLook& look) { look.level = level; });
 }
 
 void LevelsPanel::go(int up) {

@@ -69,6 +69,9 @@ class LevelsPanel : public Panel {
   void refresh();
   void press(const QModelIndex& index);
   void toggleEye(const Level& level);
+  /// How several bodies are seen, as one edit.
+  void changeLooks(const QString& what, const std::vector<BodyId>& bodies,
+                   const std::function<void(BodyLook&)>& change);
   void removeSelected();
   std::string freeName(const std::string& wanted) const;
   void editNew(const std::string& name);

@@ -347,6 +347,11 @@ const std::vector<StrokeKind>& strokeKinds() {
        .places = 3,
        .sizes = {width, height},
        .variant = true},
+      {.name = "circle_through",
+       .label = later("circle through three points"),
+       .brief = later("through"),
+       .places = 3,
+       .variant = true},
       {.name = "polygon", .label = later("polygon"), .brief = later("polygon"), .about = true, .sizes = {diameter}},
       {.name = "slot", .label = later("slot"), .brief = later("slot"), .sizes = {length, width}},
       {.name = "ellipse", .label = later("ellipse"), .brief = later("ellipse"), .about = true, .sizes = {length}},
@@ -356,11 +361,6 @@ const std::vector<StrokeKind>& strokeKinds() {
        .brief = later("control"),
        .places = 3,
        .more = true},
-      {.name = "circle_through",
-       .label = later("circle through three points"),
-       .brief = later("through"),
-       .places = 3,
-       .variant = true},
       {.name = "text", .label = later("text"), .brief = later("text"), .shownAs = "line"}};
   return kinds;
 }

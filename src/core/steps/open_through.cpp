@@ -272,13 +272,13 @@ class OpenThrough : public StepKind {
   const BodiesField over_{*this,
                           {.key = "over",
                            .label = "Clear height over",
-                           .well = Well::Pieces,
+                           .well = Well::Reach,
                            .help = "a stair or ramp: the least height straight up from it is measured and shown"},
                           BodyPick::only({})};
   const TextField clearName_{*this,
                              {.key = "clear_name",
                               .label = "Clear height as",
-                              .well = Well::Pieces,
+                              .well = Well::Reach,
                               .help = "a dimension for the expressions of later steps"}};
   const PiecesField pieces_{*this};
 };
