@@ -138,7 +138,11 @@ void MainWindow::openUses(StepId step) {
   auto* dialog = new UsesDialog(desk_, this);
   dialog->setAttribute(Qt::WA_DeleteOnClose);
   connect(dialog, &UsesDialog::stepWanted, this, [this](const StepId& id) { desk_.selection.setStep(id); });
-  connect(dialog, &UsesDialog::dimensionWanted, dimensions_, &DimensionsPanel::editDimension);
+  connect(dialog, &UsesDialog::dimensionWanted, this, [this](const QString& name) {
+    for (const Level& level : desk_.session.document().made.levels)
+      if (name == QString::fromStdString(heightOfLevel(level.name))) return levels_->editLevel(level.name);
+    dimensions_->editDimension(name);
+  });
   dialog->showOf(step.empty() ? std::nullopt : std::optional(UsesNode{UsesNode::What::Step, step.text()}));
   dialog->show();
 }

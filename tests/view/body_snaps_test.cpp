@@ -58,6 +58,7 @@ TEST_F(BodySnapsTest, CentresAndRims) {
   EXPECT_NEAR(centre->at.u, 8000, 1e-9);
   const auto rim = snap(8000 + 255, 1000);
   ASSERT_TRUE(rim);
+  EXPECT_EQ(rim->to, SnapTo::BodyEdge) << "where the rim begins is no corner";
   EXPECT_NEAR(rim->at.u, 8250.1, 1e-9);
 }
 

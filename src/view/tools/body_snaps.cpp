@@ -42,8 +42,18 @@ BodySnaps::BodySnaps(const Scene& scene, const Plane& plane) {
 
 void BodySnaps::add(const BodyPicture& picture, std::size_t body, const Plane& plane) {
   const BodyMesh& mesh = picture.mesh;
-  for (const Corner& corner : picture.corners) spots_.push_back({onto(plane, corner.point), SnapTo::BodyCorner, body});
   const double slack = 1e-6 * mesh.box.diagonal() + 1e-4;
+  // Where a round edge begins and ends is no corner.
+  std::vector<Point> rounds;
+  for (const BodyMesh::Range& range : mesh.edges) {
+    if (range.count < 3) continue;
+    const Point start = pointOf(mesh, range.first);
+    if (length(pointOf(mesh, range.first + range.count - 1) - start) < slack) rounds.push_back(start);
+  }
+  for (const Corner& corner : picture.corners)
+    if (std::none_of(rounds.begin(), rounds.end(),
+                     [&](const Point& start) { return length(corner.point - start) < slack; }))
+      spots_.push_back({onto(plane, corner.point), SnapTo::BodyCorner, body});
   for (std::size_t i = 0; i < picture.edges.size() && i < mesh.edges.size(); ++i) {
     const BodyMesh::Range range = mesh.edges[i];
     if (range.count < 2) continue;
