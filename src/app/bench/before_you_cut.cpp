@@ -218,7 +218,10 @@ void BeforeYouCut::refresh() {
   const bool failed = ready && tried && tried->report().error;
   make_->setEnabled(!failed);
   const auto& fields = desk_.trial.step().kind().fields();
-  const bool cuts = std::any_of(fields.begin(), fields.end(), [](const Field* f) { return f->well() == Well::Cutter; });
+  bool cuts = std::any_of(fields.begin(), fields.end(), [](const Field* f) { return f->well() == Well::Cutter; });
+  // A kind that calls its cutter otherwise may make a wall, or move a window.
+  if (cuts && !desk_.trial.step().kind().table().wells.cutter.title.empty())
+    cuts = tried && tried->report().result && tried->report().result->audit.cuts;
   const bool draws = desk_.drawing.open();
   const bool section = desk_.trial.step().kind().makes() == Makes::Section;
   title_->setText(draws ? tr("State of the drawing") : section ? tr("What is seen") : tr("Before you cut"));

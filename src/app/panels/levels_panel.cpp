@@ -74,9 +74,12 @@ std::vector<BodyId> LevelsModel::bodiesOn(const Level& level) const {
 }
 
 bool LevelsModel::anyVisible(const Level& level) const {
-  const auto& bodies = desk_.session.made()->model->bodies;
-  return std::any_of(bodies.begin(), bodies.end(),
-                     [&](const Body& body) { return body.level == level.name && body.visible; });
+  bool any = false;
+  for (const Body& body : desk_.session.made()->model->bodies) {
+    if (body.level == level.name && body.visible) return true;
+    any = any || body.level == level.name;
+  }
+  return !any;
 }
 
 QVariant LevelsModel::data(const QModelIndex& index, int role) const {

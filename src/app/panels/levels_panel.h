@@ -28,6 +28,7 @@ class LevelsModel : public QAbstractTableModel {
   int rowOf(const std::string& name) const;
   /// The bodies on a level, whether or not they are shown.
   std::vector<BodyId> bodiesOn(const Level& level) const;
+  /// Whether any of them is to be seen, or there is none to be hidden.
   bool anyVisible(const Level& level) const;
 
  private:
