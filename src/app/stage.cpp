@@ -176,7 +176,8 @@ void Stage::refresh() {
   std::vector<MeasureMark> pins = measureMarks(*desk_.shownModel, desk_.session.document().made.unit);
   pins.insert(pins.end(), desk_.surfaces.marks().begin(), desk_.surfaces.marks().end());
   // While a step is tried, its gauges stand there.
-  if (!trial.active()) pins.insert(pins.end(), desk_.openings.numbers().begin(), desk_.openings.numbers().end());
+  if (!trial.active() && !instead_)
+    pins.insert(pins.end(), desk_.openings.numbers().begin(), desk_.openings.numbers().end());
   everywhere([&](Viewport& each) {
     each.setSelected(trial.active() ? std::vector<Pick>() : desk_.selection.picks());
     each.setPins(pins);
