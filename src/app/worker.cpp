@@ -335,7 +335,10 @@ namespace {
 /// The thinnest wall beside the faces that the cut made, over all bodies that it touched.
 void measureWall(Tried& tried, Progress& progress) {
   const auto& result = tried.report().result;
-  if (!result || !result->audit.cuts) return;
+  const auto step = tried.document.find(tried.step);
+  // A window that is moved leaves walls beside it as one that is cut does.
+  const bool moves = step && !step->kind().table().ofOpening.empty();
+  if (!result || !(result->audit.cuts || moves)) return;
   std::map<BodyId, std::vector<Shape>> after;
   for (const Piece& piece : result->pieces)
     if (piece.kept) after[piece.from].push_back(piece.shape);
@@ -345,7 +348,8 @@ void measureWall(Tried& tried, Progress& progress) {
     const Body* before = tried.before->find(from);
     if (!before) continue;
     const double limit = std::min(thinnest, before->form.roughBox().diagonal());
-    if (const auto wall = thinnestWall(before->shape(), shapes, limit, progress)) {
+    if (const auto wall =
+            thinnestWall(before->shape(), shapes, limit, progress, moves ? NewFaces::AlsoMoved : NewFaces::Added)) {
       tried.wall = wall;
       thinnest = wall->thickness;
     }

@@ -101,5 +101,19 @@ TEST(ThinnestWallTest, GapsAreNoWalls) {
   EXPECT_NEAR(wall->thickness, 9.5, 1e-9);
 }
 
+TEST(ThinnestWall, CountsFacesThatMovedOnRequest) {
+  Progress progress;
+  const Shape block = makeBlock("b", {}, 100, 20, 50);
+  const auto holeAt = [&](double x) {
+    const Plane corner{{x, -1, 20}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}};
+    return divide(block, {makeBlock("h", corner, 10, 22, 10)}, progress).outside;
+  };
+  const Shape before = holeAt(40), after = holeAt(85);
+  EXPECT_FALSE(thinnestWall(before, {after}, 100, progress)) << "no face is new";
+  const auto wall = thinnestWall(before, {after}, 100, progress, NewFaces::AlsoMoved);
+  ASSERT_TRUE(wall);
+  EXPECT_NEAR(wall->thickness, 5, 1e-9);
+}
+
 }  // namespace
 }  // namespace kervo

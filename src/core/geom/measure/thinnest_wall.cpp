@@ -3,9 +3,11 @@
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <ElSLib.hxx>
 #include <algorithm>
+#include <map>
 
 #include "geom/divide/checked_intersection.h"
 #include "geom/kernel/topology_body.h"
+#include "geom/topology.h"
 
 namespace kervo {
 
@@ -32,9 +34,24 @@ struct Pair {
   double atLeast;
 };
 
+/// Faces that lie on another surface than those of their name did; a free-form surface is not compared.
+void addMoved(std::vector<bool>& isNew, const std::vector<Face>& faces, const std::vector<Face>& before) {
+  std::map<std::string, std::vector<const Face*>> byName;
+  for (const Face& face : before)
+    for (const std::string& origin : face.origins()) byName[origin].push_back(&face);
+  for (std::size_t i = 0; i < faces.size(); ++i) {
+    if (isNew[i] || faces[i].freeForm()) continue;
+    const auto known = byName.find(faces[i].origins().front());
+    if (known == byName.end()) continue;
+    isNew[i] = std::none_of(known->second.begin(), known->second.end(),
+                            [&](const Face* old) { return faces[i].onSameSurface(*old); });
+  }
+}
+
 /// Pairs of a new face and any other, those whose boxes are nearest first.
-std::vector<Pair> pairsOf(const Shape& body, const FaceTable& old, double limit) {
+std::vector<Pair> pairsOf(const Shape& body, const Shape& before, double limit, NewFaces which) {
   std::vector<Pair> pairs;
+  const FaceTable old = before.empty() ? FaceTable() : before.body().faces;
   const std::vector<TopoDS_Face> faces = facesOf(body.body().topology);
   std::vector<bool> isNew;
   for (const TopoDS_Face& face : faces) {
@@ -43,6 +60,8 @@ std::vector<Pair> pairsOf(const Shape& body, const FaceTable& old, double limit)
       return std::find(origins.begin(), origins.end(), each.second.origins->front()) != origins.end();
     }));
   }
+  if (which == NewFaces::AlsoMoved)
+    addMoved(isNew, facesOf(body), before.empty() ? std::vector<Face>() : facesOf(before));
   for (std::size_t i = 0; i < faces.size(); ++i) {
     if (!isNew[i]) continue;
     for (std::size_t j = 0; j < faces.size(); ++j) {
@@ -110,14 +129,14 @@ std::optional<Nearest> nearestPoints(const Pair& pair, Sides& sides, Progress& p
 
 }  // namespace
 
-std::optional<Wall> thinnestWall(const Shape& before, const std::vector<Shape>& after, double limit,
-                                 Progress& progress) {
+std::optional<Wall> thinnestWall(const Shape& before, const std::vector<Shape>& after, double limit, Progress& progress,
+                                 NewFaces which) {
   std::optional<Wall> thinnest;
   kernelCall("measuring the walls", [&] {
     Sides sides;
     for (const Shape& body : after) {
       if (body.empty() || body.kind() != BodyKind::Solid) continue;
-      for (const Pair& pair : pairsOf(body, before.empty() ? FaceTable() : before.body().faces, limit)) {
+      for (const Pair& pair : pairsOf(body, before, limit, which)) {
         progress.throwIfStopped();
         if (pair.atLeast >= (thinnest ? thinnest->thickness : limit)) break;
         if (shareACorner(pair.first, pair.second)) continue;

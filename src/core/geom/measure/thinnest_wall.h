@@ -14,10 +14,13 @@ struct Wall {
   Point from, to;        ///< where it is: on the cut and on the other side
 };
 
+/// Which faces count as new: those that were not there, or those that were somewhere else as well.
+enum class NewFaces { Added, AlsoMoved };
+
 /// The least distance through material between faces of `after` that `before` did not have and all other faces that
 /// they do not share a corner with; only walls thinner than `limit` are looked for. Nothing if there is none. Exact
 /// between the faces' surfaces (the kernel's extrema); source: measured in the project's kernel notes, "thinnest wall".
-std::optional<Wall> thinnestWall(const Shape& before, const std::vector<Shape>& after, double limit,
-                                 Progress& progress);
+std::optional<Wall> thinnestWall(const Shape& before, const std::vector<Shape>& after, double limit, Progress& progress,
+                                 NewFaces which = NewFaces::Added);
 
 }  // namespace kervo
