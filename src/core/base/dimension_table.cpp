@@ -175,6 +175,8 @@ Quantity DimensionTable::lookup(const std::string& name) const {
   if (const auto& value = values_[found->second]; value && !errors_[found->second]) return *value;
   if (const auto& error = errors_[found->second]; error && found->second >= rows_ && found->second < levels_)
     throw Error(*error);
+  if (found->second >= levels_)
+    throw Error(say("it uses \"%1\", and that level has no height", name), "", say("Correct the level first"));
   throw Error(say("it uses the dimension \"%1\", which has no value", name), "", say("Correct that dimension first"));
 }
 

@@ -88,8 +88,8 @@ struct Document {
   BodyLook lookOf(const BodyId& body) const;
 
   // Edits give a new document; they throw Error if there is no such step or dimension.
-  Document withStep(Step step) const;  ///< added at the end; a section to the sections. What it makes
-                                       ///< anew is on the working level
+  Document withStep(Step step) const;  ///< added at the end; a section to the sections. Its new bodies
+                                       ///< and drawings are on the working level
   Document withStepAt(std::size_t index, Step step) const;           ///< inserted before the step now there
   Document withReplaced(const Step& step) const;                     ///< in the place of the one with its id
   Document withoutStep(const StepId& id) const;                      ///< its name goes too

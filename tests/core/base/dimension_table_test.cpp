@@ -100,6 +100,12 @@ TEST(DimensionTable, LevelsAreLengthsByName) {
   EXPECT_FALSE(table.value(1)) << "it uses a level without height";
   EXPECT_DOUBLE_EQ(table.lookup("Lamp room.height").value, 3000);
   EXPECT_THROW(table.lookup("Cellar.height"), Error);
+  try {
+    table.lookup("Leaning.height");
+    FAIL();
+  } catch (const Error& error) {
+    EXPECT_NE(error.happened().find("that level has no height"), std::string::npos) << error.happened();
+  }
 }
 
 TEST(DimensionTable, CirclesOfLevelsAndDimensionsAreFound) {
