@@ -203,7 +203,28 @@ ViewCamera cameraFrom(const json& value, const std::string& place) {
   return camera;
 }
 
-std::vector<SavedView> viewsFrom(const json& value) {
+constexpr const char* showNames[] = {"all", "below", "only"};
+
+/// `within`: the place of what has them: "seen".
+LevelSight levelSightFrom(const json& value, const std::string& within, const std::vector<Level>& levels) {
+  LevelSight result;
+  if (!value.contains("levels")) return result;
+  const std::string place = within + ".levels";
+  const json& sight = value["levels"];
+  if (!sight.is_object()) throw wrongJson(place, "an object");
+  requireOnly(sight, {"working", "show"}, place);
+  result.working = textAt(sight, "working", place, "");
+  if (!result.working.empty() && !findLevel(levels, result.working))
+    throw FileError(say("there is no level named \"%1\"", result.working), place + ".working",
+                    say("Correct the name, or remove it"));
+  const std::string show = textAt(sight, "show", place, showNames[0]);
+  const auto found = std::find(std::begin(showNames), std::end(showNames), show);
+  if (found == std::end(showNames)) throw wrongJson(place + ".show", "all, below or only");
+  result.show = static_cast<LevelSight::Show>(found - std::begin(showNames));
+  return result;
+}
+
+std::vector<SavedView> viewsFrom(const json& value, const std::vector<Level>& levels) {
   std::vector<SavedView> result;
   if (!value.contains("views")) return result;
   const json& views = value["views"];
@@ -213,7 +234,7 @@ std::vector<SavedView> viewsFrom(const json& value) {
   for (std::size_t i = 0; i < views.size(); ++i) {
     const std::string place = "seen.views[" + std::to_string(i) + "]";
     if (!views[i].is_object()) throw wrongJson(place, "a view");
-    requireOnly(views[i], {"id", "name", "camera", "style", "visible", "sections"}, place);
+    requireOnly(views[i], {"id", "name", "camera", "style", "visible", "sections", "levels"}, place);
     SavedView view;
     view.id = textAt(views[i], "id", place);
     view.name = textAt(views[i], "name", place, view.id.c_str());
@@ -234,6 +255,7 @@ std::vector<SavedView> viewsFrom(const json& value) {
         view.sections.push_back(idFrom<StepId>(section.get<std::string>(), place + ".sections"));
       }
     }
+    view.levels = levelSightFrom(views[i], place, levels);
     result.push_back(std::move(view));
   }
   return result;
@@ -274,32 +296,13 @@ std::vector<Level> levelsFrom(const json& root) {
   return result;
 }
 
-constexpr const char* showNames[] = {"all", "below", "only"};
-
-LevelSight levelSightFrom(const json& value, const std::vector<Level>& levels) {
-  LevelSight result;
-  if (!value.contains("levels")) return result;
-  const json& sight = value["levels"];
-  if (!sight.is_object()) throw wrongJson("seen.levels", "an object");
-  requireOnly(sight, {"working", "show"}, "seen.levels");
-  result.working = textAt(sight, "working", "seen.levels", "");
-  if (!result.working.empty() && !findLevel(levels, result.working))
-    throw FileError(say("there is no level named \"%1\"", result.working), "seen.levels.working",
-                    say("Correct the name, or remove it"));
-  const std::string show = textAt(sight, "show", "seen.levels", showNames[0]);
-  const auto found = std::find(std::begin(showNames), std::end(showNames), show);
-  if (found == std::end(showNames)) throw wrongJson("seen.levels.show", "all, below or only");
-  result.show = static_cast<LevelSight::Show>(found - std::begin(showNames));
-  return result;
-}
-
 /// `steps`: ids that are taken; those of the sections are added.
 SeenHalf seenFrom(const json& value, const StepKinds& kinds, std::set<StepId>& steps, const MadeHalf& made) {
   if (!value.is_object()) throw wrongJson("seen", "an object");
   requireOnly(value, {"steps", "on_levels", "levels", "sections", "views", "bodies", "materials", "limits"}, "seen");
   SeenHalf seen;
   seen.sections = sectionsFrom(value, kinds, steps);
-  seen.views = viewsFrom(value);
+  seen.views = viewsFrom(value, made.levels);
   forEachAt(value, "steps", "seen.", [&](const std::string& key, const std::string& place, const json& name) {
     const StepId id = idFrom<StepId>(key, "seen.steps");
     if (!steps.contains(id))
@@ -307,7 +310,7 @@ SeenHalf seenFrom(const json& value, const StepKinds& kinds, std::set<StepId>& s
     if (name.is_string()) seen.steps[id] = name.get<std::string>();
     if (seen.steps[id].empty()) throw wrongJson(place, "a name");
   });
-  seen.levels = levelSightFrom(value, made.levels);
+  seen.levels = levelSightFrom(value, "seen", made.levels);
   forEachAt(value, "on_levels", "seen.", [&](const std::string& key, const std::string& place, const json& level) {
     if (!level.is_string()) throw wrongJson(place, "the name of a level");
     seen.onLevels[idFrom<StepId>(key, "seen.on_levels")] = level.get<std::string>();
@@ -338,6 +341,11 @@ ordered_json stepJson(const Step& step) {
   return entry;
 }
 
+void putLevels(ordered_json& into, const LevelSight& sight) {
+  if (!sight.working.empty()) into["levels"]["working"] = sight.working;
+  if (sight.show != LevelSight::Show::All) into["levels"]["show"] = showNames[static_cast<std::size_t>(sight.show)];
+}
+
 ordered_json viewJson(const SavedView& view) {
   const auto listOf = [](const Vector& v) { return ordered_json::array({v.x, v.y, v.z}); };
   ordered_json result{{"id", view.id}, {"name", view.name}};
@@ -349,6 +357,7 @@ ordered_json viewJson(const SavedView& view) {
   result["style"] = view.style;
   for (const auto& [body, visible] : view.visible) result["visible"][body.text()] = visible;
   for (const StepId& section : view.sections) result["sections"].push_back(section.text());
+  putLevels(result, view.levels);
   return result;
 }
 
@@ -381,9 +390,7 @@ ordered_json seenJson(const Document& document) {
   };
   for (const auto& step : document.made.steps) nameStep(*step);
   for (const auto& [step, level] : seen.onLevels) result["on_levels"][step.text()] = level;
-  if (!seen.levels.working.empty()) result["levels"]["working"] = seen.levels.working;
-  if (seen.levels.show != LevelSight::Show::All)
-    result["levels"]["show"] = showNames[static_cast<std::size_t>(seen.levels.show)];
+  putLevels(result, seen.levels);
   for (const SectionStep& section : seen.sections) nameStep(*section.step);
   for (const SectionStep& section : seen.sections) result["sections"].push_back(stepJson(*section.step));
   for (const SavedView& view : seen.views) result["views"].push_back(viewJson(view));

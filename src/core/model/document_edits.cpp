@@ -98,17 +98,24 @@ Document withDimensionRenamed(const Document& document, const std::string& from,
   return result;
 }
 
+Step withNameChanged(const Step& step, const std::string& from, const std::string& to) {
+  Step result = step;
+  for (const Field* field : step.kind().fields()) {
+    const FieldValue value =
+        field->withNumbers(step.value(*field), [&](const Expression& old) { return old.renamed(from, to); });
+    if (!(value == step.value(*field))) result = result.with(*field, value);
+  }
+  return result;
+}
+
 Document withNameChanged(const Document& document, const std::string& from, const std::string& to) {
   Document result = document;
   for (DimensionRow& row : result.made.dimensions) row.expression = row.expression.renamed(from, to);
   for (Level& level : result.made.levels) level.height = level.height.renamed(from, to);
   if (result.seen.wallLimit) result.seen.wallLimit = result.seen.wallLimit->renamed(from, to);
   const auto rename = [&](std::shared_ptr<const Step>& step) {
-    for (const Field* field : step->kind().fields()) {
-      const FieldValue value =
-          field->withNumbers(step->value(*field), [&](const Expression& old) { return old.renamed(from, to); });
-      if (!(value == step->value(*field))) step = std::make_shared<const Step>(step->with(*field, value));
-    }
+    Step renamed = withNameChanged(*step, from, to);
+    if (renamed.values() != step->values()) step = std::make_shared<const Step>(std::move(renamed));
   };
   for (auto& step : result.made.steps) rename(step);
   for (SectionStep& section : result.seen.sections) rename(section.step);

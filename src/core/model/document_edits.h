@@ -19,6 +19,8 @@ Document withStepMoved(const Document& document, const StepId& id, std::size_t i
 Document withDimensionRenamed(const Document& document, const std::string& from, const std::string& to);
 /// Every use of one name in expressions replaced by another.
 Document withNameChanged(const Document& document, const std::string& from, const std::string& to);
+/// … in those of one step.
+Step withNameChanged(const Step& step, const std::string& from, const std::string& to);
 /// Throws an Error that lists who uses it if anybody does.
 Document withoutDimension(const Document& document, const std::string& name);
 /// Where a name stands: "dimension wall", "level Roof", "step Split, field Kerf".

@@ -59,6 +59,8 @@ Document withLevelRenamed(const Document& document, const std::string& from, con
   levelAt(result.made.levels, from)->name = to;
   SeenHalf& seen = result.seen;
   if (seen.levels.working == from) seen.levels.working = to;
+  for (SavedView& view : seen.views)
+    if (view.levels.working == from) view.levels.working = to;
   for (auto& [step, level] : seen.onLevels)
     if (level == from) level = to;
   for (auto& [id, look] : seen.bodies)
@@ -75,6 +77,8 @@ Document withoutLevel(const Document& document, const std::string& name) {
   Document result = document;
   result.made.levels.erase(levelAt(result.made.levels, name));
   if (result.seen.levels.working == name) result.seen.levels = {};
+  for (SavedView& view : result.seen.views)
+    if (view.levels.working == name) view.levels = {};
   std::erase_if(result.seen.onLevels, [&](const auto& step) { return step.second == name; });
   for (auto& [id, look] : result.seen.bodies)
     if (look.level == name) look.level.reset();

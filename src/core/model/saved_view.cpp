@@ -31,6 +31,7 @@ SavedView viewOf(const Document& document, const ViewCamera& camera, std::string
     if (look.visible) view.visible[body] = *look.visible;
   for (const SectionStep& section : document.seen.sections)
     if (section.step->on()) view.sections.push_back(section.step->id());
+  if (document.seen.levels.show != LevelSight::Show::All) view.levels = document.seen.levels;
   return view;
 }
 
@@ -39,7 +40,10 @@ Document asSeen(const Document& document, const SavedView& view) {
   for (auto& [body, look] : result.seen.bodies) look.visible.reset();
   for (const auto& [body, visible] : view.visible) result.seen.bodies[body].visible = visible;
   std::erase_if(result.seen.bodies, [](const auto& body) { return body.second == BodyLook(); });
-  result.seen.levels.show = LevelSight::Show::All;
+  if (view.levels.show == LevelSight::Show::All)
+    result.seen.levels.show = LevelSight::Show::All;
+  else
+    result.seen.levels = view.levels;
   for (SectionStep& section : result.seen.sections) {
     const bool on = std::find(view.sections.begin(), view.sections.end(), section.step->id()) != view.sections.end();
     if (section.step->on() != on) section.step = std::make_shared<const Step>(section.step->switched(on));

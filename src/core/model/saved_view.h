@@ -7,6 +7,7 @@
 
 #include "base/ids.h"
 #include "geom/space.h"
+#include "model/levels.h"
 
 namespace kervo {
 
@@ -29,6 +30,7 @@ struct SavedView {
   std::string style = "shaded";         ///< shaded, clear or lines
   std::map<BodyId, bool> visible = {};  ///< what a person had shown or hidden
   std::vector<StepId> sections = {};    ///< those that were on
+  LevelSight levels = {};               ///< what was shown of the levels; of all of them, the working one is not kept
   bool operator==(const SavedView&) const = default;
 };
 
@@ -36,7 +38,7 @@ struct SavedView {
 SavedView viewOf(const Document& document, const ViewCamera& camera, std::string style, std::string name);
 
 /// The document with bodies shown and sections on as the view keeps them. Bodies and sections that came later are shown
-/// as they would be without it; sections that are not among the view's are off.
+/// as they would be without it; sections that are not among the view's are off. Levels are shown as they were.
 Document asSeen(const Document& document, const SavedView& view);
 
 // Edits of the list of views. They throw Error if there is no such view.

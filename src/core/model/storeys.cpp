@@ -7,6 +7,7 @@
 #include "fields/bodies_field.h"
 #include "fields/plane_field.h"
 #include "model/document.h"
+#include "model/document_edits.h"
 
 namespace kervo {
 
@@ -16,6 +17,30 @@ constexpr const char* planHeight = "1.2 m";  // where plans are cut by custom: t
 
 void switchSection(SectionStep& section, bool on) {
   if (section.step->on() != on) section.step = std::make_shared<const Step>(section.step->switched(on));
+}
+
+/// The drawings whose plane is at the height of a level.
+std::vector<Step> drawingsAt(const Document& document, const std::string& level) {
+  std::vector<Step> result;
+  for (const auto& step : document.made.steps) {
+    if (step->kind().makes() != Makes::Drawing) continue;
+    const bool at = std::any_of(step->values().begin(), step->values().end(), [&](const FieldValue& value) {
+      const auto* plane = value.asIf<PlanePick>();
+      return plane && !plane->height.empty() && plane->height.front().text() == heightOfLevel(level);
+    });
+    if (at) result.push_back(*step);
+  }
+  return result;
+}
+
+Document withDrawingCopied(const Document& document, const Step& drawing, const std::string& from,
+                           const std::string& to) {
+  const StepId id = document.freeId(drawing.kind().key());
+  Document result = document.withStep(withNameChanged(drawing, heightOfLevel(from), heightOfLevel(to)).withId(id));
+  if (const auto name = document.seen.steps.find(drawing.id()); name != document.seen.steps.end())
+    result = result.withStepNamed(id, say("%1, %2", name->second, to));
+  result.seen.onLevels.insert_or_assign(id, to);
+  return result;
 }
 
 }  // namespace
@@ -79,10 +104,13 @@ Document withLevelCopied(const Document& document, const Model& model, const std
   std::vector<BodyId> bodies;
   for (const Body& body : model.bodies)
     if (body.level == from) bodies.push_back(body.id);
-  if (bodies.empty())
-    throw Error(say("no body is on the level \"%1\"", from), say("Levels"),
+  const std::vector<Step> drawings = drawingsAt(document, from);
+  if (bodies.empty() && drawings.empty())
+    throw Error(say("nothing is on the level \"%1\"", from), say("Levels"),
                 say("Put bodies on it, or add an empty level"));
   Document result = withLevel(document, to);
+  for (const Step& drawing : drawings) result = withDrawingCopied(result, drawing, from, to.name);
+  if (bodies.empty()) return result;
   Step step(result.freeId(placing.key()), placing, {});
   step = step.with("bodies", BodyPick::only(bodies));
   step = step.with("z", Expression(heightOfLevel(to.name) + " - " + heightOfLevel(from)));

@@ -25,8 +25,9 @@ Document withoutPlan(const Document& document);
 /// The next level below and the next above one.
 std::vector<std::string> levelsBeside(const std::vector<LevelNow>& levels, const std::string& level);
 
-/// A new level with copies of the bodies that are on another one: one step, whose copies follow them. `placing`: the
-/// kind that places bodies. Throws Error for a name that cannot be used, or if nothing is on the level.
+/// A new level with copies of what is on another one: of its bodies one step, whose copies follow them; of drawings at
+/// its height drawings of their own, at the new one's. `placing`: the kind that places bodies. Throws Error for a name
+/// that cannot be used, or if nothing is on the level.
 Document withLevelCopied(const Document& document, const Model& model, const std::string& from, const Level& to,
                          const StepKind& placing);
 

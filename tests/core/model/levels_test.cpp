@@ -202,6 +202,13 @@ TEST(Levels, AreCopiedWithWhatIsOnThem) {
     if (body.level != "Deck") continue;
     EXPECT_GE(body.shape().box().low.z, 6500 - 300 - 1e-6);
   }
+  // Its drawings are there once more, at the new height.
+  const auto isCopy = [&](const Guide& guide) { return guide.drawing() && guide.level == "Deck"; };
+  ASSERT_EQ(std::count_if(model.guides.begin(), model.guides.end(), isCopy), 2);
+  for (const Guide& guide : model.guides) {
+    if (!isCopy(guide)) continue;
+    EXPECT_NEAR(guide.drawing()->plane.origin.z, 6500, 1e-9);
+  }
   // They follow what they are copies of.
   const Model lower = made(withLevel(copied, {"Lamp room", Expression("Ground.height + 2 m")}));
   EXPECT_NEAR(copiesIn(lower), 6000.0 * 4000 * 300 + 6000.0 * 300 * 1800, 10);

@@ -44,6 +44,24 @@ TEST(SavedView, KeepsWhatIsShownAndComesBackToIt) {
   EXPECT_EQ(red.lookOf("roof").color, (Color{1, 0, 0}));
 }
 
+TEST(SavedView, KeepsHowLevelsAreShown) {
+  Document document = withLevel(withLevel(hut(), {"Ground", Expression("0 mm")}), {"Roof", Expression("3 m")});
+  document = withWorkingLevel(document, "Roof");
+  document.seen.levels.show = LevelSight::Show::Below;
+  document = withView(document, viewOf(document, {}, "shaded", "Below the roof"));
+  Document all = withWorkingLevel(document, "Ground");
+  all.seen.levels.show = LevelSight::Show::All;
+  all = withView(all, viewOf(all, {}, "shaded", "All"));
+  const Document below = asSeen(all, all.seen.views[0]);
+  EXPECT_EQ(below.seen.levels, document.seen.levels);
+  EXPECT_TRUE(onlyShowOrHide(all.seen, below.seen));
+  const Document again = asSeen(below, all.seen.views[1]);
+  EXPECT_EQ(again.seen.levels.show, LevelSight::Show::All);
+  EXPECT_EQ(again.seen.levels.working, "Roof") << "all of them: where one works stays";
+  EXPECT_EQ(withLevelRenamed(all, "Roof", "Top").seen.views[0].levels.working, "Top");
+  EXPECT_EQ(withoutLevel(all, "Roof").seen.views[0].levels, LevelSight());
+}
+
 TEST(SavedView, AreAddedReplacedMovedAndRemoved) {
   Document document = hut();
   for (const char* name : {"Street", "Plan", "Stair"})
