@@ -84,5 +84,61 @@ TEST_F(OpeningsTest, AWindowIsShiftedByKeysAlone) {
   EXPECT_EQ(window->desk().session.document().made.steps.back()->kind().key(), "shift_opening");
 }
 
+TEST_F(OpeningsTest, AWindowIsCopiedWithTheMouseAndTheCopyUndone) {
+  startWall();
+  window->openings().setFolded(false);
+  settle();
+  settle();
+  const auto rows = list()->findItems("window", Qt::MatchContains);
+  ASSERT_EQ(rows.size(), 2);
+  clickAt(list()->viewport(), list()->visualItemRect(rows[0]).center());
+  click(button("Copy"));
+  ASSERT_TRUE(window->desk().trial.active());
+  // Small ones above it would meet it: what does not fit says so, and nothing is made.
+  typeByKeys("Up", "0 mm");
+  typeByKeys("Along", "700 mm");
+  EXPECT_TRUE(window->desk().trial.result()->report().error.has_value());
+  // Beyond the door there is room between the door and the second window for none; past it neither: it is mirrored.
+  click(button("mirror"));
+  EXPECT_TRUE(window->desk().trial.result()->report().error.has_value()) << "outside of the wall";
+  key(Qt::Key_Escape);
+  EXPECT_NEAR(volumeNow(), (5000.0 * 2700 - 1000.0 * 2100 - 2 * 1400.0 * 1300) * 300, 10);
+}
+
+TEST_F(OpeningsTest, AHoleIsCopiedInAGridAndItsFacesAreRemoved) {
+  start(documentOf({block("plate", "100", "60", "10"),
+                    drawing("d", PlanePick::standard("xy"), {circle("c", "15", "15", "5")}),
+                    step("c", "cut", {{"profiles", allOf("d")}, {"way", text("both")}, {"to", text("through")}})}));
+  window->openings().setFolded(false);
+  settle();
+  settle();
+  ASSERT_EQ(list()->count(), 1);
+  clickAt(list()->viewport(), list()->visualItemRect(list()->item(0)).center());
+  click(button("Copy"));
+  typeByKeys("Side by side", "3");
+  typeByKeys("One above another", "2");
+  typeByKeys("Along", "30 mm");
+  typeByKeys("Up", "25 mm");
+  key(Qt::Key_Return);
+  settle();
+  const auto volume = [&] { return model().find("plate")->shape().volume(); };
+  const double hole = 3.14159265358979 * 25 * 10;
+  EXPECT_NEAR(volume(), 60000 - 6 * hole, 1e-3);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return list()->count() == 6; }, 10'000)) << list()->count();
+  // The faces of one of them are taken away again, by Find.
+  list()->scrollToItem(list()->item(3));
+  clickAt(list()->viewport(), list()->visualItemRect(list()->item(3)).center());
+  EXPECT_EQ(window->desk().selection.picks().size(), 1u) << "the wall of the hole";
+  key(Qt::Key_K, Qt::ControlModifier);
+  type("Remove faces");
+  key(Qt::Key_Return);
+  ASSERT_TRUE(window->desk().trial.active());
+  EXPECT_EQ(tried().audit.touched, std::vector<BodyId>{"plate"});
+  key(Qt::Key_Return);
+  settle();
+  EXPECT_NEAR(volume(), 60000 - 5 * hole, 1e-3);
+  EXPECT_EQ(window->desk().session.document().made.steps.back()->kind().key(), "remove_faces");
+}
+
 }  // namespace
 }  // namespace kervo::test

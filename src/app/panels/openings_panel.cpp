@@ -116,6 +116,8 @@ OpeningsPanel::OpeningsPanel(Desk& desk, QWidget* parent)
   connect(this, &Panel::foldedChanged, this, &OpeningsPanel::refresh);
   connect(&desk_.openings, &OpeningLists::changed, this, &OpeningsPanel::refresh);
   connect(&desk_.selection, &Selection::changed, this, &OpeningsPanel::refresh);
+  // Once what is shown has followed.
+  connect(&desk_.session, &Session::modelChanged, this, &OpeningsPanel::refresh, Qt::QueuedConnection);
   refresh();
 }
 
