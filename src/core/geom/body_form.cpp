@@ -7,8 +7,8 @@ namespace kervo {
 
 const Shape& BodyForm::exact(const std::string& id) const {
   if (const Shape* exact = shape()) return *exact;
-  throw Error(say("\"%1\" is a mesh, and this is not for meshes yet", id), "",
-              say("Choose a body that has exact faces"));
+  throw Error(say("\"%1\" is a mesh, which has no exact faces", id), "",
+              say("Choose an exact body; Split, Combine, Cut, Place and Pattern take meshes"));
 }
 
 bool BodyForm::empty() const {
@@ -45,7 +45,7 @@ bool BodyForm::watertight() const {
 }
 
 bool BodyForm::hasFlawedFaces() const {
-  return shape() && shape()->hasFlawedFaces();
+  return shape() ? shape()->hasFlawedFaces() : !watertight() || volume() < 0;
 }
 
 const void* BodyForm::identity() const {

@@ -12,13 +12,18 @@ namespace kervo {
 class BodyForm {
  public:
   BodyForm() = default;
-  BodyForm(Shape shape) : form_(std::move(shape)) {}
+  /// A shape that holds a mesh becomes that mesh.
+  BodyForm(Shape shape) : form_(std::move(shape)) {
+    if (const Mesh* mesh = std::get<Shape>(form_).mesh()) form_ = Mesh(*mesh);
+  }
   BodyForm(Mesh mesh) : form_(std::move(mesh)) {}
 
   const Shape* shape() const { return std::get_if<Shape>(&form_); }
   const Mesh* mesh() const { return std::get_if<Mesh>(&form_); }
   /// The exact shape of the body of that id. @throws Error "not for meshes yet" if it has none.
   const Shape& exact(const std::string& id) const;
+  /// The shape, or one that holds the mesh.
+  Shape anyShape() const { return mesh() ? Shape(*mesh()) : *shape(); }
 
   bool empty() const;
   BodyKind kind() const;
@@ -29,7 +34,7 @@ class BodyForm {
   Box box() const;
   Box roughBox() const;
   bool watertight() const;
-  bool hasFlawedFaces() const;  ///< never of a mesh
+  bool hasFlawedFaces() const;  ///< of a mesh: it is not closed, or inside out
 
   /// The same for copies of one form, different for others; null for none.
   const void* identity() const;

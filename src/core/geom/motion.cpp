@@ -88,6 +88,21 @@ bool Motion::identity() const {
   return rows_ == Motion().rows_ && moving_ == Vector{};
 }
 
+namespace {
+
+Mesh movedMesh(const Mesh& mesh, const Motion& motion) {
+  std::vector<Point> points = mesh.points();
+  for (Point& point : points) point = motion(point);
+  std::vector<Mesh::Triangle> triangles = mesh.triangles();
+  if (motion.factor() < 0)
+    for (Mesh::Triangle& triangle : triangles) std::swap(triangle[1], triangle[2]);
+  Mesh::Extra extra = mesh.extra();
+  extra.tolerance *= std::abs(motion.factor());
+  return {std::move(points), std::move(triangles), std::move(extra)};
+}
+
+}  // namespace
+
 Shape moved(const Shape& shape, const Motion& motion, const std::string& prefix) {
   if (shape.empty() || (motion.identity() && prefix.empty())) return shape;
   return kernelCall("moving a body", [&] {
@@ -100,6 +115,7 @@ Shape moved(const Shape& shape, const Motion& motion, const std::string& prefix)
     if (after < tolerance::smallestBody && after < before)
       throw Error(say("the body would be only %1 mm across", formatNumber(after)), "",
                   say("The smallest body is %1 mm", formatNumber(tolerance::smallestBody)));
+    if (const Mesh* mesh = shape.mesh()) return Shape(movedMesh(*mesh, motion));
     gp_Trsf move;
     move.SetValues(m[0].x, m[0].y, m[0].z, t.x, m[1].x, m[1].y, m[1].z, t.y, m[2].x, m[2].y, m[2].z, t.z);
     // A copy, not a location: the kernel's booleans are quicker and safer on shapes without locations.

@@ -2,11 +2,11 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstdio>
 
 #include "geom/divide/checked_intersection.h"
 #include "geom/measure/face_integrals.h"
 #include "geom/measure/soundness.h"
+#include "geom/mesh/mesh_pieces.h"
 
 namespace kervo {
 
@@ -22,21 +22,6 @@ const char* nameOf(BodyKind kind) {
       return later("mesh");
   }
   return "";
-}
-
-std::string colorText(const Color& color) {
-  char text[8];
-  const auto byte = [](double value) { return static_cast<int>(std::lround(std::clamp(value, 0.0, 1.0) * 255)); };
-  std::snprintf(text, sizeof text, "#%02x%02x%02x", byte(color.red) & 255, byte(color.green) & 255,
-                byte(color.blue) & 255);
-  return text;
-}
-
-std::optional<Color> colorFromText(const std::string& text) {
-  if (text.size() != 7 || text[0] != '#' || text.find_first_not_of("0123456789abcdefABCDEF", 1) != std::string::npos)
-    return std::nullopt;
-  const auto part = [&](std::size_t at) { return std::stoi(text.substr(at, 2), nullptr, 16) / 255.0; };
-  return Color{part(1), part(3), part(5)};
 }
 
 Origins originsOf(const std::string& name) {
@@ -148,6 +133,21 @@ const FaceFacts& factsOf(const Shape& shape, const TopoDS_Shape& face) {
   return shape.body().faces.at(face);
 }
 
+Shape::Shape(Mesh mesh) {
+  if (mesh.empty()) return;
+  auto body = std::make_shared<ShapeBody>();
+  body->kind = BodyKind::Mesh;
+  body->volume = mesh.volume();
+  body->area = mesh.area();
+  body->looseBox = mesh.box();
+  body->mesh = std::move(mesh);
+  body_ = std::move(body);
+}
+
+const Mesh* Shape::mesh() const {
+  return body_ && body_->kind == BodyKind::Mesh ? &body_->mesh : nullptr;
+}
+
 BodyKind Shape::kind() const {
   return body_ ? body_->kind : BodyKind::Solid;
 }
@@ -201,6 +201,7 @@ Box smallestBoxOfFaces(const ShapeBody& body) {
 
 Box Shape::box() const {
   if (!body_) return {};
+  if (mesh()) return mesh()->box();
   std::call_once(body_->boxOnce, [&] {
     kernelCall("measuring the box", [&] {
       const bool onlyFaces =
@@ -213,7 +214,7 @@ Box Shape::box() const {
 
 namespace {
 int count(const Shape& shape, TopAbs_ShapeEnum type) {
-  if (shape.empty()) return 0;
+  if (shape.empty() || shape.mesh()) return 0;
   TopTools_IndexedMapOfShape map;
   TopExp::MapShapes(shape.body().topology, type, map);
   return map.Extent();
@@ -233,6 +234,7 @@ int Shape::solidCount() const {
 }
 
 bool Shape::watertight() const {
+  if (mesh()) return mesh()->watertight();
   return body_ && body_->kind == BodyKind::Solid && openEdges(body_->topology).empty();
 }
 
@@ -242,7 +244,7 @@ bool Shape::hasFlawedFaces() const {
 }
 
 bool Shape::valid() const {
-  if (!body_) return true;
+  if (!body_ || mesh()) return true;
   std::call_once(body_->validOnce, [&] {
     Progress unstoppable;
     body_->valid =
@@ -253,6 +255,11 @@ bool Shape::valid() const {
 
 std::vector<Shape> Shape::pieces() const {
   if (!body_) return {};
+  if (mesh()) {
+    std::vector<Shape> result;
+    for (Mesh& part : piecesOf(*mesh())) result.emplace_back(std::move(part));
+    return result;
+  }
   std::vector<TopoDS_Shape> parts;
   if (body_->topology.ShapeType() <= TopAbs_COMPSOLID) {
     if (body_->kind == BodyKind::Solid)
@@ -278,7 +285,7 @@ bool shareNothing(const std::vector<Shape>& shapes) {
   // Copies that were only moved differ in their locations: what counts is what lies beneath.
   std::unordered_map<const TopoDS_TShape*, std::size_t> ownerOf;
   for (std::size_t i = 0; i < shapes.size(); ++i) {
-    if (shapes[i].empty()) continue;
+    if (shapes[i].empty() || shapes[i].mesh()) continue;
     for (TopExp_Explorer it(shapes[i].body().topology, TopAbs_EDGE); it.More(); it.Next())
       if (ownerOf.emplace(it.Current().TShape().get(), i).first->second != i) return false;
   }

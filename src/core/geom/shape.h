@@ -1,5 +1,8 @@
 // Shape: an exact solid or surface as an immutable value, whose faces carry the names of their origins.
 //
+// Where steps take meshes as well, a shape may hold a mesh instead (BodyKind::Mesh): it has no faces and edges then.
+// What needs them is never given one: StepInputs::shape() refuses meshes but for kinds that take them.
+//
 // Inside, every face carries what is known about it: origins, colour, area, volume flux, box, and whether it was found
 // sound. Faces that an operation does not touch keep all of that, so measuring and checking a result costs as much as
 // what changed.
@@ -12,6 +15,8 @@
 #include <vector>
 
 #include "base/ids.h"
+#include "geom/color.h"
+#include "geom/mesh.h"
 #include "geom/space.h"
 
 namespace kervo {
@@ -22,17 +27,6 @@ struct ShapeBody;
 enum class BodyKind { Solid, Surface, Curve, Mesh };
 const char* nameOf(BodyKind kind);
 
-struct Color {
-  double red = 0;
-  double green = 0;
-  double blue = 0;
-  bool operator==(const Color&) const = default;
-};
-
-/// The colour as #rrggbb (sRGB), and back; nothing for another text.
-std::string colorText(const Color& color);
-std::optional<Color> colorFromText(const std::string& text);
-
 /// A face's own colour, or the body that it is coloured like.
 using FaceColor = std::variant<Color, BodyId>;
 
@@ -41,10 +35,16 @@ class Shape {
  public:
   Shape() = default;
   explicit Shape(std::shared_ptr<const ShapeBody> body) : body_(std::move(body)) {}
+  /// The empty shape for an empty mesh.
+  explicit Shape(Mesh mesh);
 
   /// True for the shape that holds nothing, e.g. the intersection of bodies that do not meet.
   bool empty() const { return !body_; }
   BodyKind kind() const;
+  /// The mesh that it holds instead of faces, or null.
+  const Mesh* mesh() const;
+  /// A solid, or a mesh that closes: it has an inside.
+  bool hasInside() const { return kind() == BodyKind::Solid || (mesh() && mesh()->watertight()); }
 
   /// Volume in mm³; 0 for a surface. Exact for planar faces, to 1e-9 relative otherwise.
   double volume() const;
@@ -60,9 +60,10 @@ class Shape {
   int faceCount() const;
   int edgeCount() const;
   int solidCount() const;
-  /// True if every edge joins exactly two faces, in opposite directions.
+  /// True if every edge joins exactly two faces (or triangles), in opposite directions.
   bool watertight() const;
-  /// Checks every face and the way they join; false for a body the kernel cannot be trusted with.
+  /// Checks every face and the way they join; false for a body the kernel cannot be trusted with. True for a mesh,
+  /// whose crossings are looked for where it is cut.
   bool valid() const;
 
   /// True if one of its faces was found not valid before (examined()); checks nothing itself.

@@ -296,7 +296,7 @@ std::vector<Corner> cornersOf(const Shape& shape) {
 }
 
 Shape renamed(const Shape& shape, const std::string& newPrefix) {
-  if (shape.empty()) return shape;
+  if (shape.empty() || shape.mesh()) return shape;
   FaceTable table;
   int number = 0;
   for (const TopoDS_Face& face : facesOf(shape.body().topology)) {
@@ -320,7 +320,7 @@ std::map<int, Color> faceColors(const Shape& shape) {
 }
 
 Shape withFaceColors(const Shape& shape, const std::map<int, Color>& colors) {
-  if (colors.empty()) return shape;
+  if (colors.empty() || shape.mesh()) return shape;
   FaceTable table = shape.body().faces;
   const std::vector<TopoDS_Face> faces = facesOf(shape.body().topology);
   for (const auto& [number, color] : colors) {
@@ -332,7 +332,7 @@ Shape withFaceColors(const Shape& shape, const std::map<int, Color>& colors) {
 }
 
 Shape withFacesColoredLike(const Shape& shape, const BodyId& body) {
-  if (shape.empty()) return shape;
+  if (shape.empty() || shape.mesh()) return shape;
   FaceTable table = shape.body().faces;
   for (auto& [face, facts] : table)
     if (!facts.color) facts.color = body;
@@ -340,7 +340,7 @@ Shape withFacesColoredLike(const Shape& shape, const BodyId& body) {
 }
 
 Shape withShownColors(const Shape& shape, const std::function<std::optional<Color>(const BodyId&)>& colorOf) {
-  if (shape.empty()) return shape;
+  if (shape.empty() || shape.mesh()) return shape;
   const auto bodyOf = [](const FaceFacts& facts) { return facts.color ? std::get_if<BodyId>(&*facts.color) : nullptr; };
   if (std::ranges::none_of(shape.body().faces, [&](const auto& face) { return bodyOf(face.second); })) return shape;
   FaceTable table = shape.body().faces;

@@ -1,6 +1,7 @@
 #include "geom/display/tessellate.h"
 
 #include <cmath>
+#include <map>
 
 #include "geom/display/face_meshes.h"
 
@@ -120,21 +121,32 @@ BodyMesh meshForDisplay(const Mesh& mesh) {
   const auto add = [](std::vector<float>& list, const Vector& v) {
     list.insert(list.end(), {float(v.x), float(v.y), float(v.z)});
   };
-  for (const Mesh::Triangle& triangle : mesh.triangles()) {
-    const auto& points = mesh.points();
-    const Point a = points[triangle[0]], b = points[triangle[1]], c = points[triangle[2]];
-    const Vector across = cross(b - a, c - a);
-    const Vector normal = length(across) > 0 ? normalized(across) : Vector{0, 0, 1};
-    for (const Point& corner : {a, b, c}) {
-      result.triangles.push_back(static_cast<std::uint32_t>(result.points.size() / 3));
-      add(result.points, corner);
-      add(result.normals, normal);
+  // The triangles of each paint are a face.
+  std::map<Paint, std::vector<std::size_t>> byPaint;
+  for (std::size_t t = 0; t < mesh.triangles().size(); ++t)
+    byPaint[mesh.paints().empty() ? 0 : mesh.paints()[t]].push_back(t);
+  const auto& points = mesh.points();
+  result.points.reserve(9 * mesh.triangles().size());
+  result.normals.reserve(9 * mesh.triangles().size());
+  result.triangles.reserve(3 * mesh.triangles().size());
+  for (const auto& [paint, own] : byPaint) {
+    const auto first = static_cast<std::uint32_t>(result.triangles.size());
+    for (const std::size_t t : own) {
+      const Mesh::Triangle& triangle = mesh.triangles()[t];
+      const Point a = points[triangle[0]], b = points[triangle[1]], c = points[triangle[2]];
+      const Vector across = cross(b - a, c - a);
+      const Vector normal = length(across) > 0 ? normalized(across) : Vector{0, 0, 1};
+      for (const Point& corner : {a, b, c}) {
+        result.triangles.push_back(static_cast<std::uint32_t>(result.points.size() / 3));
+        add(result.points, corner);
+        add(result.normals, normal);
+      }
     }
+    const auto count = static_cast<std::uint32_t>(result.triangles.size()) - first;
+    result.faceVertices.push_back({first, count});
+    result.faceTriangles.push_back({first / 3, count / 3});
+    result.faceEdges.emplace_back();
   }
-  const auto count = static_cast<std::uint32_t>(result.triangles.size());
-  result.faceVertices = {{0, count}};
-  result.faceTriangles = {{0, count / 3}};
-  result.faceEdges = {{}};
   return result;
 }
 

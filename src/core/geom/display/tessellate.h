@@ -46,7 +46,8 @@ struct BodyMesh {
 /// triangulation), curved ones by the kernel (Delabella). Faces that have a mesh at least as good from before keep it.
 /// From any thread. Throws Error if a face cannot be meshed, and Stopped on request.
 BodyMesh tessellate(const Shape& shape, const MeshQuality& quality, Progress& progress);
-/// The triangles of a mesh as they are, each with its own normal.
+/// The triangles of a mesh as they are, each with its own normal; those of one paint are a face, in the order of the
+/// paints.
 BodyMesh meshForDisplay(const Mesh& mesh);
 
 }  // namespace kervo

@@ -5,6 +5,7 @@
 #include "base/say.h"
 #include "geom/divide/checked_intersection.h"
 #include "geom/divide/divided_near.h"
+#include "geom/divide/mesh_divide.h"
 #include "geom/divide/saw.h"
 #include "geom/divide/set_aside.h"
 #include "geom/divide/trial_form.h"
@@ -229,6 +230,7 @@ Division divide(const Shape& stock, const std::vector<Shape>& cutters, Progress&
   const bool solid = stock.kind() == BodyKind::Solid;
   if (stock.kind() == BodyKind::Curve)
     throw Error(say("a curve cannot be cut by a body"), "", say("Choose a solid or a surface as stock"));
+  if (stock.mesh() || anyMesh(cutters)) return divideMeshes(stock, cutters, progress);
   std::vector<Shape> near;
   for (const Shape& cutter : cutters) {
     if (cutter.empty()) continue;

@@ -24,6 +24,7 @@ struct Division {
   Shape inside;
   Balance balance;
   std::string remedy;  ///< empty, or what had to be done to get a sound result, e.g. "moved the cutter by 1.7e-05 mm"
+  double meshed = 0;   ///< mm within which exact bodies were made meshes, because others are; 0: none was
 };
 
 /// Whether the edges between faces of one surface go when bodies are joined.
@@ -35,9 +36,11 @@ struct Union {
   std::string remedy;  ///< as in Division
   /// Edges between faces of one surface were to be removed and could not: the kernel fails at that beside tori.
   bool seamsStay = false;
+  double meshed = 0;  ///< as in Division
 };
 
-/// Divides `stock` (a solid or a surface) by solid `cutters`. Outside and inside are found from one intersection; both
+/// Divides `stock` (a solid, a surface or a closed mesh) by solids or closed meshes. With a mesh among them the result
+/// is one. Outside and inside are found from one intersection; both
 /// must be valid, with tight edges, lie where they should, and their volumes add up to the stock's (and those of each
 /// cutter to the cutter's) to 1e-6. If not, it tries again with the bodies in reversed order, with their round
 /// faces as surfaces of revolution, with a larger tolerance, then with the cutters moved a little. Cutters that do not

@@ -6,6 +6,7 @@
 #include "base/say.h"
 #include "geom/divide/checked_intersection.h"
 #include "geom/divide/fragments.h"
+#include "geom/divide/mesh_divide.h"
 #include "geom/divide/set_aside.h"
 #include "geom/divide/trial_form.h"
 #include "geom/kernel/topology_body.h"
@@ -252,6 +253,7 @@ void putFeaturesBack(Partition& partition, const std::vector<SetAside>& aside, c
 
 Partition partition(const std::vector<Shape>& solids, const std::vector<Shape>& surfaces, Progress& progress) {
   progress.throwIfStopped();
+  if (anyMesh(solids)) return partitionMeshes(solids, surfaces, progress);
   for (const Shape& solid : solids)
     if (solid.empty() || solid.kind() != BodyKind::Solid)
       throw Error(say("only solids can be divided into regions"), "", say("Choose solids as stock"));

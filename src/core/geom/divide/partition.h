@@ -28,6 +28,7 @@ struct Part {
 struct Partition {
   std::vector<Part> parts;
   std::string remedy;  ///< as in Division
+  double meshed = 0;   ///< as in Division
 };
 
 /// Divides `solids` by each other and by `surfaces` in one intersection. The regions' volumes add up to each solid's,

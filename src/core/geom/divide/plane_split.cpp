@@ -1,6 +1,7 @@
 #include "geom/divide/plane_split.h"
 
 #include "base/parallel.h"
+#include "geom/divide/mesh_divide.h"
 #include "geom/kernel/shape_body.h"
 #include "geom/kernel/skeleton.h"
 #include "geom/primitives.h"
@@ -15,6 +16,10 @@ double farthestFrom(const Plane& plane, const Shape& part) {
     const double distance = plane.signedDistance(point);
     if (std::abs(distance) > std::abs(farthest)) farthest = distance;
   };
+  if (const Mesh* mesh = part.mesh()) {
+    for (const Point& point : mesh->points()) see(point);
+    return farthest;
+  }
   for (const Skeleton::VertexPart& corner : skeletonOf(part).vertices) see(fromPnt(BRep_Tool::Pnt(corner.vertex)));
   // A cap of a ball has no corner but on its rim.
   if (std::abs(farthest) < tolerance::looseEdge)
@@ -24,6 +29,7 @@ double farthestFrom(const Plane& plane, const Shape& part) {
 
 PlaneSplit splitByPlane(const std::string& name, const Shape& stock, const Plane& plane, const Kerf& kerf,
                         Progress& progress) {
+  if (stock.mesh()) return splitMeshByPlane(stock, plane, kerf, progress);
   PlaneSplit sides;
   const Box box = stock.roughBox();
   const bool noKerf = kerf.width() < tolerance::smallestSize;

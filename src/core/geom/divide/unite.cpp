@@ -5,6 +5,7 @@
 #include "base/say.h"
 #include "geom/divide/boolean.h"
 #include "geom/divide/checked_intersection.h"
+#include "geom/divide/mesh_divide.h"
 #include "geom/divide/trial_form.h"
 #include "geom/faces/carried_faces.h"
 #include "geom/measure/soundness.h"
@@ -142,6 +143,7 @@ Union unite(const std::vector<Shape>& solids, Seams seams, Progress& progress) {
   std::vector<Shape> present;
   for (const Shape& solid : solids)
     if (!solid.empty()) present.push_back(solid);
+  if (anyMesh(present)) return uniteMeshes(present, progress);
   requireSolids(present, "a union");
   if (present.empty()) return {};
   if (present.size() == 1) return {present.front(), {}, false};
@@ -151,7 +153,7 @@ Union unite(const std::vector<Shape>& solids, Seams seams, Progress& progress) {
 }
 
 Shape intersect(const std::vector<Shape>& solids, Progress& progress) {
-  requireSolids(solids, "an intersection");
+  if (!anyMesh(solids)) requireSolids(solids, "an intersection");
   if (solids.empty()) return {};
   Shape common = solids.front();
   for (std::size_t i = 1; i < solids.size() && !common.empty(); ++i)

@@ -53,6 +53,7 @@ struct ShapeBody {
   TopoDS_Shape topology;
   BodyKind kind = BodyKind::Solid;
   FaceTable faces;  ///< every face of `topology`, measured
+  Mesh mesh = {};   ///< of a mesh, which has no topology
   double volume = 0;
   double volumeError = 0;
   double area = 0;

@@ -16,6 +16,7 @@
 #include "geom/kernel/convert.h"
 #include "geom/kernel/parallel.h"
 #include "geom/measure/outline_check.h"
+#include "geom/mesh/mesh_boolean.h"
 
 namespace kervo {
 
@@ -269,7 +270,7 @@ void markChecked(const ShapeBody& body, FaceTable& table, Progress& progress) {
 }
 
 Shape examined(const Shape& shape, Progress& progress) {
-  if (shape.empty()) return shape;
+  if (shape.empty() || shape.mesh()) return shape;
   FaceTable table = shape.body().faces;
   kernelCall("checking the faces", [&] { markChecked(shape.body(), table, progress); });
   return makeShape(shape.body().topology, std::move(table), "face:");
@@ -289,11 +290,27 @@ Point placeOf(const TopoDS_Shape& face, const FaceFacts& facts) {
   return point ? fromPnt(*point) : facts.box.centre();
 }
 
+std::vector<Flaw> flawsOfMesh(const Mesh& mesh) {
+  std::vector<Flaw> flaws;
+  if (mesh.openEdges() > 0)
+    flaws.push_back({sayCount(mesh.openEdges(), "the mesh is not closed: %1 edge lies open",
+                              "the mesh is not closed: %1 edges lie open"),
+                     mesh.openPlace()});
+  else if (mesh.volume() < 0)
+    flaws.push_back({say("the mesh is inside out"), mesh.box().centre()});
+  if (const auto crossing = selfCrossing(mesh))
+    flaws.push_back({sayCount(crossing->pairs, "%1 pair of triangles runs through each other",
+                              "%1 pairs of triangles run through each other"),
+                     crossing->near});
+  return flaws;
+}
+
 }  // namespace
 
 std::vector<Flaw> flawsOf(const Shape& shape, Progress& progress) {
   std::vector<Flaw> flaws;
   if (shape.empty()) return flaws;
+  if (const Mesh* mesh = shape.mesh()) return flawsOfMesh(*mesh);
   const Shape known = examined(shape, progress);
   kernelCall("looking for flaws", [&] {
     for (const TopoDS_Face& face : facesOf(known.body().topology))
@@ -309,6 +326,11 @@ std::vector<Flaw> flawsOf(const Shape& shape, Progress& progress) {
 
 std::optional<Flaw> selfCrossingOf(const Shape& shape, Progress& progress) {
   if (shape.empty() || shape.kind() == BodyKind::Curve) return std::nullopt;
+  if (const Mesh* mesh = shape.mesh()) {
+    const auto crossing = selfCrossing(*mesh);
+    if (!crossing) return std::nullopt;
+    return Flaw{say("the mesh runs through itself"), crossing->near};
+  }
   return kernelCall("looking for crossings", [&]() -> std::optional<Flaw> {
     BOPAlgo_CheckerSI checker;
     TopTools_ListOfShape list;

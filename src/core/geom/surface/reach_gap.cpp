@@ -4,6 +4,8 @@
 #include <IntCurvesFace_ShapeIntersector.hxx>
 
 #include "geom/divide/checked_intersection.h"
+#include "geom/mesh/mesh_pieces.h"
+#include "geom/mesh/meshed.h"
 #include "geom/surface/border.h"
 
 namespace kervo {
@@ -63,7 +65,20 @@ std::optional<ReachGap> gapOf(const Shape& solid, const Shape& surface, Progress
   });
 }
 
+namespace {
+
+/// What does not divide the other is inside it if one of its points is.
+Meeting meetingOfMeshes(const Shape& stock, const Shape& cutter) {
+  Progress unstoppable;
+  const Mesh one = meshed(stock, {}, unstoppable), other = meshed(cutter, {}, unstoppable);
+  if (inside(one, other.points().front())) return Meeting::CutterInside;
+  return inside(other, one.points().front()) ? Meeting::StockInside : Meeting::Apart;
+}
+
+}  // namespace
+
 Meeting meetingOf(const Shape& stock, const Shape& cutter) {
+  if (stock.mesh() || cutter.mesh()) return meetingOfMeshes(stock, cutter);
   return kernelCall("comparing the bodies", [&] {
     Sides sides;
     const auto anyPointInside = [&](const Shape& inner, const Shape& outer) {
