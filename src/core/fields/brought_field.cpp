@@ -20,12 +20,17 @@ Color colorFrom(const json& value, const std::string& place) {
 
 BroughtBody broughtFrom(const json& value, const std::string& place) {
   if (!value.is_object()) throw wrongJson(place, "a brought-in body");
-  requireOnly(value, {"shape", "name", "color", "layer", "face_colors"}, place);
+  requireOnly(value, {"shape", "name", "color", "layer", "face_colors", "in"}, place);
   BroughtBody body;
   body.shape = textAt(value, "shape", place);
   body.name = textAt(value, "name", place, "");
   body.layer = textAt(value, "layer", place, "");
   if (value.contains("color")) body.color = colorFrom(value["color"], place + ".color");
+  if (value.contains("in"))
+    body.within = listFrom<std::string>(value["in"], place + ".in", [](const json& name, const std::string& at) {
+      if (!name.is_string() || name.get<std::string>().empty()) throw wrongJson(at, "the name of an assembly");
+      return name.get<std::string>();
+    });
   if (!value.contains("face_colors")) return body;
   const std::string inside = place + ".face_colors";
   if (!value["face_colors"].is_object()) throw wrongJson(inside, "an object of face numbers and colours");
@@ -47,7 +52,7 @@ void addColor(Hasher& hasher, const Color& color) {
 std::string BroughtField::allowed() const {
   return say(
       "a list of {\"shape\": KEY, \"name\": …, \"color\": \"#rrggbb\", \"layer\": …, \"face_colors\": {\"3\": "
-      "\"#rrggbb\"}}");
+      "\"#rrggbb\"}, \"in\": [ASSEMBLY, …]}");
 }
 
 json BroughtField::print(const std::vector<BroughtBody>& value) const {
@@ -56,6 +61,7 @@ json BroughtField::print(const std::vector<BroughtBody>& value) const {
     json entry{{"shape", body.shape}, {"name", body.name}};
     if (body.color) entry["color"] = colorText(*body.color);
     if (!body.layer.empty()) entry["layer"] = body.layer;
+    if (!body.within.empty()) entry["in"] = body.within;
     for (const auto& [number, color] : body.faceColors) entry["face_colors"][std::to_string(number)] = colorText(color);
     result.push_back(std::move(entry));
   }
@@ -71,6 +77,8 @@ void BroughtField::hash(Hasher& hasher, const std::vector<BroughtBody>& value) c
   for (const BroughtBody& body : value) {
     hasher.add(body.shape).add(body.name).add(body.layer).add(body.color ? "colour" : "");
     if (body.color) addColor(hasher, *body.color);
+    hasher.add(static_cast<std::uint64_t>(body.within.size()));
+    for (const std::string& name : body.within) hasher.add(name);
     hasher.add(static_cast<std::uint64_t>(body.faceColors.size()));
     for (const auto& [number, color] : body.faceColors) {
       hasher.add(static_cast<std::uint64_t>(number));

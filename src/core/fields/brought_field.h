@@ -15,7 +15,8 @@ struct BroughtBody {
   std::string name;
   std::optional<Color> color;
   std::string layer;
-  std::map<int, Color> faceColors;  ///< of single faces, by number from 1
+  std::map<int, Color> faceColors;       ///< of single faces, by number from 1
+  std::vector<std::string> within = {};  ///< the names of the assemblies that it is in, the outermost first
   bool operator==(const BroughtBody&) const = default;
 };
 

@@ -23,7 +23,8 @@ struct ShownAs {
   std::string level = {};                                          ///< empty: on none
   enum class Sight { Shown, Faded, Hidden } sight = Sight::Shown;  ///< by which levels are shown
   std::string material = {};
-  double density = 0;  ///< kg/m³; 0 if not known
+  double density = 0;                    ///< kg/m³; 0 if not known
+  std::vector<std::string> within = {};  ///< the names of the assemblies that it is in, the outermost first
 
   /// Whether it is seen at all.
   bool inSight() const { return visible && sight != Sight::Hidden; }

@@ -92,6 +92,7 @@ class Showing {
       look.name = !made.name.empty() ? withNames(made.name, model_, Quotes::Drop) : report.name;
       if (ofStep != seen_.onLevels.end()) putOn(look, ofStep->second);
       if (!made.layer.empty()) look.layer = made.layer;
+      look.within = made.within;
     }
     if (made.visible) look.visible = *made.visible;
     if (made.color) look.color = made.color;

@@ -95,7 +95,8 @@ bool StepInputs::isMesh(const BodyId& body) {
 
 Shape StepInputs::shape(const BodyId& body) {
   const auto* found = formOf<BodyForm>(body);
-  return found ? found->exact(body) : Shape();
+  if (!found) return {};
+  return step_.kind().table().takesMeshes ? found->anyShape() : found->exact(body);
 }
 
 BodyForm StepInputs::form(const BodyId& body) {

@@ -48,7 +48,8 @@ struct KindTable {
   bool startsGroup = false;  ///< a line stands before it in the menu
   bool needsBodies = true;   ///< cannot begin before there is one
   Makes makes = Makes::Bodies;
-  bool mends = false;   ///< makes damaged bodies sound
+  bool mends = false;  ///< makes damaged bodies sound
+  bool takesMeshes = false;
   bool places = false;  ///< moves bodies, or copies of them, by its fields x, y and z
   /// Its steps can be opened (switched off), so that what they took can be changed, and closed again.
   bool opens = false;

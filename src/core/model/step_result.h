@@ -36,8 +36,9 @@ struct Output {
   std::string name = {};
   std::optional<Color> color = {};
   std::string layer = {};
-  std::optional<bool> visible = {};  ///< whether it is shown, unless a person says otherwise
-  bool holeMaker = false;            ///< taken away from the group that it is put into
+  std::vector<std::string> within = {};  ///< assemblies that a new one is in, the outermost first
+  std::optional<bool> visible = {};      ///< whether it is shown, unless a person says otherwise
+  bool holeMaker = false;                ///< taken away from the group that it is put into
 };
 
 /// A separate part of a step's result, kept or dropped.

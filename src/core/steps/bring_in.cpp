@@ -33,12 +33,23 @@ class BringIn : public StepKind {
           result.audit.warnings.push_back(say("\"%1\" came in damaged: %2. Cuts that meet that place are refused",
                                               body.name, flaws.front().text()));
       }
+      if (shape.mesh() && !shape.watertight()) {
+        result.audit.watertight = false;
+        result.audit.warnings.push_back(
+            say("\"%1\" is a mesh that is not closed: %2 of its edges lie open. Repair fills its holes", body.name,
+                shape.mesh()->openEdges()));
+      }
       if (shape.kind() == BodyKind::Solid && !shape.watertight()) {
         result.audit.watertight = false;
         result.audit.warnings.push_back(say("\"%1\" is not closed", body.name));
       }
       result.pieces.push_back(Piece::whole(body.name, id, shape));
-      result.made.push_back({.id = id, .form = shape, .name = body.name, .color = body.color, .layer = body.layer});
+      result.made.push_back({.id = id,
+                             .form = shape,
+                             .name = body.name,
+                             .color = body.color,
+                             .layer = body.layer,
+                             .within = body.within});
     }
     return result;
   }

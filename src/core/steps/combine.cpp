@@ -44,7 +44,8 @@ class Combine : public StepKind {
                   .label = "Combine",
                   .menu = KindMenu::Cut,
                   .shortcut = "Ctrl+Shift+M",
-                  .help = "Subtract, unite, intersect or partition bodies"}) {}
+                  .help = "Subtract, unite, intersect or partition bodies",
+                  .takesMeshes = true}) {}
 
   /// The first body is the stock, the others cut it.
   void startFrom(const Selected& selected, Start& start) const override {
@@ -159,6 +160,8 @@ class Work {
   /// Throws Error for a surface where only what has an inside can be taken.
   void requireInside(const BodyId& body, const Shape& shape) const {
     const bool takes = verb_ == Verb::Subtract || verb_ == Verb::Intersect;
+    if (shape.mesh() && !shape.watertight())
+      fields_.cutters.fail(say("\"%1\" is a mesh that is not closed", body), say("Repair it, which fills its holes"));
     if (!takes || shape.empty() || shape.kind() != BodyKind::Surface) return;
     if (openEdgesOf(shape).empty())
       fields_.cutters.fail(say("\"%1\" closes, but it is a surface and no solid", body),
@@ -200,6 +203,7 @@ class Work {
     const Union joined = unite(parts, fields_.seams.of(inputs_) ? Seams::Keep : Seams::Remove, progress_);
     if (!joined.remedy.empty()) inputs_.warn(say("the kernel needed help with the union: %1", joined.remedy));
     noteSeams(result_.audit, joined);
+    noteMeshed(result_.audit, joined.meshed);
     result_.audit.touched = all;
     for (const Shape& part : parts) result_.audit.volumeBefore += part.volume();
     result_.audit.volumeAfter = joined.shape.volume();
@@ -233,7 +237,11 @@ class Work {
       const Shape whole = inputs_.shape(body);
       Shape shared = whole;
       for (const Shape& tool : tools_)
-        if (!shared.empty()) shared = divide(shared, {tool}, progress_).inside;
+        if (!shared.empty()) {
+          const Division cut = divide(shared, {tool}, progress_);
+          noteMeshed(result_.audit, cut.meshed);
+          shared = cut.inside;
+        }
       result_.audit.cuts = true;
       result_.audit.touched.push_back(body);
       result_.audit.volumeBefore += whole.volume();
@@ -257,7 +265,7 @@ class Work {
     for (const BodyId& body : stock_) solids.push_back(inputs_.shape(body));
     for (std::size_t i = 0; i < cutters_.size(); ++i) {
       if (inputs_.shielded(cutters_[i])) inputs_.warn(say("\"%1\" is shielded and only divides", cutters_[i]));
-      if (tools_[i].kind() == BodyKind::Solid) {
+      if (tools_[i].hasInside()) {
         solids.push_back(tools_[i]);
         all.push_back(cutters_[i]);
       } else {
@@ -265,6 +273,7 @@ class Work {
       }
     }
     const Partition partition = kervo::partition(solids, sheets, progress_);
+    noteMeshed(result_.audit, partition.meshed);
     if (!partition.remedy.empty()) inputs_.warn(say("the kernel needed help with the partition: %1", partition.remedy));
     std::map<std::vector<std::size_t>, std::vector<Shape>> bySet;
     std::vector<bool> met(all.size(), false);

@@ -28,6 +28,7 @@ class Cut : public StepKind {
                   .menu = KindMenu::Cut,
                   .shortcut = "Ctrl+Shift+X",
                   .help = "With the regions of a drawing",
+                  .takesMeshes = true,
                   .drawFirst = DrawFirst{.key = "cut-through",
                                          .label = "Draw and cut",
                                          .offered = "Cut through it",

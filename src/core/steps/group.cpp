@@ -17,6 +17,7 @@ class Group : public StepKind {
                   .verb = "Group bodies",
                   .shortcut = "Ctrl+Shift+G",
                   .help = "Solids joined, hole-makers taken away from them",
+                  .takesMeshes = true,
                   .opens = true}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
@@ -30,7 +31,7 @@ class Group : public StepKind {
     const Stock members = stockOf(inputs, bodies_);
     std::vector<BodyId> solids, holes;
     for (const BodyId& body : members.bodies) {
-      if (inputs.shape(body).kind() != BodyKind::Solid)
+      if (!inputs.shape(body).hasInside())
         bodies_.fail(say("\"%1\" is a %2 and cannot be a member", body, say(nameOf(inputs.shape(body).kind()))),
                      say("Take it out, or make it a solid first"));
       (inputs.holeMaker(body) ? holes : solids).push_back(body);
@@ -46,7 +47,9 @@ class Group : public StepKind {
     const Union joined = unite(parts, progress);
     if (!joined.remedy.empty()) inputs.warn(say("the kernel needed help with the union: %1", joined.remedy));
     noteSeams(audit, joined);
+    noteMeshed(audit, joined.meshed);
     const Division cut = divide(joined.shape, tools, progress);
+    noteMeshed(audit, cut.meshed);
     if (!holes.empty() && cut.inside.empty()) inputs.warn(say("no hole-maker reaches into a solid"));
     if (cut.outside.empty())
       bodies_.fail(say("the hole-makers take the whole of the solids"), say("Make them smaller, or move them"));

@@ -217,8 +217,7 @@ class Measure : public StepKind {
     std::vector<Point> at;
     for (const BodyId& body : bodies_.of(inputs)) {
       const BodyForm form = inputs.form(body);
-      if (volume && form.kind() != BodyKind::Solid && form.shape())
-        bodies_.fail(say("\"%1\" has no volume", body), say("Pick solids"));
+      if (volume && !form.anyShape().hasInside()) bodies_.fail(say("\"%1\" has no volume", body), say("Pick solids"));
       sum += volume ? form.volume() : form.area();
       at.push_back(form.roughBox().centre());
     }

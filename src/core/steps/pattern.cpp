@@ -30,7 +30,8 @@ class Pattern : public StepKind {
                   .menu = KindMenu::Arrange,
                   .verb = "Pattern of bodies",
                   .shortcut = "Ctrl+Shift+N",
-                  .help = "Copies in a line, grid or ring, along a line, mirrored"}) {}
+                  .help = "Copies in a line, grid or ring, along a line, mirrored",
+                  .takesMeshes = true}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
     start.set(bodies_, BodyPick::only(selected.bodies()));

@@ -28,6 +28,7 @@ class Place : public StepKind {
                   .shortcut = "Ctrl+P",
                   .help = "Move, turn, align, scale; also as copies",
                   .startsGroup = true,
+                  .takesMeshes = true,
                   .places = true}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
@@ -149,7 +150,12 @@ class Place : public StepKind {
     if (backwards_.of(inputs)) axis.direction = -axis.direction;
     const Face target = target_.of(inputs);
     std::vector<Shape> shapes;
-    for (const BodyId& body : bodies) shapes.push_back(inputs.shape(body));
+    for (const BodyId& body : bodies) {
+      shapes.push_back(inputs.shape(body));
+      if (shapes.back().mesh())
+        bodies_.fail(say("\"%1\" is a mesh: until it meets a face only exact bodies are moved", body),
+                     say("Move it by a length"));
+    }
     const auto distance = distanceUntilMet(shapes, axis.direction, target, progress);
     if (!distance)
       target_.fail(say("the bodies never meet the face on their way"),

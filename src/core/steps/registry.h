@@ -37,6 +37,9 @@
   KIND(makeSolid)              \
   KIND(unsew)                  \
   KIND(flipSurface)            \
+  KIND(makeMesh)               \
+  KIND(reduceMesh)             \
+  KIND(refineMesh)             \
   KIND(curve)                  \
   KIND(throughPoints)          \
   KIND(project)                \
@@ -55,6 +58,7 @@
   KIND(place)                  \
   KIND(pattern)                \
   KIND(group)                  \
+  KIND(takeApart)              \
   KIND(repair)                 \
   KIND(recognise)              \
   KIND(section)                \

@@ -33,7 +33,8 @@ class Split : public StepKind {
                   .label = "Split",
                   .menu = KindMenu::Cut,
                   .shortcut = "Ctrl+Shift+B",
-                  .help = "By planes, surfaces, drawn lines and bodies, with a kerf"}) {}
+                  .help = "By planes, surfaces, drawn lines and bodies, with a kerf",
+                  .takesMeshes = true}) {}
 
   void startFrom(const Selected& selected, Start& start) const override;
   std::optional<std::string> offered(const Selected& selected) const override {
@@ -312,6 +313,7 @@ class Split : public StepKind {
       audit.cuts = true;
       audit.touched.push_back(body);
       audit.volumeBefore += stock.volume();
+      noteMeshed(audit, divided.meshed);
       double sum = 0;
       if (!divided.remedy.empty())
         audit.warnings.push_back(say("the kernel needed help with \"%1\": %2", body, divided.remedy));
@@ -393,7 +395,7 @@ void Split::startFrom(const Selected& selected, Start& start) const {
   for (const Picked& pick : selected.picks) {
     const auto cutter = pick.cutter();
     if (!cutter) continue;
-    if (cutter->kind == CutterPick::Kind::Body && pick.bodyKind == BodyKind::Solid)
+    if (cutter->kind == CutterPick::Kind::Body && (pick.bodyKind == BodyKind::Solid || pick.bodyKind == BodyKind::Mesh))
       stock.push_back(pick.body);
     else
       cutters.push_back(*cutter);

@@ -171,7 +171,7 @@ TEST(MeshBodies, AreBodiesAndRefusedByNameWhereOnlyExactShapesWillDo) {
   const MeshKind kind;
   const Document document = documentOf({block("b", "10", "10", "10")})
                                 .withStep(Step("m", kind, {}))
-                                .withStep(step("s", "split", {{"stock", bodies({"m"})}, {"cutters", cutBy("xy")}}))
+                                .withStep(step("s", "thicken", {{"surfaces", bodies({"m"})}}))
                                 .withStep(step("on", "drawing", {{"plane", onFace("b", "b:top")}}));
   const Model model = made(document);
   const Body* mesh = model.find("m");
@@ -180,7 +180,7 @@ TEST(MeshBodies, AreBodiesAndRefusedByNameWhereOnlyExactShapesWillDo) {
   EXPECT_NEAR(mesh->form.volume(), 30.0 * 30 * 30 / 6, 1e-9);
   EXPECT_NEAR(mesh->form.area(), 3 * 450 + 900 * std::sqrt(3) / 2, 1e-9);
   EXPECT_TRUE(mesh->form.watertight());
-  EXPECT_THAT(errorOf(model, "s"), HasSubstr("\"m\" is a mesh, and this is not for meshes yet"));
+  EXPECT_THAT(errorOf(model, "s"), HasSubstr("\"m\" is a mesh, which has no exact faces"));
   EXPECT_THROW(mesh->shape(), Error);
   // References to the faces of others are none of its business.
   EXPECT_EQ(errorOf(model, "on"), "no error");

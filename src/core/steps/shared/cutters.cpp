@@ -92,7 +92,9 @@ class Resolving {
       if (shape.kind() == BodyKind::Curve)
         field_.fail(say("\"%1\" is a curve, which does not cut by itself", body),
                     say("Sweep it to a surface, or score faces with it"));
-      if (shape.kind() == BodyKind::Solid)
+      if (shape.mesh() && !shape.watertight())
+        field_.fail(say("\"%1\" is a mesh that is not closed", body), say("Repair it, which fills its holes"));
+      if (shape.hasInside())
         result_.push_back({.label = body, .solid = shape, .body = body});
       else
         result_.push_back({.label = body, .sheet = asLongAsAsked(shape), .body = body});

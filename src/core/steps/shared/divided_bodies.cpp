@@ -16,7 +16,7 @@ bool contains(const std::vector<BodyId>& list, const BodyId& name) {
 }
 
 void noteKind(Audit& audit, const Shape& part) {
-  if (part.kind() != BodyKind::Solid) audit.watertight = false;
+  if (part.kind() != BodyKind::Solid && !(part.mesh() && part.watertight())) audit.watertight = false;
 }
 
 struct NamedPart {
@@ -155,6 +155,7 @@ void addBalance(Audit& audit, const BodyId& body, const Division& cut) {
   const bool solid = sides > 0;
   audit.volumeBefore += solid ? cut.balance.before : 0;
   audit.balance += solid ? cut.balance.residual() : 0;
+  noteMeshed(audit, cut.meshed);
   if (!cut.remedy.empty()) audit.warnings.push_back(say("the kernel needed help with \"%1\": %2", body, cut.remedy));
 }
 
@@ -168,6 +169,13 @@ void addDivided(StepResult& result, StepInputs& inputs, const BodyId& body, cons
   else
     addKept(result, inputs, body, body, "", cut.outside.pieces());
   addWaste(result, body, body + "/removed", "removed", cut.inside);
+}
+
+void noteMeshed(Audit& audit, double within) {
+  if (within == 0) return;
+  const std::string note =
+      say("exact bodies are meshed within %1 mm, because others are meshes", formatNumber(within, 3));
+  if (std::find(audit.notes.begin(), audit.notes.end(), note) == audit.notes.end()) audit.notes.push_back(note);
 }
 
 void noteSeams(Audit& audit, const Union& joined) {

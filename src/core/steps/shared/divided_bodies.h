@@ -43,6 +43,8 @@ void addWaste(StepResult& result, const BodyId& from, const BodyId& id, const st
 /// Adds a division's volumes to the audit.
 void addBalance(Audit& audit, const BodyId& body, const Division& cut);
 
+/// Says so, once, if exact bodies were made meshes within that many mm; 0: none was.
+void noteMeshed(Audit& audit, double within);
 /// Says so if edges that should have gone stay in a union.
 void noteSeams(Audit& audit, const Union& joined);
 

@@ -56,7 +56,7 @@ std::string StockDivider::kerfName(std::size_t cutter) const {
 }
 
 Divided StockDivider::divide(const Shape& stock) const {
-  return stock.kind() == BodyKind::Solid ? divideSolid(stock) : divideSurface(stock);
+  return stock.kind() == BodyKind::Solid || stock.mesh() ? divideSolid(stock) : divideSurface(stock);
 }
 
 Divided StockDivider::divideSolid(const Shape& stock) const {
@@ -87,6 +87,7 @@ Divided StockDivider::divideSolid(const Shape& stock) const {
   const Partition partition = kervo::partition(solids, sheets, progress_);
   Divided divided;
   divided.remedy = partition.remedy;
+  divided.meshed = partition.meshed;
   for (const Part& part : partition.parts) {
     if (!part.isIn(0)) continue;
     SidedPart sided{part.shape, std::vector<Side>(cutters_.size(), Side::Unknown)};

@@ -21,6 +21,7 @@ struct Divided {
   std::vector<SidedPart> parts;
   std::vector<Shape> waste;
   std::string remedy;
+  double meshed = 0;  ///< as in Division
 
   bool changed() const { return parts.size() > 1 || !waste.empty(); }
 };
