@@ -10,4 +10,4 @@ target_link_libraries(kervo_kernel INTERFACE
   TKHLR TKOffset TKFillet TKBool TKBO TKFeat TKPrim TKShHealing TKMesh TKTopAlgo TKGeomAlgo TKBRep TKGeomBase TKG3d TKG2d TKMath TKernel)
 
 add_library(kervo_kernel_exchange INTERFACE)
-target_link_libraries(kervo_kernel_exchange INTERFACE kervo_kernel TKXDESTEP TKSTEP TKXSBase TKXCAF TKLCAF TKCAF TKCDF)
+target_link_libraries(kervo_kernel_exchange INTERFACE kervo_kernel TKXDEIGES TKIGES TKXDESTEP TKSTEP TKXSBase TKXCAF TKLCAF TKCAF TKCDF)

@@ -102,7 +102,7 @@ def changed_bytes(data, random, kind=None):
 
 
 def changed_document(path, random):
-    """A .kervo file: changed as a file, or in one of its entries."""
+    """A .kervo or .3mf file: changed as a file, or in one of its entries."""
     with open(path, "rb") as file:
         data = file.read()
     if random.random() < 0.25:
@@ -111,6 +111,8 @@ def changed_document(path, random):
         entries = {name: archive.read(name) for name in archive.namelist()}
     name = random.choice(sorted(entries))
     change = changed_json if name.endswith(".json") else changed_bytes
+    if name.endswith((".model", ".rels", ".xml")):
+        change = changed_text
     entries[name] = change(entries[name], random)
     with tempfile.TemporaryFile() as file:
         with zipfile.ZipFile(file, "w") as archive:
@@ -131,10 +133,15 @@ def sound_files(cli, folder):
     bodies = [DATA + name for name in ("Ball.brep", "hammer.brep", "MODERN_Table_1.brep", "face1.brep", "Pump_Nut.brep")]
     result = {"brep": bodies, "step": [], "kervo": [DEMO + "mast-clamp.kervo"],
               "json": [DEMO + "mast-clamp.json", DEMO + "battery-crate.json"]}
+    meshes = ("stl", "obj", "ply", "3mf", "glb")
+    result |= {form: [] for form in ("igs", *meshes)}
     for i, source in enumerate([DEMO + "mast-clamp.json", *bodies[:3]]):
-        for form in ("step", "kervo"):
+        # Of triangles two are enough.
+        for form in ("step", "kervo", "igs") if i > 1 else ("step", "kervo", "igs", *meshes):
             path = os.path.join(folder, f"sound{i}.{form}")
-            ended = run(cli, ["convert", source, path])
+            ended = run(cli, ["convert", source, path, "--tolerance", "0.5", "--angle", "30"])
+            if ended.returncode != 0 and form == "igs":
+                continue  # what it does not hold faithfully is not written
             if ended.returncode != 0:
                 raise SystemExit(f"{source} could not be converted: {ended.stderr.decode(errors='replace')[-3000:]}")
             result[form].append(path)
@@ -164,11 +171,12 @@ def check(cli, form, number, sources):
     source = chance.choice(sources)
     with tempfile.TemporaryDirectory() as folder:
         path = os.path.join(folder, f"changed.{form}")
-        if form == "kervo":
+        if form in ("kervo", "3mf"):
             data = changed_document(source, chance)
         else:
             with open(source, "rb") as file:
-                data = (changed_json if form == "json" else changed_text)(file.read(), chance)
+                change = {"json": changed_json, "glb": changed_bytes, "stl": changed_bytes, "ply": changed_bytes}
+                data = change.get(form, changed_text)(file.read(), chance)
         with open(path, "wb") as file:
             file.write(data)
         kind, said = outcome(cli, form, path, folder)

@@ -14,15 +14,19 @@ bool isBodyFile(const std::filesystem::path& path) {
   return format && format->holds == Format::Holds::Bodies;
 }
 
-FileContents readBodies(const std::filesystem::path& path, Progress& progress) {
-  return requireBodyFormat(path, Direction::Read).read(path, progress);
+FileContents readBodies(const std::filesystem::path& path, const std::string& unit, Progress& progress) {
+  return requireBodyFormat(path, Direction::Read).read(path, unit, progress);
 }
 
-void writeBodies(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
-                 Progress& progress, ReadBack readBack) {
+void writeBodies(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const WriteWishes& wishes,
+                 Progress& progress) {
   const Format& format = requireBodyFormat(path, Direction::Write);
   if (bodies.empty()) throw FileError(say("there is no body to write"), path.string(), say("Keep at least one body"));
-  format.write(path, bodies, unit, readBack, progress);
+  for (const FileBody& body : bodies)
+    if (body.shape.mesh() && !format.triangles)
+      throw FileError(say("\"%1\" is a mesh, and %2 files hold exact bodies only", body.name, say(format.name.c_str())),
+                      path.string(), say("Leave it out, or write %1", namesOfMeshFormats()));
+  format.write(path, bodies, wishes, progress);
 }
 
 Document withBroughtIn(const Document& document, const FileContents& contents, const std::string& source,
@@ -31,10 +35,9 @@ Document withBroughtIn(const Document& document, const FileContents& contents, c
   std::vector<BroughtBody> brought;
   for (const FileBody& body : contents.bodies) {
     // Equal shapes share one key, and a key never stands for another shape.
-    const std::string bytes = shapeToBytes(body.shape);
-    const std::string key = Hasher().add(bytes).key().text();
+    const std::string key = keyOfStored(body.shape);
     result.made.shapes.try_emplace(key, body.shape);
-    brought.push_back({key, body.name, body.color, body.layer, faceColors(body.shape)});
+    brought.push_back({key, body.name, body.color, body.layer, faceColors(body.shape), body.within});
   }
   std::map<std::string, FieldValue> fields{{"source", source}, {"unit", contents.unit}, {"bodies", std::move(brought)}};
   return result.withStep(Step(result.freeId("import"), kinds.bringingIn(), fields));
@@ -45,7 +48,21 @@ FileBody fileBodyOf(const Body& body, const Model& model) {
     const auto found = model.everShown.find(id);
     return found == model.everShown.end() ? std::nullopt : found->second.color;
   };
-  return {body.name, withShownColors(body.shape(), colorOf), body.color, body.layer};
+  FileBody result;
+  result.name = body.name;
+  result.shape = body.form.mesh() ? body.form.anyShape() : withShownColors(body.shape(), colorOf);
+  result.color = body.color;
+  result.layer = body.layer;
+  result.within = body.within;
+  result.level = body.level;
+  return result;
+}
+
+std::vector<FileLevel> levelsOf(const Model& model) {
+  std::vector<FileLevel> result;
+  for (const LevelNow& level : levelsByHeight(model.levels))
+    if (level.height) result.push_back({level.name, *level.height});
+  return result;
 }
 
 std::vector<FileBody> bodiesOf(const Model& model) {

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "base/progress.h"
+#include "geom/mesh/meshed.h"
 #include "geom/shape.h"
 #include "model/document.h"
 #include "model/model.h"
@@ -20,6 +21,8 @@ struct FileBody {
   std::optional<Color> color;
   std::string layer;
   std::optional<double> statedVolume = std::nullopt;  ///< what the file itself says, in mm³
+  std::vector<std::string> within = {};  ///< the names of the assemblies that it is in, the outermost first
+  std::string level = {};                ///< on which it is; empty: on none
   std::vector<int>
       wrongSide{};  ///< faces, by number from 1, that lie on another side of their border than the file says
 };
@@ -28,19 +31,42 @@ struct FileContents {
   std::vector<FileBody> bodies;
   std::string unit = "mm";  ///< the file's length unit: a unit's name, or what the file calls it. Shapes are in mm.
   std::vector<std::string> notes{};  ///< what was mended in it, and what could not be
+  bool unitNamed = true;             ///< by the file or by who read it; false: mm were taken
 };
 
 /// Reads a file of any format that holds bodies (formats.h), by its extension. Throws FileError (unknown extension,
 /// unreadable, truncated, without bodies): nothing comes in half.
-FileContents readBodies(const std::filesystem::path& path, Progress& progress);
+/// `unit`: what one unit of its lengths is, where the file does not say so: mm, cm, m, in or ft; empty for mm.
+FileContents readBodies(const std::filesystem::path& path, const std::string& unit, Progress& progress);
+inline FileContents readBodies(const std::filesystem::path& path, Progress& progress) {
+  return readBodies(path, {}, progress);
+}
 
 /// Whether a file is read again and compared with what was written, before it takes its place.
 enum class ReadBack { Compare, Skip };
 
-/// Writes a file in the format of its extension, whole or not at all. `unit`: mm, cm, m, in or ft. Throws FileError,
-/// also if what is read back is not what was written.
-void writeBodies(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
-                 Progress& progress, ReadBack readBack = ReadBack::Compare);
+/// A level, for formats that have such.
+struct FileLevel {
+  std::string name;
+  double height = 0;  ///< mm
+};
+
+/// What is wanted of a file that is written.
+struct WriteWishes {
+  std::string unit = "mm";  ///< mm, cm, m, in or ft
+  ReadBack readBack = ReadBack::Compare;
+  MeshFineness fineness = {};  ///< where exact bodies are written as triangles
+  std::vector<FileLevel> levels = {};
+};
+
+/// Writes a file in the format of its extension, whole or not at all. Throws FileError, also if what is read back is
+/// not what was written.
+void writeBodies(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const WriteWishes& wishes,
+                 Progress& progress);
+inline void writeBodies(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
+                        Progress& progress, ReadBack readBack = ReadBack::Compare) {
+  writeBodies(path, bodies, WriteWishes{unit, readBack, {}, {}}, progress);
+}
 
 /// True if the extension is that of a format that holds bodies.
 bool isBodyFile(const std::filesystem::path& path);
@@ -53,5 +79,7 @@ Document withBroughtIn(const Document& document, const FileContents& contents, c
 FileBody fileBodyOf(const Body& body, const Model& model);
 /// All of them.
 std::vector<FileBody> bodiesOf(const Model& model);
+/// Those that have a height, from the lowest one up.
+std::vector<FileLevel> levelsOf(const Model& model);
 
 }  // namespace kervo

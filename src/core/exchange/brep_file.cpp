@@ -13,7 +13,6 @@
 #include "exchange/loose_edges.h"
 #include "exchange/mending.h"
 #include "exchange/read_back.h"
-#include "exchange/shape_bytes.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/shape_body.h"
 
@@ -82,7 +81,7 @@ FileContents readAsIs(const std::filesystem::path& path, Progress& progress) {
 
 }  // namespace
 
-FileContents readBrep(const std::filesystem::path& path, Progress& progress) {
+FileContents readBrep(const std::filesystem::path& path, const std::string&, Progress& progress) {
   FileContents contents = readAsIs(path, progress);
   for (FileBody& body : contents.bodies) mend(body, contents.notes, progress);
   return contents;
@@ -97,8 +96,8 @@ const Format& brepFormat() {
   return format;
 }
 
-void writeBrep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string&,
-               ReadBack readBack, Progress& progress) {
+void writeBrep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const WriteWishes& wishes,
+               Progress& progress) {
   TopoDS_Shape shape = bodies.front().shape.body().topology;
   if (bodies.size() > 1) {
     TopoDS_Compound compound;
@@ -113,14 +112,14 @@ void writeBrep(const std::filesystem::path& path, const std::vector<FileBody>& b
     });
     if (!written)
       throw FileError(say("the file could not be written"), path.string(), say("Check the folder and the free space"));
-    if (readBack == ReadBack::Skip) return;
+    if (wishes.readBack == ReadBack::Skip) return;
     const std::vector<FileBody> read = readAsIs(temporary, progress).bodies;
     if (const auto found = differences(bodies, read, Keeps::ShapesOnly); !found.empty())
       throw unfaithful(bodies[found.front().body], found.front(), path);
   });
 }
 
-std::string shapeToBytes(const Shape& shape) {
+std::string brepToBytes(const Shape& shape) {
   return kernelCall("storing a shape", [&] {
     std::ostringstream stream;
     BinTools::Write(shape.body().topology, stream, false, false, BinTools_FormatVersion_CURRENT);
@@ -128,7 +127,7 @@ std::string shapeToBytes(const Shape& shape) {
   });
 }
 
-Shape shapeFromBytes(const std::string& bytes, const std::string& where) {
+Shape brepFromBytes(const std::string& bytes, const std::string& where) {
   const TopoDS_Shape topology = parse(bytes, where);
   try {
     Shape shape = kernelCall("reading a shape", [&] { return makeShape(topology, {}, "face"); });

@@ -1,4 +1,4 @@
-// What is written to DXF, SVG and PDF: outlines and fills on layers of a sheet, at true scale.
+// What is written to DXF, SVG, PDF and PNG: outlines and fills on layers of a sheet, at true scale.
 #pragma once
 
 #include <filesystem>
@@ -43,7 +43,7 @@ struct FlatPicture {
   FlatLayer& layer(const std::string& name, Color ink);
 };
 
-/// Written in the format of the file's extension: .dxf, .svg or .pdf; whole or not at all. Lines, arcs, circles,
+/// Written in the format of the file's extension: .dxf, .svg, .pdf or .png; whole or not at all. Lines, arcs, circles,
 /// ellipses and splines stay exact in DXF, lines, circles and arcs in SVG; else they are off by 1e-4 mm at most. Throws
 /// FileError; Stopped on request.
 void writePicture(const std::filesystem::path& path, const FlatPicture& picture, Progress& progress);

@@ -8,17 +8,26 @@
 #include "base/say.h"
 #include "exchange/brep_file.h"
 #include "exchange/dxf_file.h"
+#include "exchange/glb_file.h"
+#include "exchange/ifc_file.h"
+#include "exchange/iges_file.h"
 #include "exchange/kervo_file.h"
+#include "exchange/obj_file.h"
 #include "exchange/pdf_file.h"
+#include "exchange/ply_file.h"
+#include "exchange/png_file.h"
 #include "exchange/step_file.h"
 #include "exchange/stl_file.h"
 #include "exchange/svg_file.h"
+#include "exchange/threemf_file.h"
 
 namespace kervo {
 
 const std::vector<const Format*>& allFormats() {
-  static const std::vector<const Format*> formats{&kervoFormat(), &documentTextFormat(), &stepFormat(), &brepFormat(),
-                                                  &stlFormat(),   &dxfFormat(),          &svgFormat(),  &pdfFormat()};
+  static const std::vector<const Format*> formats{
+      &kervoFormat(), &documentTextFormat(), &stepFormat(),    &igesFormat(), &brepFormat(),
+      &stlFormat(),   &objFormat(),          &threemfFormat(), &glbFormat(),  &plyFormat(),
+      &ifcFormat(),   &dxfFormat(),          &svgFormat(),     &pdfFormat(),  &pngFormat()};
   return formats;
 }
 
@@ -73,6 +82,13 @@ std::string namesOfBodyFormats(Direction direction) {
   for (const Format* format : allFormats())
     if (format->holds == Format::Holds::Bodies && allows(*format, direction))
       names.push_back(say(format->name.c_str()));
+  return anyOf(names);
+}
+
+std::string namesOfMeshFormats() {
+  std::vector<std::string> names;
+  for (const Format* format : allFormats())
+    if (format->triangles && format->write) names.push_back(say(format->name.c_str()));
   return anyOf(names);
 }
 

@@ -20,14 +20,16 @@ struct Format {
   std::vector<std::string> extensions;   ///< in small letters, with their dot; the usual one first
   std::vector<std::string> mimeTypes{};  ///< as registered; none if there is none
   Holds holds = Holds::Bodies;
-  std::string carries;  ///< what bodies keep in it besides their shape: "names, colours and layers"
-  /// Null where bodies are not read from it. Throws FileError: nothing comes in half.
-  FileContents (*read)(const std::filesystem::path& path, Progress& progress) = nullptr;
+  std::string carries;     ///< what bodies keep in it besides their shape: "names, colours and layers"
+  bool triangles = false;  ///< bodies are triangles in it, exact ones meshed
+  bool unitless = false;   ///< it does not say in which unit its lengths are
+  /// Null where bodies are not read from it. `unit`: as in readBodies(). Throws FileError: nothing comes in half.
+  FileContents (*read)(const std::filesystem::path& path, const std::string& unit, Progress& progress) = nullptr;
   /// Null where curves are not read from it. `unit`: as in readCurves(). Throws FileError.
   FileCurves (*readCurves)(const std::filesystem::path& path, const std::string& unit, Progress& progress) = nullptr;
-  /// Null where bodies are not written to it. Whole or not at all; `unit`: mm, cm, m, in or ft. Throws FileError.
-  void (*write)(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
-                ReadBack readBack, Progress& progress) = nullptr;
+  /// Null where bodies are not written to it. Whole or not at all. Throws FileError.
+  void (*write)(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const WriteWishes& wishes,
+                Progress& progress) = nullptr;
   /// Null where pictures are not written to it. Whole or not at all. Throws FileError.
   void (*writePicture)(const std::filesystem::path& path, const FlatPicture& picture, Progress& progress) = nullptr;
   bool documentsWritten = false;  ///< of documents, which are read by readDocument() and written by writeDocument()
@@ -44,13 +46,16 @@ bool allows(const Format& format, Direction direction);
 
 /// Extensions of the formats that hold this and allow it, as a list for people: ".step, .stp or .brep".
 std::string endings(Format::Holds holds, Direction direction);
-/// Of those to which pictures are written: ".dxf, .svg or .pdf".
+/// Of those to which pictures are written: ".dxf, .svg, .pdf or .png".
 std::string endingsOfPictures();
 /// Of all formats that allow it, whatever they hold.
 std::string endings(Direction direction);
 
 /// What the formats of bodies that allow it are called, as a list for people: "STEP or BREP".
 std::string namesOfBodyFormats(Direction direction);
+
+/// … of those that hold meshes and are written: "STL, OBJ, PLY or 3MF".
+std::string namesOfMeshFormats();
 
 /// Throws a FileError that names the extensions there are, unless the file has one of them.
 const Format& requireBodyFormat(const std::filesystem::path& path, Direction direction);

@@ -196,7 +196,7 @@ void Journal::keepShapes(const Document& document) {
     if (kept_.count(key)) continue;
     const auto shape = document.made.shapes.find(key);
     if (shape == document.made.shapes.end()) continue;
-    writeAtomically(folder_ / "shapes" / (key + ".brep"), Backup::None, [&](const fs::path& temporary) {
+    writeAtomically(folder_ / "shapes" / fileNameOfStored(key), Backup::None, [&](const fs::path& temporary) {
       std::ofstream file(temporary, std::ios::binary);
       file << shapeToBytes(shape->second);
       if (!file.flush()) throw failed(say("the journal cannot be written"), temporary);
@@ -284,7 +284,7 @@ Document recover(const Abandoned& journal, const StepKinds& kinds) {
   Document document = documentFromJson(textOf(replay.content), kinds, journal.folder.string());
   for (const std::string& key : shapeKeys(document)) {
     if (key.find_first_of("/\\.") != std::string::npos) throw nothingReadable(journal.folder);
-    const fs::path path = journal.folder / "shapes" / (key + ".brep");
+    const fs::path path = journal.folder / "shapes" / fileNameOfStored(key);
     document.made.shapes[key] = shapeFromBytes(readWhole(path, mostBytes), path.string());
   }
   return document;

@@ -23,7 +23,7 @@ constexpr std::uintmax_t mostShapeBytes = 2'000'000'000;
 constexpr std::uintmax_t mostBytesInAll = 8'000'000'000;
 
 std::string shapeFileName(const std::string& key) {
-  return "shapes/" + key + ".brep";
+  return "shapes/" + fileNameOfStored(key);
 }
 
 /// Keys become file names: nothing else than letters, digits, - and _ may stand in one.

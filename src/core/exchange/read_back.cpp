@@ -68,6 +68,7 @@ std::optional<std::string> differenceOfLooks(const FileBody& written, const Sum&
                                              const std::vector<FileBody>& read, std::size_t from, std::size_t count) {
   if (count == 1 && !written.name.empty() && read[from].name != written.name)
     return say("it is called \"%1\" there", read[from].name);
+  if (read[from].within != written.within) return say("it is in another assembly there");
   for (std::size_t i = from; i < from + count; ++i)
     if (read[i].layer != written.layer)
       return say("it is on the layer \"%1\" there instead of \"%2\"", read[i].layer, written.layer);

@@ -3,18 +3,13 @@
 #include <BRepAdaptor_Surface.hxx>
 #include <IFSelect_ReturnStatus.hxx>
 #include <Interface_Static.hxx>
-#include <Quantity_Color.hxx>
 #include <STEPCAFControl_Reader.hxx>
 #include <StepShape_FaceSurface.hxx>
-#include <TColStd_HSequenceOfExtendedString.hxx>
 #include <TColStd_SequenceOfAsciiString.hxx>
-#include <TDF_LabelSequence.hxx>
-#include <TDataStd_Name.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TransferBRep.hxx>
 #include <Transfer_TransientProcess.hxx>
-#include <XCAFDoc_Volume.hxx>
 #include <XSControl_TransferReader.hxx>
 #include <XSControl_WorkSession.hxx>
 #include <fstream>
@@ -22,14 +17,12 @@
 
 #include "base/say.h"
 #include "exchange/atomic_file.h"
-#include "exchange/body_separator.h"
-#include "exchange/loose_edges.h"
 #include "exchange/mending.h"
 #include "exchange/plain_healing.h"
 #include "exchange/step_exchange.h"
+#include "exchange/xcaf_bodies.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/shape_body.h"
-#include "geom/topology.h"
 
 namespace kervo {
 
@@ -37,89 +30,15 @@ namespace {
 
 constexpr std::uintmax_t mostBytes = 4'000'000'000;
 
-std::string labelName(const TDF_Label& label) {
-  Handle(TDataStd_Name) name;
-  if (!label.FindAttribute(TDataStd_Name::GetID(), name)) return {};
-  const TCollection_ExtendedString& text = name->Get();
-  std::string utf8(static_cast<std::size_t>(text.LengthOfCString()) + 1, '\0');
-  Standard_PCharacter buffer = utf8.data();
-  text.ToUTF8CString(buffer);
-  utf8.resize(static_cast<std::size_t>(text.LengthOfCString()));
-  return utf8;
-}
-
-/// What is inherited down an assembly.
-struct Look {
-  std::string name;
-  std::optional<Color> color;
-  std::string layer;
-};
-
-class Collector {
+/// What the file says of the sides of its faces.
+class SidesOfFaces {
  public:
-  Collector(const StepExchange& exchange, StepPurpose purpose, const Handle(Transfer_TransientProcess) & transfer,
-            Progress& progress)
-      : exchange_(exchange), purpose_(purpose), progress_(progress) {
-    if (purpose == StepPurpose::BringIn) noteFaces(transfer);
-  }
-
-  void collect(const TDF_Label& label, const TopLoc_Location& place, Look look) {
-    progress_.throwIfStopped();
-    refine(look, label);
-    TDF_Label referred;
-    if (XCAFDoc_ShapeTool::GetReferredShape(label, referred)) {
-      const std::string own = labelName(label);
-      refine(look, referred);
-      // The name of the part says more than that of its occurrence, which many writers fill with a number.
-      if (look.name.empty()) look.name = own;
-      collectInside(referred, place * XCAFDoc_ShapeTool::GetLocation(label), look);
-    } else {
-      collectInside(label, place, look);
-    }
-  }
-
-  std::vector<FileBody> bodies;
-
- private:
-  void collectInside(const TDF_Label& label, const TopLoc_Location& place, const Look& look) {
-    if (XCAFDoc_ShapeTool::IsAssembly(label)) {
-      TDF_LabelSequence components;
-      XCAFDoc_ShapeTool::GetComponents(label, components);
-      for (const TDF_Label& component : components) collect(component, place, look);
-      return;
-    }
-    const TopoDS_Shape shape = XCAFDoc_ShapeTool::GetShape(label);
-    if (shape.IsNull()) return;
-    tightenLooseEdges(shape);
-    const std::vector<TopoDS_Shape> parts = separateBodies(shape);
-    for (std::size_t i = 0; i < parts.size(); ++i) {
-      FileBody body;
-      body.name = look.name + (parts.size() > 1 ? " " + std::to_string(i + 1) : "");
-      body.color = colorOfPart(parts[i]);
-      if (!body.color) body.color = look.color;
-      body.layer = look.layer;
-      if (parts.size() == 1) body.statedVolume = statedVolume(label);
-      if (purpose_ == StepPurpose::BringIn) body.wrongSide = facesOnTheWrongSide(parts[i]);
-      body.shape = makeShape(withoutLocations(parts[i].Moved(place)), {}, "face");
-      if (!body.shape.empty()) body.shape = withFaceColors(body.shape, ownColorsOfFaces(parts[i], body.color));
-      if (!body.shape.empty()) bodies.push_back(std::move(body));
-    }
-  }
-
-  /// Which faces came from which entity. The kernel's own search goes through the whole file for each face.
-  void noteFaces(const Handle(Transfer_TransientProcess) & transfer) {
-    for (int i = 1; i <= transfer->NbMapped(); ++i) {
-      const auto entity = Handle(StepShape_FaceSurface)::DownCast(transfer->Mapped(i));
-      if (entity.IsNull()) continue;
-      const TopoDS_Shape face = TransferBRep::ShapeResult(transfer, entity);
-      if (!face.IsNull()) entities_.emplace(face, entity);
-    }
-  }
+  explicit SidesOfFaces(const Handle(Transfer_TransientProcess) & transfer) { noteFaces(transfer); }
 
   /// The kernel takes a patch of a sphere for the rest of the sphere if that lets its border run counter-clockwise, and
   /// turns the other faces round to match. The file says of each face whether its outer side is that of its surface: of
   /// a closed shell all do or none does, but for such patches.
-  std::vector<int> facesOnTheWrongSide(const TopoDS_Shape& part) const {
+  std::vector<int> onTheWrongSide(const TopoDS_Shape& part) const {
     ShapeMap<int> numbers;
     for (const TopoDS_Face& face : facesOf(part)) numbers.emplace(face, static_cast<int>(numbers.size()) + 1);
     std::vector<int> result;
@@ -145,66 +64,18 @@ class Collector {
     return result;
   }
 
-  static std::optional<double> statedVolume(const TDF_Label& label) {
-    double volume = 0;
-    return XCAFDoc_Volume::Get(label, volume) ? std::optional(volume) : std::nullopt;
-  }
-
-  void refine(Look& look, const TDF_Label& label) const {
-    if (const std::string name = labelName(label); !name.empty()) look.name = name;
-    for (const XCAFDoc_ColorType type : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen, XCAFDoc_ColorCurv}) {
-      Quantity_Color color;
-      if (!exchange_.colors->GetColor(label, type, color)) continue;
-      look.color = fromKernel(color);
-      break;
+ private:
+  /// Which faces came from which entity. The kernel's own search goes through the whole file for each face.
+  void noteFaces(const Handle(Transfer_TransientProcess) & transfer) {
+    for (int i = 1; i <= transfer->NbMapped(); ++i) {
+      const auto entity = Handle(StepShape_FaceSurface)::DownCast(transfer->Mapped(i));
+      if (entity.IsNull()) continue;
+      const TopoDS_Shape face = TransferBRep::ShapeResult(transfer, entity);
+      if (!face.IsNull()) entities_.emplace(face, entity);
     }
-    Handle(TColStd_HSequenceOfExtendedString) layers;
-    if (exchange_.layers->GetLayers(label, layers) && layers->Length() > 0)
-      look.layer = TCollection_AsciiString(layers->First()).ToCString();
   }
 
-  static Color fromKernel(const Quantity_Color& color) {
-    Color result;
-    color.Values(result.red, result.green, result.blue, Quantity_TOC_sRGB);
-    return result;
-  }
-
-  std::optional<Color> colorOfShape(const TopoDS_Shape& shape) const {
-    for (const XCAFDoc_ColorType type : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen}) {
-      Quantity_Color color;
-      if (exchange_.colors->GetColor(shape, type, color)) return fromKernel(color);
-    }
-    return std::nullopt;
-  }
-
-  /// Colours of faces that differ from their body's, by number. Placing a part keeps the order of its faces.
-  std::map<int, Color> ownColorsOfFaces(const TopoDS_Shape& part, const std::optional<Color>& bodyColor) const {
-    std::map<int, Color> result;
-    int number = 0;
-    for (const TopoDS_Face& face : facesOf(part)) {
-      ++number;
-      const std::optional<Color> color = colorOfShape(face);
-      if (color && color != bodyColor) result.emplace(number, *color);
-    }
-    return result;
-  }
-
-  /// The colour of the part itself, or that of all its faces if they agree.
-  std::optional<Color> colorOfPart(const TopoDS_Shape& part) const {
-    if (const std::optional<Color> own = colorOfShape(part)) return own;
-    std::optional<Color> common;
-    for (const TopoDS_Face& face : facesOf(part)) {
-      const std::optional<Color> color = colorOfShape(face);
-      if (!color || (common && *common != *color)) return std::nullopt;
-      common = color;
-    }
-    return common;
-  }
-
-  const StepExchange& exchange_;
-  StepPurpose purpose_;
   ShapeMap<Handle(StepShape_FaceSurface)> entities_;
-  Progress& progress_;
 };
 
 /// Part 21 files start with ISO-10303-21; and end with END-ISO-10303-21; (clause 4.3 of the standard).
@@ -264,11 +135,11 @@ FileContents readStepAsIs(const std::filesystem::path& path, StepPurpose purpose
       const bool transferred = reader.Transfer(exchange.document(), indicator->Start());
       progress.throwIfStopped();
       if (!transferred) throw FileError(say("the file holds no body"), path.string(), say("Check how it was written"));
-      Collector collector(exchange, purpose, reader.Reader().WS()->TransferReader()->TransientProcess(), progress);
-      TDF_LabelSequence roots;
-      exchange.shapes->GetFreeShapes(roots);
-      for (const TDF_Label& root : roots) collector.collect(root, TopLoc_Location(), {});
-      contents.bodies = std::move(collector.bodies);
+      XcafBodies::Refine refine;
+      if (purpose == StepPurpose::BringIn)
+        refine = [sides = SidesOfFaces(reader.Reader().WS()->TransferReader()->TransientProcess())](
+                     FileBody& body, const TopoDS_Shape& part) { body.wrongSide = sides.onTheWrongSide(part); };
+      contents.bodies = XcafBodies(exchange, std::move(refine), progress).take();
     });
   } catch (const FileError&) {
     throw;
@@ -286,13 +157,13 @@ const Format& stepFormat() {
   static const Format format{.name = "STEP",
                              .extensions = {".step", ".stp"},
                              .mimeTypes = {"model/step"},
-                             .carries = later("names, colours of bodies and faces, layers and the unit"),
+                             .carries = later("names, colours of bodies and faces, layers, assemblies and the unit"),
                              .read = readStep,
                              .write = writeStep};
   return format;
 }
 
-FileContents readStep(const std::filesystem::path& path, Progress& progress) {
+FileContents readStep(const std::filesystem::path& path, const std::string&, Progress& progress) {
   FileContents contents = [&] {
     const std::lock_guard lock(stepMutex());
     return readStepAsIs(path, StepPurpose::BringIn, progress);

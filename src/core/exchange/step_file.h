@@ -11,11 +11,11 @@ const Format& stepFormat();
 
 /// Reads bodies with their names, colours and layers, assemblies taken apart into placed bodies. Throws FileError for a
 /// file that is missing, not STEP, cut off, or without bodies.
-FileContents readStep(const std::filesystem::path& path, Progress& progress);
+FileContents readStep(const std::filesystem::path& path, const std::string& unit, Progress& progress);
 /// Writes bodies with names, colours, layers and validation properties, lengths in `unit`. Faces on spheres are turned
 /// so that their borders stay clear of the seam; what still comes back differently is turned, divided, and at last
 /// written as splines. Throws FileError, also for a body that comes back differently whatever is done.
-void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
-               ReadBack readBack, Progress& progress);
+void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const WriteWishes& wishes,
+               Progress& progress);
 
 }  // namespace kervo

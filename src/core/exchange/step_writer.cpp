@@ -14,6 +14,7 @@
 #include "base/say.h"
 #include "exchange/atomic_file.h"
 #include "exchange/body_separator.h"
+#include "exchange/body_tree.h"
 #include "exchange/read_back.h"
 #include "exchange/step_exchange.h"
 #include "exchange/step_file.h"
@@ -78,6 +79,37 @@ void separateTwins(std::vector<FileBody>& bodies) {
   for (std::size_t i = 0; i < bodies.size(); ++i) bodies[i].shape = shapes[i];
 }
 
+/// The assemblies of a document, made when the first part of one comes.
+class Assemblies {
+ public:
+  explicit Assemblies(StepExchange& exchange) : exchange_(exchange) {}
+
+  void add(const FileBody& body, const TDF_Label& part) {
+    std::vector<std::string> path;
+    TDF_Label outer;
+    for (const std::string& name : body.within) {
+      path.push_back(name);
+      auto found = labels_.find(path);
+      if (found == labels_.end()) {
+        const TDF_Label label = exchange_.shapes->NewShape();
+        call(label, name);
+        if (!outer.IsNull()) call(exchange_.shapes->AddComponent(outer, label, TopLoc_Location()), name);
+        found = labels_.emplace(path, label).first;
+      }
+      outer = found->second;
+    }
+    if (!outer.IsNull()) call(exchange_.shapes->AddComponent(outer, part, TopLoc_Location()), body.name);
+  }
+
+ private:
+  static void call(const TDF_Label& label, const std::string& name) {
+    TDataStd_Name::Set(label, TCollection_ExtendedString(name.c_str(), true));
+  }
+
+  StepExchange& exchange_;
+  std::map<std::vector<std::string>, TDF_Label> labels_;
+};
+
 void describe(STEPCAFControl_Writer& writer, ReadBack readBack) {
   APIHeaderSection_MakeHeader header(writer.ChangeWriter().Model());
   header.SetDescriptionValue(
@@ -91,6 +123,7 @@ void writeOnce(const std::filesystem::path& path, const std::vector<FileBody>& b
                const std::vector<FileBody>& formed, const std::string& unit, ReadBack readBack, Progress& progress) {
   kernelCall("writing the STEP file", [&] {
     StepExchange exchange;
+    Assemblies assemblies(exchange);
     for (std::size_t i = 0; i < formed.size(); ++i) {
       progress.throwIfStopped();
       const FileBody& body = formed[i];
@@ -105,7 +138,9 @@ void writeOnce(const std::filesystem::path& path, const std::vector<FileBody>& b
       }
       if (!body.layer.empty()) exchange.layers->SetLayer(label, TCollection_ExtendedString(body.layer.c_str(), true));
       addProperties(label, bodies[i].shape, progress);
+      assemblies.add(body, label);
     }
+    exchange.shapes->UpdateAssemblies();
     Interface_Static::SetCVal("write.step.schema", "AP242DIS");
     Interface_Static::SetCVal("write.step.unit", kernelUnit(unit).c_str());
     Interface_Static::SetCVal("write.step.product.name", "Kervo");
@@ -126,8 +161,9 @@ void writeOnce(const std::filesystem::path& path, const std::vector<FileBody>& b
 
 }  // namespace
 
-void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
-               ReadBack readBack, Progress& progress) {
+void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& given, const WriteWishes& wishes,
+               Progress& progress) {
+  const std::vector<FileBody> bodies = inTreeOrder(given);
   std::vector<Form> forms(bodies.size(), Form::Turned);
   std::vector<FileBody> formed = bodies;
   separateTwins(formed);
@@ -140,8 +176,8 @@ void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& b
   writeAtomically(path, Backup::None, [&](const std::filesystem::path& temporary) {
     while (true) {
       progress.enter(0, 0.5, say("Writing"));
-      writeOnce(temporary, bodies, formed, unit, readBack, progress);
-      if (readBack == ReadBack::Skip) return;
+      writeOnce(temporary, bodies, formed, wishes.unit, wishes.readBack, progress);
+      if (wishes.readBack == ReadBack::Skip) return;
       progress.enter(0.5, 1, say("Reading back"));
       const std::vector<Difference> found =
           differences(bodies, readStepAsIs(temporary, StepPurpose::Comparison, progress).bodies, Keeps::Looks);

@@ -1,4 +1,4 @@
-// STL files: bodies as triangles, binary.
+// STL files: bodies as triangles. Binary and text are read, binary is written.
 #pragma once
 
 #include "exchange/formats.h"
@@ -7,10 +7,14 @@ namespace kervo {
 
 const Format& stlFormat();
 
-/// Writes the triangles of all bodies into one file, lengths in `unit`, which the file itself cannot name: it stands in
-/// the header. Triangles stay within a ten-thousandth of a body's size of its faces. Names and colours are lost. Throws
-/// FileError, also for a curve and for a solid whose triangles do not close.
-void writeStl(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
-              ReadBack readBack, Progress& progress);
+/// Points in one place become one. A text file has a body for each of its solids. `unit`: what one unit of its lengths
+/// is, since no STL file says so; empty for mm. Throws FileError.
+FileContents readStl(const std::filesystem::path& path, const std::string& unit, Progress& progress);
+
+/// Writes the triangles of all bodies into one file, lengths in a unit which the file itself cannot name: it stands in
+/// the header. Names and colours are lost. Throws FileError, also for a curve and for a solid whose triangles do not
+/// close.
+void writeStl(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const WriteWishes& wishes,
+              Progress& progress);
 
 }  // namespace kervo

@@ -122,5 +122,35 @@ TEST(CrateDemo, TheCutThroughTheLidSparesTheBase) {
   EXPECT_EQ(audit.touched, std::vector<BodyId>{"lid"});
 }
 
+Document mooringFloat() {
+  Progress progress;
+  return readDocument(KERVO_SOURCE_DIR "/demo/mooring-float.kervo", allStepKinds(), progress);
+}
+
+TEST(FloatDemo, AScanIsRepairedSplitAndPegged) {
+  const Model model = made(mooringFloat());
+  for (const StepReport& step : model.steps) EXPECT_FALSE(step.error) << step.error->what();
+  ASSERT_EQ(model.bodies.size(), 2u);
+  for (const Body& body : model.bodies) {
+    EXPECT_EQ(body.form.kind(), BodyKind::Mesh);
+    EXPECT_TRUE(body.form.watertight());
+  }
+  const Audit& halves = report(model, "halves").result->audit;
+  EXPECT_NEAR(halves.balance, 0, 1e-6);
+  // A peg of 16 by 60 mm, half of it in each half; its socket is 0.2 mm wider all round and deeper.
+  EXPECT_NEAR(report(model, "socket").result->audit.volumeRemoved, pi * 8.2 * 8.2 * 30.2, 25);
+  const double upper = model.find("float/front")->form.volume(), lower = model.find("float/back")->form.volume();
+  EXPECT_NEAR(upper + lower, halves.volumeBefore + pi * 64 * 30 - pi * 8.2 * 8.2 * 30.2, 40);
+}
+
+TEST(FloatDemo, PegAndClearanceDriveIt) {
+  const Model model = made(mooringFloat()
+                               .withDimension("peg", Expression("20 mm"))
+                               .withDimension("clearance", Expression("0.4 mm"))
+                               .withDimension("belly", Expression("15 mm")));
+  ASSERT_FALSE(model.failed());
+  EXPECT_NEAR(report(model, "socket").result->audit.volumeRemoved, pi * 10.4 * 10.4 * 30.4, 40);
+}
+
 }  // namespace
 }  // namespace kervo

@@ -143,6 +143,54 @@ TEST(FlatPictureTest, APageOfPdfIsAtTrueScale) {
   EXPECT_THAT(outputOf("pdfinfo '" + (folder / "x.pdf").string() + "'"), HasSubstr("595.27"));
 }
 
+/// What another program finds in a PNG: its size, how many of its points are not transparent, and the width of those.
+std::string pngTold(const std::filesystem::path& png) {
+  const std::string program = R"(
+import sys, zlib, struct
+data = open(sys.argv[1], 'rb').read(); at = 8; packed = b''
+while at < len(data):
+    size, kind = struct.unpack('>I4s', data[at:at + 8]); body = data[at + 8:at + 8 + size]; at += size + 12
+    if kind == b'IHDR': w, h, depth, color = struct.unpack('>IIBB', body[:10])
+    if kind == b'IDAT': packed += body
+raw = zlib.decompress(packed); row = 4 * w; before = bytearray(row); seen = 0; low = w; high = 0
+for y in range(h):
+    f = raw[y * (row + 1)]; line = bytearray(raw[y * (row + 1) + 1:(y + 1) * (row + 1)])
+    for x in range(row):
+        a = line[x - 4] if x >= 4 else 0; b = before[x]; c = before[x - 4] if x >= 4 else 0
+        p = a + b - c; pa, pb, pc = abs(p - a), abs(p - b), abs(p - c)
+        line[x] = (line[x] + (0, a, b, (a + b) // 2, a if pa <= pb and pa <= pc else b if pb <= pc else c)[f]) & 255
+    for x in range(w):
+        if line[4 * x + 3] > 127: seen += 1; low = min(low, x); high = max(high, x)
+    before = line
+print(w, h, color, seen, low, high)
+)";
+  std::ofstream(png.string() + ".py") << program;
+  return outputOf("/usr/bin/python3 '" + png.string() + ".py' '" + png.string() + "'");
+}
+
+TEST(FlatPictureTest, APngHasTransparentGroundAndTrueScale) {
+  TemporaryFolder folder;
+  Progress progress;
+  FlatPicture page{.width = 25.4, .height = 12.7, .layers = {}};
+  page.layer("x", {1, 0, 0}).width = 1;
+  page.layer("x", {1, 0, 0}).chains = {{curve(LineCurve({5.08, 6.35}, {20.32, 6.35}))}};
+  writePicture(folder / "x.png", page, progress);
+  std::istringstream told(pngTold(folder / "x.png"));
+  int width = 0, height = 0, color = 0, seen = 0, low = 0, high = 0;
+  told >> width >> height >> color >> seen >> low >> high;
+  EXPECT_EQ(width, 300) << "300 dots an inch";
+  EXPECT_EQ(height, 150);
+  EXPECT_EQ(color, 6) << "with transparency";
+  EXPECT_NEAR(seen, 180 * 12, 180 + 12);
+  EXPECT_NEAR(low, 60, 1);
+  EXPECT_NEAR(high, 239, 1);
+  // Never more than 8 000 dots along a side.
+  writePicture(folder / "wide.png", FlatPicture{.width = 2000, .height = 10, .layers = page.layers}, progress);
+  std::string head(33, '\0');
+  std::ifstream(folder / "wide.png", std::ios::binary).read(head.data(), 24);
+  EXPECT_EQ(static_cast<unsigned char>(head[18]) * 256 + static_cast<unsigned char>(head[19]), 8000);
+}
+
 TEST(FlatPictureTest, OtherEndingsAreRefusedAndNothingIsWritten) {
   TemporaryFolder folder;
   Progress progress;
@@ -150,7 +198,7 @@ TEST(FlatPictureTest, OtherEndingsAreRefusedAndNothingIsWritten) {
     writePicture(folder / "x.step", picture(), progress);
     FAIL();
   } catch (const FileError& error) {
-    EXPECT_THAT(error.what(), HasSubstr(".dxf, .svg or .pdf"));
+    EXPECT_THAT(error.what(), HasSubstr(".dxf, .svg, .pdf or .png"));
   }
   EXPECT_TRUE(std::filesystem::is_empty(folder.path()));
   EXPECT_THROW(writePicture("/nowhere/at/all/x.pdf", picture(), progress), FileError);

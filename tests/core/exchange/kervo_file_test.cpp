@@ -179,6 +179,7 @@ TEST(DocumentJson, ViewsAreKeptToTheLastBit) {
   EXPECT_THAT(withView(R"({"id": "v", "camera": {"height": 0}})"), HasSubstr("seen.views[0].camera.height"));
   EXPECT_THAT(withView(R"({"id": "v", "camera": {"up": [0, -2, 0]}})"), HasSubstr("seen.views[0].camera.up"));
   EXPECT_THAT(withView(R"({"id": "v"}, {"id": "v"})"), HasSubstr("seen.views[1].id"));
+  EXPECT_THAT(withView(R"({"id": "v", "levels": {"working": "Attic"}})"), HasSubstr("seen.views[0].levels.working"));
 }
 
 TEST(DocumentJson, SectionsInTheWrongPlaceAreNamed) {
