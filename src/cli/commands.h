@@ -16,6 +16,7 @@ Command infoCommand(CLI::App& app);
 Command rebuildCommand(CLI::App& app);
 Command doCommand(CLI::App& app);
 Command stepsCommand(CLI::App& app);
+Command formatsCommand(CLI::App& app);
 /// cut, split, combine, score, repair.
 std::vector<Command> shortCommands(CLI::App& app);
 Command convertCommand(CLI::App& app);

@@ -1,6 +1,7 @@
 #include <filesystem>
 #include <iostream>
 #include <memory>
+#include <numbers>
 #include <set>
 
 #include "base/say.h"
@@ -25,6 +26,14 @@ struct Options {
   std::string unit;
   double gap = tolerance::samePlace;
   bool middle = false;
+  double tolerance = 0;  ///< mm
+  double angle = 0.1;    ///< radians
+
+  /// What IN does not say by itself is what is meant.
+  bool unitOfInput() const {
+    const Format* format = formatOf(input);
+    return format && format->unitless;
+  }
 };
 
 /// A document with the outlines of a file as drawings.
@@ -49,15 +58,16 @@ int drawCurves(const Options& options) {
   return done;
 }
 
-/// Bodies from a body file, or from a document that is rebuilt.
-FileContents contentsOf(const Options& options) {
-  if (!isDocumentFile(options.input)) return readBodiesFrom(options.input);
+/// Bodies from a body file, or from a document that is rebuilt, and its levels.
+FileContents contentsOf(const Options& options, std::vector<FileLevel>& levels) {
+  if (!isDocumentFile(options.input)) return readBodiesFrom(options.input, options.unitOfInput() ? options.unit : "");
   const InterruptEndsProcess whileReading;
   const Document document = readDocument(options.input, allStepKinds(), progress());
   Memo memo;
   const Model model = rebuild(document, memo, progress());
   for (const StepReport& step : model.steps)
     if (step.error) throw *step.error;
+  levels = levelsOf(model);
   return {bodiesOf(model), document.made.unit};
 }
 
@@ -79,7 +89,10 @@ int run(const Options& options) {
   if (isCurveFile(options.input)) return drawCurves(options);
   if (!options.unit.empty() && !toUnits().contains(options.unit))
     throw UsageError("--unit must be mm, cm, m, in or ft");
-  const FileContents contents = contentsOf(options);
+  if (!(options.tolerance >= 0) || !(options.angle > 0)) throw UsageError("--tolerance and --angle must be above zero");
+  setFineness({options.tolerance, options.angle});
+  std::vector<FileLevel> levels;
+  const FileContents contents = contentsOf(options, levels);
   if (toDocument) {
     for (const FileBody& body : contents.bodies)
       for (const std::string& flaw : flawsIn(body, Search::Quick, progress())) note(flaw, "damaged");
@@ -91,8 +104,8 @@ int run(const Options& options) {
         withBroughtIn(document, contents, std::filesystem::path(options.input).filename().string(), allStepKinds()),
         progress());
   } else {
-    const std::string unit = options.unit.empty() ? unitToWrite(contents) : options.unit;
-    writeBodiesTo(options.output, contents.bodies, unit);
+    const std::string unit = options.unit.empty() || options.unitOfInput() ? unitToWrite(contents) : options.unit;
+    writeBodiesTo(options.output, contents.bodies, unit, levels);
   }
   clearProgress();
   out() << contents.bodies.size() << (contents.bodies.size() == 1 ? " body" : " bodies") << " written to "
@@ -110,8 +123,14 @@ Command convertCommand(CLI::App& app) {
   parser->add_option("OUT", options->output, endings(Direction::Write))->required();
   parser->add_option(
       "--unit", options->unit,
-      "Length unit of a STEP file that is written; that of IN if not given. Of a DXF or SVG file that is "
-      "read: what one unit of its coordinates is, also px or pt");
+      "Of an STL, OBJ, PLY, DXF or SVG file that is read: what one unit of its coordinates is (mm, cm, m, in, ft; of "
+      "curves also px or pt). Otherwise the length unit of the file that is written; that of IN if not given");
+  parser->add_option("--tolerance", options->tolerance,
+                     "In mm, between exact faces and the triangles of a file that holds meshes; 0: a ten-thousandth of "
+                     "the body's size");
+  parser->add_option_function<double>(
+      "--angle", [options](const double& degrees) { options->angle = degrees * std::numbers::pi / 180; },
+      "In degrees, between neighbouring triangles of it along a curve; 5.7 if not given");
   parser->add_option("--gap", options->gap, "Ends of curves of a DXF or SVG file nearer than this, in mm, are joined");
   parser->add_flag("--middle", options->middle, "Put the middle of a DXF or SVG file's curves at the origin");
   return {parser, [options] { return run(*options); }};

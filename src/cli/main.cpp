@@ -5,6 +5,7 @@
 #include <exception>
 #include <iostream>
 #include <string>
+#include <system_error>
 #include <vector>
 
 #include "base/deep_thread.h"
@@ -83,6 +84,7 @@ int start(int argc, char** argv) {
   commands.push_back(compareCommand(app));
   commands.push_back(checkCommand(app));
   commands.push_back(stepsCommand(app));
+  commands.push_back(formatsCommand(app));
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& error) {
@@ -107,6 +109,9 @@ int start(int argc, char** argv) {
 int main(int argc, char** argv) {
   try {
     return start(argc, argv);
+  } catch (const std::system_error& error) {
+    const bool full = error.code() == std::errc::resource_unavailable_try_again;
+    return report(full ? "there is not enough memory to start a thread" : error.what(), stepFailed);
   } catch (const std::exception& error) {
     return report(error.what(), stepFailed);
   }

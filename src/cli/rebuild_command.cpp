@@ -90,7 +90,7 @@ void write(const std::string& path, const Document& document, const Model& model
   if (isDocumentFile(path))
     writeDocument(path, document, progress());
   else
-    writeBodiesTo(path, bodiesOf(model), document.made.unit);
+    writeBodiesTo(path, bodiesOf(model), document.made.unit, levelsOf(model));
 }
 
 int run(const Options& options) {

@@ -227,24 +227,37 @@ std::string unitToWrite(const FileContents& contents) {
   return findUnit(contents.unit) ? contents.unit : "mm";
 }
 
-FileContents readBodiesFrom(const std::string& path) {
+FileContents readBodiesFrom(const std::string& path, const std::string& unit) {
   const InterruptEndsProcess whileReading;
   progress().enter(0, 0, "Reading " + std::filesystem::path(path).filename().string());
-  FileContents contents = readBodies(path, progress());
+  FileContents contents = readBodies(path, unit, progress());
   for (const std::string& text : contents.notes) note(text);
+  if (!contents.unitNamed) {
+    Box box;
+    for (const FileBody& body : contents.bodies) box.add(body.shape.roughBox());
+    const Vector size = box.high - box.low;
+    note(say("%1: the file does not say its unit", contents.unit), "unit");
+    note(formatNumber(size.x, 7) + " x " + formatNumber(size.y, 7) + " x " + formatNumber(size.z, 7) + " mm", "size");
+  }
   return contents;
 }
 
 namespace {
 ReadBack chosenReadBack = ReadBack::Compare;
-}
+MeshFineness chosenFineness;
+}  // namespace
 
 void setReadBack(ReadBack readBack) {
   chosenReadBack = readBack;
 }
 
-void writeBodiesTo(const std::string& path, const std::vector<FileBody>& bodies, const std::string& unit) {
-  writeBodies(path, bodies, unit, progress(), chosenReadBack);
+void setFineness(const MeshFineness& fineness) {
+  chosenFineness = fineness;
+}
+
+void writeBodiesTo(const std::string& path, const std::vector<FileBody>& bodies, const std::string& unit,
+                   const std::vector<FileLevel>& levels) {
+  writeBodies(path, bodies, WriteWishes{unit, chosenReadBack, chosenFineness, levels}, progress());
 }
 
 void note(const std::string& text, const char* what) {

@@ -34,10 +34,14 @@ bool isDocumentFile(const std::string& path);
 /// Throws a UsageError, unless the result can be written to a file with such an extension.
 void requireWritable(const std::string& path);
 /// Notes on what was mended go to stderr.
-FileContents readBodiesFrom(const std::string& path);
+/// `unit`: of the file, if that does not say it; empty for mm.
+FileContents readBodiesFrom(const std::string& path, const std::string& unit = {});
 /// Whether writeBodiesTo() compares: --no-read-back turns that off.
 void setReadBack(ReadBack readBack);
-void writeBodiesTo(const std::string& path, const std::vector<FileBody>& bodies, const std::string& unit);
+/// How finely writeBodiesTo() makes triangles of exact bodies.
+void setFineness(const MeshFineness& fineness);
+void writeBodiesTo(const std::string& path, const std::vector<FileBody>& bodies, const std::string& unit,
+                   const std::vector<FileLevel>& levels = {});
 /// One line on stderr. `what`: "note", or "damaged" for a place where a body cannot be trusted.
 void note(const std::string& text, const char* what = "note");
 /// The unit to write what came from these contents in: theirs, or mm if theirs is none that Kervo knows.

@@ -543,6 +543,8 @@ TEST_F(Cli, StepsIsThePageOfTheManual) {
   const Outcome steps = run("steps");
   ASSERT_EQ(steps.code, 0) << steps.err;
   EXPECT_EQ(steps.out, readFile(KERVO_SOURCE_DIR "/docs/steps.md")) << "run kervo-cli steps > docs/steps.md";
+  EXPECT_EQ(run("formats").out, readFile(KERVO_SOURCE_DIR "/docs/formats.md"))
+      << "run kervo-cli formats > docs/formats.md";
 }
 
 TEST_F(Cli, StepsGivesTranslatorsAllTextsOfTheKinds) {
