@@ -175,7 +175,7 @@ void Files::prepare(const Document& document, Progress& progress) {
 
 void Files::read(const QString& path, bool isOurs) {
   if (!isOurs) {
-    reader_.read(path, [this, path](const QString& converted) {
+    readForeign(path, {}, [this, path](const QString& converted) {
       desk_.worker.run(
           tr("Opening %1").arg(QFileInfo(path).fileName()),
           [this, converted](Progress& progress) -> Worker::Then {
@@ -241,7 +241,7 @@ void Files::bringIn(const QString& path) {
   QSettings().setValue("folder", QFileInfo(path).absolutePath());
   if (isCurveFile(path.toStdString()))
     return readCurves(path, {}, [this, path](const Document& drawings) { emit curvesRead(path, drawings); });
-  reader_.read(path, [this, path](const QString& converted) {
+  readForeign(path, {}, [this, path](const QString& converted) {
     desk_.worker.run(
         tr("Bringing in %1").arg(QFileInfo(path).fileName()),
         [this, converted, path](Progress& progress) -> Worker::Then {
@@ -357,7 +357,8 @@ void Files::sendOutTo(const QString& path) {
       tr("Sending out"),
       [this, document, made, path](Progress& progress) -> Worker::Then {
         const std::vector<FileBody> bodies = bodiesOf(*made->model);
-        writeBodies(path.toStdString(), bodies, document.made.unit, progress);
+        writeBodies(path.toStdString(), bodies, {document.made.unit, ReadBack::Compare, {}, levelsOf(*made->model)},
+                    progress);
         const auto count = bodies.size();
         return [this, path, count] {
           emit told(count == 1 ? tr("Sent out 1 body to %1").arg(QFileInfo(path).fileName())

@@ -75,6 +75,9 @@ class Files : public QObject {
  private:
   void openNow(const QString& path);
   void read(const QString& path, bool isOurs);
+  /// Has the reader read a file of bodies, and asks for its unit if it does not say it. `unit`: the answer; empty
+  /// before that.
+  void readForeign(const QString& path, const QString& unit, const std::function<void(const QString& converted)>& then);
   /// Reads a document and hands it on, in the worker; the reader's process reads it first if it has shapes that are not
   /// known. Otherwise `failed` is called, after what went wrong was told; `stopped` tells if the person stopped it.
   void readDocumentAt(const QString& path, const QString& activity,

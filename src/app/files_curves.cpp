@@ -1,13 +1,32 @@
-// Files of curves: they come into the drawing on the Bench, or as new drawings.
+// What is asked about a file before it comes in: the unit of meshes; layers and joints of curves, which come into the
+// drawing on the Bench or as new drawings.
 #include <QFileInfo>
 #include <algorithm>
 
 #include "app/files.h"
 #include "app/texts.h"
+#include "app/unit_dialog.h"
 #include "exchange/kervo_file.h"
 #include "steps/registry.h"
 
 namespace kervo::app {
+
+void Files::readForeign(const QString& path, const QString& unit, const std::function<void(const QString&)>& then) {
+  const auto use = [this, path, then](const QString& converted) {
+    // A colon stands before the reason to ask.
+    if (!reader_.unit().contains(':')) return then(converted);
+    auto* dialog = new UnitDialog(path, reader_.size(), window_);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &QDialog::accepted, this, [this, dialog, path, converted, then] {
+      const QString chosen = dialog->unit();
+      if (chosen == "mm") return then(converted);
+      readForeign(path, chosen, then);
+    });
+    connect(dialog, &QDialog::rejected, this, [this] { emit told(tr("Nothing came in")); });
+    dialog->open();
+  };
+  reader_.read(path, use, unit.isEmpty() ? QStringList() : QStringList{"--unit", unit});
+}
 
 void Files::readCurves(const QString& path, const QStringList& options,
                        const std::function<void(const Document&)>& then) {

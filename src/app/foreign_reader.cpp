@@ -107,6 +107,8 @@ void ForeignReader::ended(int code, QProcess::ExitStatus status) {
   emit finished();
   notes_.clear();
   flaws_.clear();
+  unit_.clear();
+  size_.clear();
   const QString note = "kervo-cli: note: ", flaw = "kervo-cli: damaged: ";  // for the machine
   const QString unit = "kervo-cli: unit: ", size = "kervo-cli: size: ";     // for the machine
   for (const QString& line : said.split('\n')) {

@@ -192,6 +192,8 @@ QString describe(const Pick& pick, const Model& model, const std::map<BodyId, Pi
     case Pick::Kind::Body:
       if (const Shape* shape = picture->form.shape(); shape && shape->kind() == BodyKind::Curve)
         return QObject::tr("%1 · curve · %2").arg(name, lengthText(lengthOfCurve(*shape), unit));
+      if (const Mesh* mesh = picture->form.mesh(); mesh && mesh->watertight())
+        return QObject::tr("%1 · mesh · %2").arg(name, volumeText(mesh->volume()));
       return picture->form.kind() == BodyKind::Solid
                  ? QObject::tr("%1 · %2").arg(name, volumeText(picture->form.volume()))
                  : QObject::tr("%1 · %2 · %3").arg(name, nameOf(picture->form.kind()), areaText(picture->form.area()));

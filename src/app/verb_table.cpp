@@ -178,6 +178,12 @@ void VerbTable::addFileVerbs() {
        .offered = atTheStart,
        .offeredAs = [] { return tr("Open the crate demo"); },
        .separatorBefore = true});
+  add({.key = "demo-float",
+       .text = tr("Open demo: mooring float"),
+       .menu = MenuPlace::File,
+       .picture = "make_mesh",
+       .help = tr("A scanned mesh: repaired, split and pegged by an exact cylinder"),
+       .run = [this] { w_.files().openDemo("mooring-float"); }});
   add({.key = "quit",
        .text = tr("Quit"),
        .menu = MenuPlace::File,
@@ -412,7 +418,7 @@ void VerbTable::addCheckVerbs() {
        .text = tr("Draw a section …"),
        .menu = MenuPlace::Check,
        .picture = "section",
-       .help = tr("A section at scale as DXF, SVG or PDF"),
+       .help = tr("A section at scale as DXF, SVG, PDF or PNG"),
        .run = [this] { w_.openSectionOut(); },
        .enabled = [this] { return !desk_.session.document().seen.sections.empty(); },
        .sendsSectionOut = true});
@@ -420,7 +426,7 @@ void VerbTable::addCheckVerbs() {
        .text = tr("Draw a view …"),
        .menu = MenuPlace::Check,
        .picture = "view",
-       .help = tr("A kept view at scale with its hidden edges, as DXF, SVG or PDF"),
+       .help = tr("A kept view at scale with its hidden edges, as DXF, SVG, PDF or PNG"),
        .run = [this] { w_.openViewOut(); },
        .enabled = [this] { return anyBody(); },
        .sendsSectionOut = true});

@@ -346,7 +346,9 @@ void measureWall(Tried& tried, Progress& progress) {
   double thinnest = Box::infinity;
   for (const auto& [from, shapes] : after) {
     const Body* before = tried.before->find(from);
-    if (!before) continue;
+    const auto isMesh = [](const Shape& shape) { return shape.mesh() != nullptr; };
+    // Walls are measured between exact faces.
+    if (!before || before->form.mesh() || std::any_of(shapes.begin(), shapes.end(), isMesh)) continue;
     const double limit = std::min(thinnest, before->form.roughBox().diagonal());
     if (const auto wall =
             thinnestWall(before->shape(), shapes, limit, progress, moves ? NewFaces::AlsoMoved : NewFaces::Added)) {

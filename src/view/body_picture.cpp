@@ -1,6 +1,7 @@
 #include "view/body_picture.h"
 
 #include <algorithm>
+#include <set>
 
 #include "base/parallel.h"
 #include "geom/display/coarse_mesh.h"
@@ -34,11 +35,27 @@ std::shared_ptr<const std::vector<std::uint32_t>> BodyPicture::coarseTriangles()
   return coarse_;
 }
 
+namespace {
+
+/// The triangles of each paint are a face, in the order of the paints (meshForDisplay()).
+std::vector<std::pair<int, Color>> coloredParts(const Mesh& mesh) {
+  std::vector<std::pair<int, Color>> result;
+  int number = 0;
+  for (const Paint paint : std::set<Paint>(mesh.paints().begin(), mesh.paints().end())) {
+    if (const auto color = colorOf(paint)) result.emplace_back(number, *color);
+    ++number;
+  }
+  return result;
+}
+
+}  // namespace
+
 std::shared_ptr<const BodyPicture> pictureOf(const BodyForm& form, Progress& progress, Picks picks, double cutFrom) {
   auto picture = std::make_shared<BodyPicture>();
   picture->form = form;
   if (const Mesh* mesh = form.mesh()) {
     picture->mesh = meshForDisplay(*mesh);
+    picture->colored = coloredParts(*mesh);
     if (picks == Picks::Now) picture->prepareForPicks();
     return picture;
   }
@@ -49,6 +66,7 @@ std::shared_ptr<const BodyPicture> pictureOf(const BodyForm& form, Progress& pro
   if (cutFrom < muchSmaller * size) size = std::max(size, cutFrom);
   picture->mesh = tessellate(shape, MeshQuality::forSize(size), progress);
   picture->faces = facesOf(shape);
+  for (const auto& [number, color] : faceColors(shape)) picture->colored.emplace_back(number - 1, color);
   picture->edges = edgesOf(shape);
   picture->corners = cornersOf(shape);
   if (picks == Picks::Now) picture->prepareForPicks();

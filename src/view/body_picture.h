@@ -23,6 +23,8 @@ class BodyPicture {
   std::vector<Face> faces;  ///< by the mesh's numbers
   std::vector<Edge> edges;
   std::vector<Corner> corners;
+  /// Faces with a colour of their own, by the mesh's numbers; of a mesh the triangles of one paint are a face.
+  std::vector<std::pair<int, Color>> colored;
 
   /// What picks search, with its trees built; null until prepareForPicks() was called. From any thread.
   std::shared_ptr<const PickTrees> pickTrees() const;

@@ -384,6 +384,15 @@ void Renderer::drawFaces(const Frame& frame, bool translucent) {
       gl_->glDisable(GL_CULL_FACE);
     }
     drawBody(buffers, less);
+    // Faces of a colour of their own over that, while nothing else is told by colour.
+    const bool own = !less && !hatched && paint == SurfacePaint::Kind::None &&
+                     (body.role == Role::Plain || body.role == Role::Stock);
+    for (std::size_t i = 0; own && i < body.picture->colored.size(); ++i) {
+      const auto& [face, color] = body.picture->colored[i];
+      setFaceColors(body.role == Role::Stock ? mixed(qt(color), frame.look.teal, 0.35) : qt(color), 1, frame.look.ochre,
+                    0);
+      drawFace(buffers, face);
+    }
   }
   gl_->glDisable(GL_CULL_FACE);
   doneWithFaces();

@@ -1,25 +1,20 @@
 #include "app/panels/bodies_panel.h"
 
-#include <QBrush>
 #include <QColorDialog>
 #include <QGridLayout>
 #include <QHeaderView>
+#include <QInputDialog>
 #include <QLabel>
 #include <QMenu>
 #include <algorithm>
+#include <cmath>
 
 #include "app/icons.h"
-#include "app/look.h"
 #include "app/panels/field_delegate.h"
-#include "app/scene_maker.h"
 
 namespace kervo::app {
 
 namespace {
-
-QColor qt(const Color& color) {
-  return QColor::fromRgbF(float(color.red), float(color.green), float(color.blue));
-}
 
 /// Changes how bodies are seen, all in one edit.
 void changeLooks(Desk& desk, const std::vector<BodyId>& bodies, const QString& what,
@@ -36,131 +31,6 @@ void changeLooks(Desk& desk, const std::vector<BodyId>& bodies, const QString& w
 }
 
 }  // namespace
-
-BodiesModel::BodiesModel(Desk& desk, QObject* parent) : QAbstractTableModel(parent), desk_(desk) {
-  connect(&desk_.session, &Session::modelChanged, this, [this] {
-    std::vector<BodyId> now;
-    for (const Body& body : model().bodies) now.push_back(body.id);
-    for (const Guide& guide : model().guides) now.push_back(guide.id);
-    // A reset would take away the editor in which a body is just being renamed.
-    if (now == ids_) {
-      if (!now.empty()) emit dataChanged(index(0, 0), index(rowCount() - 1, columnCount_ - 1));
-      return;
-    }
-    beginResetModel();
-    ids_ = std::move(now);
-    endResetModel();
-  });
-}
-
-int BodiesModel::rowCount(const QModelIndex&) const {
-  return static_cast<int>(ids_.size());
-}
-
-const ShownAs* BodiesModel::lookAt(int row) const {
-  return row >= 0 && row < rowCount() ? model().lookOf(idAt(row)) : nullptr;
-}
-
-Pick BodiesModel::pickOf(int row) const {
-  return {model().guide(idAt(row)) ? Pick::Kind::Guide : Pick::Kind::Body, idAt(row), 0};
-}
-
-int BodiesModel::rowOf(const BodyId& id) const {
-  const auto found = std::find(ids_.begin(), ids_.end(), id);
-  return found == ids_.end() ? -1 : static_cast<int>(found - ids_.begin());
-}
-
-QVariant BodiesModel::data(const QModelIndex& index, int role) const {
-  const ShownAs* look = lookAt(index.row());
-  if (!look) return {};
-  const QString name = QString::fromStdString(look->name);
-  const int column = index.column();
-  switch (role) {
-    case Qt::DisplayRole:
-    case Qt::EditRole:
-      if (column == Name) return name;
-      break;
-    case Qt::DecorationRole:
-      if (column == Eye) return look->visible ? icon("eye") : icon("eye-closed", app::look().dim);
-      break;
-    case Qt::ForegroundRole:
-      return column == Kind || !look->inSight() ? QVariant(QBrush(app::look().dim)) : QVariant();
-    case Qt::ToolTipRole:
-      if (column == Eye && look->sight == ShownAs::Sight::Hidden)
-        return tr("%1 is on %2, which is not shown now: Levels, all").arg(name, QString::fromStdString(look->level));
-      if (column == Eye)
-        return look->visible ? tr("Visible. Click to hide %1").arg(name) : tr("Hidden. Click to show %1").arg(name);
-      break;
-    case Qt::AccessibleTextRole:
-      if (column == Eye) return look->visible ? tr("visible") : tr("hidden");
-      break;
-    default:
-      return {};
-  }
-  const BodyId& id = idAt(index.row());
-  if (const Guide* guide = model().guide(id)) return guideData(*guide, column, role);
-  return bodyData(*model().find(id), column, role);
-}
-
-QVariant BodiesModel::guideData(const Guide& guide, int column, int role) const {
-  if (role == Qt::DisplayRole && column == Kind) return QString(guide.kindName());
-  if (role == Qt::DecorationRole && column == Swatch) return icon(guide.kindName(), look().view.axes[2]);
-  if (role == Qt::ToolTipRole)
-    return QStringLiteral("%1 · %2").arg(QString::fromStdString(guide.name), QString::fromStdString(guide.id));
-  return {};
-}
-
-QVariant BodiesModel::bodyData(const Body& body, int column, int role) const {
-  const QString name = QString::fromStdString(body.name);
-  const bool damaged = body.form.hasFlawedFaces();
-  switch (role) {
-    case Qt::DisplayRole:
-      if (column == Kind) return body.holeMaker ? tr("hole") : QString(nameOf(body.form.kind()));
-      return {};
-    case Qt::DecorationRole:
-      if (column == Swatch) return qt(bodyColor(body));
-      if (column == Name && damaged) return icon("warning", look().ochre);
-      if (column == Shield) return body.shielded ? icon("shield-on", look().ochre) : icon("shield", look().dim);
-      return {};
-    case Qt::ToolTipRole:
-      if (column == Shield)
-        return body.shielded ? tr("Shielded: no step cuts %1. Click to let steps cut it").arg(name)
-                             : tr("Click to shield %1: no step will cut it").arg(name);
-      if (column == Kind && body.holeMaker) return tr("Hole-maker: a group takes %1 away from its solids").arg(name);
-      if (column == Swatch) return tr("Click to choose a colour");
-      if (damaged)
-        return tr("%1 has a face that is not valid, marked in the view: cuts that meet it are refused. Use Repair")
-            .arg(name);
-      return QStringLiteral("%1 · %2").arg(name, QString::fromStdString(body.id));
-    case Qt::AccessibleTextRole:
-      if (column == Shield) return body.shielded ? tr("shielded") : tr("not shielded");
-      if (column == Swatch) return tr("colour %1").arg(qt(bodyColor(body)).name());
-      if (column == Name && damaged) return tr("%1, damaged").arg(name);
-      return {};
-    default:
-      return {};
-  }
-}
-
-QVariant BodiesModel::headerData(int section, Qt::Orientation orientation, int role) const {
-  if (orientation != Qt::Horizontal || role != Qt::DisplayRole) return {};
-  const QString titles[] = {tr("Colour"), tr("Name"), tr("Kind"), tr("Visible"), tr("Shield")};
-  return titles[section];
-}
-
-Qt::ItemFlags BodiesModel::flags(const QModelIndex& index) const {
-  Qt::ItemFlags flags = Qt::ItemIsEnabled | Qt::ItemIsSelectable;
-  if (index.column() == Name) flags |= Qt::ItemIsEditable;
-  return flags;
-}
-
-bool BodiesModel::setData(const QModelIndex& index, const QVariant& value, int role) {
-  const ShownAs* now = lookAt(index.row());
-  const std::string name = value.toString().trimmed().toStdString();
-  if (role != Qt::EditRole || !now || name.empty() || name == now->name) return false;
-  changeLooks(desk_, {idAt(index.row())}, tr("Rename"), [&](BodyLook& look) { look.name = name; });
-  return true;
-}
 
 BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bodies", parent), desk_(desk) {
   model_ = new BodiesModel(desk, this);
@@ -200,6 +70,13 @@ BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bod
   row->addWidget(material_, 1, 1);
   connect(material_, &QComboBox::activated, this, &BodiesPanel::takeMaterial);
   details_->hide();
+  filter_ = new QLineEdit;
+  filter_->setPlaceholderText(tr("Filter by name, kind, layer"));
+  filter_->setAccessibleName(tr("Filter the bodies"));
+  filter_->setClearButtonEnabled(true);
+  filter_->hide();
+  connect(filter_, &QLineEdit::textChanged, model_, &BodiesModel::setFilter);
+  content()->addWidget(filter_);
   content()->addWidget(sheet_);
   content()->addWidget(details_);
 
@@ -208,11 +85,20 @@ BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bod
     takeRows();
     act(index);
   });
-  connect(sheet_, &Sheet::enterPressed, this, [this] { act(sheet_->currentIndex()); });
+  connect(sheet_, &Sheet::enterPressed, this, [this] {
+    const QModelIndex index = sheet_->currentIndex();
+    const bool fold = index.isValid() && model_->isAssembly(index.row()) && index.column() == BodiesModel::Name;
+    fold ? toggleFold(index) : act(index);
+  });
   connect(sheet_->selectionModel(), &QItemSelectionModel::selectionChanged, this, [this] {
     if (!following_ && sheet_->hasFocus()) takeRows();
   });
-  connect(&desk_.selection, &Selection::changed, this, &BodiesPanel::showState);
+  connect(&desk_.selection, &Selection::changed, this, [this] {
+    // What is picked elsewhere is found here.
+    if (!taking_)
+      for (const BodyId& id : selectedRows()) model_->reveal(id);
+    showState();
+  });
   connect(model_, &QAbstractItemModel::modelReset, this, &BodiesPanel::showState);
   connect(model_, &QAbstractItemModel::dataChanged, this, &BodiesPanel::showState);
   connect(layer_, &QLineEdit::editingFinished, this, [this] {
@@ -229,8 +115,13 @@ BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bod
     QMenu menu;
     menu.addAction(icon("eye"), tr("Show or hide"), this, &BodiesPanel::toggleVisible);
     menu.addAction(icon("shield"), tr("Shield or unshield"), this, &BodiesPanel::toggleShield);
+    menu.addAction(tr("Show only these"), this, &BodiesPanel::showOnlySelected);
     menu.addAction(tr("Colour …"), this, &BodiesPanel::chooseColor);
     menu.addAction(icon("rename"), tr("Rename"), this, &BodiesPanel::renameSelected);
+    QMenu* alike = menu.addMenu(tr("Select all of the same"));
+    for (const auto& [text, what] : {std::pair(tr("kind"), Alike::Kind), std::pair(tr("colour"), Alike::Color),
+                                     std::pair(tr("layer"), Alike::Layer), std::pair(tr("size"), Alike::Size)})
+      alike->addAction(text, this, [this, what = what] { selectAlike(what); });
     menu.exec(sheet_->viewport()->mapToGlobal(at));
   });
   showState();
@@ -239,11 +130,22 @@ BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bod
 void BodiesPanel::takeRows() {
   std::vector<Pick> picks;
   for (const QModelIndex& index : sheet_->selectionModel()->selectedRows(BodiesModel::Name))
-    picks.push_back(model_->pickOf(index.row()));
+    for (const Pick& pick : model_->picksOf(index.row()))
+      if (std::find(picks.begin(), picks.end(), pick) == picks.end()) picks.push_back(pick);
+  taking_ = true;
   if (picks != desk_.selection.picks()) desk_.selection.set(picks);
+  taking_ = false;
+}
+
+void BodiesPanel::toggleFold(const QModelIndex& index) {
+  const int row = index.row(), column = index.column();
+  model_->fold(row, !model_->isFolded(row));
+  sheet_->setCurrentIndex(model_->index(row, column));
 }
 
 void BodiesPanel::act(const QModelIndex& index) {
+  if (!index.isValid()) return;
+  if (model_->isAssembly(index.row()) && index.column() == BodiesModel::Swatch) return toggleFold(index);
   if (index.column() == BodiesModel::Eye) toggleVisible();
   if (index.column() == BodiesModel::Shield) toggleShield();
   if (index.column() == BodiesModel::Swatch) chooseColor();
@@ -306,14 +208,68 @@ void BodiesPanel::toggleShield() {
 void BodiesPanel::chooseColor() {
   if (!first()) return;
   const QColor chosen =
-      QColorDialog::getColor(qt(bodyColor(*first())), window(), tr("Colour of %1").arg(nameOfSelected()));
+      QColorDialog::getColor(shownColor(*first()), window(), tr("Colour of %1").arg(nameOfSelected()));
   if (!chosen.isValid()) return;
   changeLooks(desk_, desk_.selection.bodies(), tr("Colour"), [&](BodyLook& look) {
     look.color = Color{chosen.redF(), chosen.greenF(), chosen.blueF()};
   });
 }
 
+void BodiesPanel::showOnlySelected() {
+  const std::vector<BodyId> shown = desk_.selection.bodies();
+  if (shown.empty()) return;
+  std::vector<BodyId> all;
+  for (const Body& body : desk_.session.made()->model->bodies) all.push_back(body.id);
+  desk_.session.edit(tr("Show only %1").arg(nameOfSelected()), [&](const Document& document) {
+    Document result = document;
+    for (const BodyId& id : all) {
+      BodyLook look = result.lookOf(id);
+      look.visible = std::find(shown.begin(), shown.end(), id) != shown.end();
+      result = result.withLook(id, std::move(look));
+    }
+    return result;
+  });
+}
+
+void BodiesPanel::selectAlike(Alike what) {
+  const Model& model = *desk_.session.made()->model;
+  std::vector<const Body*> wanted;
+  for (const BodyId& id : desk_.selection.bodies())
+    if (const Body* body = model.find(id)) wanted.push_back(body);
+  const auto same = [&](const Body& a, const Body& b) {
+    constexpr double rounding = 1e-6;
+    switch (what) {
+      case Alike::Kind:
+        return a.form.kind() == b.form.kind();
+      case Alike::Color:
+        return a.color == b.color;
+      case Alike::Layer:
+        return a.layer == b.layer;
+      case Alike::Size:
+        break;
+    }
+    return std::abs(a.form.volume() - b.form.volume()) <= rounding * std::abs(b.form.volume()) &&
+           std::abs(a.form.area() - b.form.area()) <= rounding * b.form.area();
+  };
+  std::vector<Pick> picks;
+  for (const Body& body : model.bodies)
+    if (std::any_of(wanted.begin(), wanted.end(), [&](const Body* each) { return same(body, *each); }))
+      picks.push_back({Pick::Kind::Body, body.id, 0});
+  desk_.selection.set(picks);
+}
+
 void BodiesPanel::renameSelected() {
+  if (const std::vector<BodyId> bodies = desk_.selection.bodies(); bodies.size() > 1) {
+    bool taken = false;
+    const QString name = QInputDialog::getText(window(), tr("Rename"),
+                                               tr("Name of the %1 bodies; each gets a number").arg(bodies.size()),
+                                               QLineEdit::Normal, QString::fromStdString(first()->name), &taken);
+    if (!taken || name.trimmed().isEmpty()) return;
+    int number = 0;
+    changeLooks(desk_, bodies, tr("Rename"),
+                [&](BodyLook& look) { look.name = tr("%1 %2").arg(name.trimmed()).arg(++number).toStdString(); });
+    return;
+  }
   if (sheet_->currentIndex().isValid()) sheet_->edit(sheet_->currentIndex().siblingAtColumn(BodiesModel::Name));
 }
 
@@ -348,13 +304,24 @@ void BodiesPanel::takeMaterial(int index) {
 }
 
 void BodiesPanel::showState() {
-  int solids = 0, surfaces = 0, others = 0;
+  int solids = 0, surfaces = 0, others = 0, meshes = 0;
   for (const Body& body : desk_.session.made()->model->bodies)
-    ++(body.form.kind() == BodyKind::Solid ? solids : body.form.kind() == BodyKind::Surface ? surfaces : others);
+    ++(body.form.kind() == BodyKind::Solid     ? solids
+       : body.form.kind() == BodyKind::Surface ? surfaces
+       : body.form.kind() == BodyKind::Mesh    ? meshes
+                                               : others);
   QStringList parts;
   if (solids) parts << tr("%n solid(s)", nullptr, solids).replace("(s)", solids == 1 ? "" : "s");
   if (surfaces) parts << tr("%n surface(s)", nullptr, surfaces).replace("(s)", surfaces == 1 ? "" : "s");
   if (others) parts << tr("%n curve(s)", nullptr, others).replace("(s)", others == 1 ? "" : "s");
+  if (meshes) parts << (meshes == 1 ? tr("1 mesh") : tr("%1 meshes").arg(meshes));
+  // A few are found by looking.
+  constexpr int few = 10;
+  const auto count = static_cast<int>(desk_.session.made()->model->bodies.size());
+  const bool many = count > few || !filter_->text().isEmpty();
+  filter_->setVisible(many);
+  constexpr int rowsSeen = 4;
+  sheet_->setMinimumHeight(many ? rowsSeen * sheet_->verticalHeader()->defaultSectionSize() : 0);
   setNote(parts.isEmpty() ? tr("none yet") : parts.join(" · "));
 
   following_ = true;
@@ -374,7 +341,9 @@ void BodiesPanel::showState() {
   if (!selected.empty() && !sheet_->hasFocus())
     QMetaObject::invokeMethod(
         sheet_,
-        [this, row = model_->rowOf(selected.front())] { sheet_->scrollTo(model_->index(row, BodiesModel::Name)); },
+        [this, id = selected.front()] {
+          if (const int row = model_->rowOf(id); row >= 0) sheet_->scrollTo(model_->index(row, BodiesModel::Name));
+        },
         Qt::QueuedConnection);
 }
 

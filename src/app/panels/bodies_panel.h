@@ -1,43 +1,13 @@
-// The bodies of the model, and behind them datums and drawings: colour, name, kind, visible, shielded, layer.
+// The bodies of the model: colour, name, kind, visible, shielded; layer and material of the selected ones.
 #pragma once
 
-#include <QAbstractTableModel>
 #include <QComboBox>
 #include <QLineEdit>
 
-#include "app/desk.h"
+#include "app/panels/bodies_model.h"
 #include "app/panels/panel.h"
 
 namespace kervo::app {
-
-class BodiesModel : public QAbstractTableModel {
-  Q_OBJECT
- public:
-  enum Column { Swatch, Name, Kind, Eye, Shield, columnCount_ };
-
-  explicit BodiesModel(Desk& desk, QObject* parent = nullptr);
-  int rowCount(const QModelIndex& = {}) const override;
-  int columnCount(const QModelIndex& = {}) const override { return columnCount_; }
-  QVariant data(const QModelIndex& index, int role) const override;
-  QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
-  Qt::ItemFlags flags(const QModelIndex& index) const override;
-  bool setData(const QModelIndex& index, const QVariant& value, int role) override;
-  /// The body, datum or drawing in that row; null beyond the last.
-  const ShownAs* lookAt(int row) const;
-  const BodyId& idAt(int row) const { return ids_.at(static_cast<std::size_t>(row)); }
-  /// What selects it.
-  Pick pickOf(int row) const;
-  int rowOf(const BodyId& id) const;
-
- private:
-  const Model& model() const { return *desk_.session.made()->model; }
-  /// Those of a datum or drawing that differ from a body's.
-  QVariant guideData(const Guide& guide, int column, int role) const;
-  QVariant bodyData(const Body& body, int column, int role) const;
-
-  Desk& desk_;
-  std::vector<BodyId> ids_;  ///< of the rows
-};
 
 class BodiesPanel : public Panel {
   Q_OBJECT
@@ -47,7 +17,13 @@ class BodiesPanel : public Panel {
   void toggleVisible();
   void toggleShield();
   void chooseColor();
+  /// One in its row; several get one name with a number each.
   void renameSelected();
+  /// Hides all bodies but the selected ones.
+  void showOnlySelected();
+  enum class Alike { Kind, Color, Layer, Size };
+  /// Selects all bodies that have the same of something as one of those selected.
+  void selectAlike(Alike what);
   /// What toggleVisible() would do: "Hide the body", "Show the selection".
   QString nameOfToggle() const;
 
@@ -59,6 +35,7 @@ class BodiesPanel : public Panel {
   /// Selects the bodies whose rows are selected.
   void takeRows();
   void act(const QModelIndex& index);
+  void toggleFold(const QModelIndex& assembly);
   /// The first of the selected bodies; null if none is.
   const Body* first() const;
   /// "Lid" or "3 bodies".
@@ -72,10 +49,12 @@ class BodiesPanel : public Panel {
   Desk& desk_;
   BodiesModel* model_;
   Sheet* sheet_;
+  QLineEdit* filter_;
   QLineEdit* layer_;
   QComboBox* material_;
   QWidget* details_;
   bool following_ = false;
+  bool taking_ = false;  ///< the selection is being set from the rows
 };
 
 }  // namespace kervo::app

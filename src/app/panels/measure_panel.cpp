@@ -124,11 +124,19 @@ void MeasurePanel::measureBodies() {
   double volume = 0, unsure = 0, area = 0, mass = 0;
   bool weighed = true, closed = true, solid = false;
   std::vector<Shape> shapes;
+  Box meshes;
+  std::size_t triangles = 0;
+  double within = 0;
   for (const BodyId& id : desk_.selection.bodies()) {
     const Body* body = desk_.session.made()->model->find(id);
     const auto picture = desk_.session.made()->pictures.find(id);
     if (!body || picture == desk_.session.made()->pictures.end()) continue;
-    solid = solid || body->form.kind() == BodyKind::Solid;
+    solid = solid || body->form.anyShape().hasInside();
+    if (const Mesh* mesh = body->form.mesh()) {
+      meshes.add(mesh->box().low), meshes.add(mesh->box().high);
+      triangles += mesh->triangles().size();
+      within = std::max(within, mesh->tolerance());
+    }
     volume += body->form.volume();
     unsure += body->form.volumeError();
     area += body->form.area();
@@ -137,33 +145,38 @@ void MeasurePanel::measureBodies() {
     closed = closed && picture->second->mesh.closed;
     if (const Shape* shape = body->form.shape(); shape && !shape->empty()) shapes.push_back(*shape);
   }
-  if (shapes.empty()) return;
+  if (shapes.empty() && meshes.empty()) return;
   // Below this share the digits that are shown hold anyway.
   constexpr double telling = 1e-6;
   const QString error = unsure > telling * volume ? tr(" ± %1").arg(volumeText(unsure)) : QString();
-  if (std::all_of(shapes.begin(), shapes.end(), [](const Shape& each) { return each.kind() == BodyKind::Curve; })) {
+  if (meshes.empty() &&
+      std::all_of(shapes.begin(), shapes.end(), [](const Shape& each) { return each.kind() == BodyKind::Curve; })) {
     double length = 0;
     for (const Shape& each : shapes) length += lengthOfCurve(each);
     row(tr("Length"), lengthText(length, desk_.session.document().made.unit), "length");
-    return sizeRows(shapes);
+    return sizeRows(shapes, {});
   }
   row(tr("Volume"), solid ? volumeText(volume) + error : tr("none, not a solid"), solid ? "volume" : "");
   row(tr("Area"), areaText(area), "area");
   if (weighed && solid) row(tr("Mass"), massText(mass));
-  sizeRows(shapes);
+  sizeRows(shapes, meshes);
+  if (triangles > 0) row(tr("Triangles"), QString::number(triangles));
+  if (within > 0) row(tr("Exact within"), lengthText(within, desk_.session.document().made.unit));
   row(tr("Watertight"), closed ? tr("yes") : tr("no"));
   if (shapes.size() == 1 && shapes.front().kind() == BodyKind::Solid) wallRow(shapes.front());
   if (shapes.size() == 1 && shapes.front().kind() == BodyKind::Solid)
     massRows(shapes.front(), weighed ? mass / (volume * 1e-9) : 0);
 }
 
-void MeasurePanel::sizeRows(const std::vector<Shape>& shapes) {
+void MeasurePanel::sizeRows(const std::vector<Shape>& shapes, const Box& meshes) {
   std::erase_if(extents_, [&](const auto& entry) {
     return std::none_of(shapes.begin(), shapes.end(), [&](const Shape& s) { return &s.body() == entry.first; });
   });
   std::vector<Shape> unknown;
   bool all = true, failed = false;
-  Box box;
+  // Of meshes along other axes only what is certain: none.
+  Box box = meshes;
+  if (!meshes.empty() && frame_) failed = true, all = false;
   for (const Shape& shape : shapes) {
     const auto [place, isNew] = extents_.emplace(&shape.body(), Extent{shape, std::nullopt, false});
     const Extent& extent = place->second;

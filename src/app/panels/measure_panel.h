@@ -37,7 +37,8 @@ class MeasurePanel : public Panel {
   void frameRow();
   void wallRow(const Shape& solid);
   void measureBodies();
-  void sizeRows(const std::vector<Shape>& shapes);
+  /// `meshes`: a box around those that are measured too.
+  void sizeRows(const std::vector<Shape>& shapes, const Box& meshes);
   void askForBoxes(const std::vector<Shape>& shapes);
   void measureFaces();
   void measureEdges();

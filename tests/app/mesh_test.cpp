@@ -1,0 +1,172 @@
+// Meshes and assemblies in the window: a scan is brought in, repaired, split and pegged; a crate's tree is folded,
+// filtered and chosen from.
+#include <gmock/gmock.h>
+
+#include <QComboBox>
+#include <QDialog>
+#include <QTableView>
+#include <QTimer>
+#include <cstring>
+#include <fstream>
+
+#include "app/panels/bodies_panel.h"
+#include "app/unit_dialog.h"
+#include "exchange/body_file.h"
+#include "support/meshes.h"
+#include "support/trial_driver.h"
+
+namespace kervo::test {
+namespace {
+
+using testing::ElementsAre;
+using testing::HasSubstr;
+using Rows = app::BodiesModel;
+
+class MeshWindow : public TrialTest {
+ protected:
+  /// As a scanner writes it: no unit, a hole, dust beside it.
+  static void writeScan(const std::filesystem::path& path) {
+    const Mesh scan = together({withHoles(ballMesh({0, 0, 0}, 5, 30), 500, 4000), boxMesh({9, 0, 0}, {9.1, 0.1, 0.1})});
+    std::ofstream file(path, std::ios::binary);
+    file << std::string(80, ' ');
+    const auto put = [&](const auto& value) { file.write(reinterpret_cast<const char*>(&value), sizeof value); };
+    put(static_cast<std::uint32_t>(scan.triangles().size()));
+    for (const Mesh::Triangle& triangle : scan.triangles()) {
+      for (int i = 0; i < 3; ++i) put(0.0F);
+      for (const std::uint32_t corner : triangle)
+        for (const double value : {scan.points()[corner].x, scan.points()[corner].y, scan.points()[corner].z})
+          put(static_cast<float>(value));
+      put(std::uint16_t{0});
+    }
+  }
+  void find(const QString& verb) {
+    key(Qt::Key_K, Qt::ControlModifier);
+    type(verb);
+    key(Qt::Key_Return);
+  }
+  QTableView* sheet() { return window->bodies().sheet(); }
+  QString cell(int row, int column) {
+    return sheet()->model()->index(row, column).data().toString().remove(QChar(0xA0));
+  }
+  std::vector<std::string> names() {
+    std::vector<std::string> result;
+    for (int row = 0; row < sheet()->model()->rowCount(); ++row) result.push_back(cell(row, Rows::Name).toStdString());
+    return result;
+  }
+  void clickCell(int row, int column, Qt::KeyboardModifiers modifiers = {}) {
+    clickAt(sheet()->viewport(), sheet()->visualRect(sheet()->model()->index(row, column)).center(), modifiers);
+  }
+  static Document crate() {
+    std::vector<FileBody> bodies;
+    const auto add = [&](const char* name, double x, std::vector<std::string> within) {
+      bodies.push_back({name, makeBlockAt(x), std::nullopt, ""});
+      bodies.back().within = std::move(within);
+    };
+    add("Lid", 0, {"Crate"});
+    for (int i = 1; i <= 9; ++i) add(("Screw " + std::to_string(i)).c_str(), 20.0 * i, {"Crate", "Screws"});
+    add("Stand", 300, {});
+    return withBroughtIn({}, {bodies, "mm", {}}, "crate.step", allStepKinds());
+  }
+  static Shape makeBlockAt(double x) { return Shape(boxMesh({x, 0, 0}, {x + 10, 10, 10})); }
+};
+
+TEST_F(MeshWindow, AScanIsBroughtInRepairedSplitAndPegged) {
+  const TemporaryFolder folder;
+  writeScan(folder / "scan.stl");
+  bool asked = false;
+  QTimer wait;
+  QObject::connect(&wait, &QTimer::timeout, window.get(), [&] {
+    auto* dialog = qobject_cast<app::UnitDialog*>(QApplication::activeModalWidget());
+    if (!dialog || asked) return;
+    asked = true;
+    auto* unit = dialog->findChild<QComboBox*>();
+    unit->setFocus();
+    EXPECT_EQ(unit->currentText(), "mm");
+    QTest::keyClick(unit, Qt::Key_Down);
+    EXPECT_EQ(dialog->unit(), "cm");
+    QTest::keyClick(dialog, Qt::Key_Return);
+  });
+  wait.start(20);
+  window->files().bringIn(QString::fromStdString((folder / "scan.stl").string()));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return asked && !model().bodies.empty(); }, 20'000));
+  settle();
+  const BodyId scan = model().bodies.front().id;
+  EXPECT_NEAR(model().find(scan)->form.box().high.z, 50, 1e-3) << "centimetres";
+  EXPECT_FALSE(model().find(scan)->form.watertight());
+  EXPECT_EQ(cell(0, Rows::Kind), "mesh");
+  // Repaired, with what was done on the Bench before it is made.
+  clickCell(0, Rows::Name);
+  find("Repair bodies");
+  tabTo("Keep the largest part only");
+  key(Qt::Key_Space);
+  EXPECT_THAT(tried().audit.notes.front(), HasSubstr("1 hole was filled"));
+  EXPECT_TRUE(hasLine("1 smaller part went"));
+  key(Qt::Key_Return);
+  const double whole = model().find(scan)->form.volume();
+  EXPECT_NEAR(whole, 1000 * ballMesh({0, 0, 0}, 5, 30).volume(), 1e-4 * whole);
+  // Split, with both pieces as badges.
+  clickCell(0, Rows::Name);
+  find("Split");
+  EXPECT_EQ(tried().pieces.size(), 2u);
+  EXPECT_NEAR(tried().audit.balance, 0, 1e-6 * whole);
+  key(Qt::Key_Return);
+  ASSERT_EQ(model().bodies.size(), 2u);
+  EXPECT_NEAR(model().bodies[0].form.volume() + model().bodies[1].form.volume(), whole, 1e-6 * whole);
+  // Pegged by an exact cylinder.
+  window->desk().session.edit("peg", [](const Document& now) {
+    return now.withStep(
+        step("peg", "cylinder",
+             {{"radius", expression("8 mm")}, {"height", expression("30 mm")}, {"at", point("0", "0", "-15 mm")}}));
+  });
+  settle();
+  const double before = model().bodies[0].form.volume();
+  clickCell(0, Rows::Name);
+  clickCell(2, Rows::Name, Qt::ControlModifier);
+  find("Combine");
+  EXPECT_TRUE(hasLine("meshed within")) << "how exactly the cylinder is taken stands beside";
+  key(Qt::Key_Return);
+  EXPECT_FALSE(model().failed());
+  EXPECT_LT(model().bodies[0].form.volume(), before);
+  EXPECT_EQ(model().bodies[0].form.kind(), BodyKind::Mesh);
+}
+
+TEST_F(MeshWindow, ATreeIsFoldedFilteredAndChosenFrom) {
+  start(crate());
+  EXPECT_EQ(names().size(), 13u);
+  EXPECT_EQ(names()[0], "Crate");
+  EXPECT_EQ(names()[2], "Screws");
+  EXPECT_EQ(cell(0, Rows::Kind), "10");
+  // An assembly stands for all that is in it.
+  clickCell(2, Rows::Eye);
+  EXPECT_EQ(window->desk().selection.bodies().size(), 9u);
+  EXPECT_FALSE(model().bodies[3].visible);
+  clickCell(2, Rows::Eye);
+  EXPECT_TRUE(model().bodies[3].visible);
+  // Folded, and unfolded by what is picked elsewhere.
+  clickCell(2, Rows::Swatch);
+  EXPECT_THAT(names(), ElementsAre("Crate", "Lid", "Screws", "Stand"));
+  window->view().setFocus();
+  window->desk().selection.set({{Pick::Kind::Body, model().bodies[5].id, 0}});
+  settle();
+  EXPECT_EQ(names().size(), 13u);
+  // Filtered by typing; assemblies of what is found stay.
+  auto* filter = named<QLineEdit>("Filter the bodies");
+  typeInto(filter, "screw 3");
+  EXPECT_THAT(names(), ElementsAre("Crate", "Screws", "Screw 3"));
+  click(filter);
+  key(Qt::Key_A, Qt::ControlModifier);
+  key(Qt::Key_Delete);
+  EXPECT_EQ(names().size(), 13u);
+  // All of the same size as one of them; only those are shown.
+  clickCell(1, Rows::Name);
+  window->bodies().selectAlike(app::BodiesPanel::Alike::Size);
+  EXPECT_EQ(window->desk().selection.bodies().size(), 11u);
+  clickCell(2, Rows::Name);
+  window->bodies().showOnlySelected();
+  settle();
+  EXPECT_EQ(std::count_if(model().bodies.begin(), model().bodies.end(), [](const Body& body) { return body.visible; }),
+            9);
+}
+
+}  // namespace
+}  // namespace kervo::test
