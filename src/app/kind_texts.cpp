@@ -620,7 +620,7 @@
     QT_TRANSLATE_NOOP("Kinds", "Fill holes"),
     QT_TRANSLATE_NOOP("Kinds", "Of meshes"),
     QT_TRANSLATE_NOOP("Kinds", "Mend crossings"),
-    QT_TRANSLATE_NOOP("Kinds", "Of meshes: where triangles run through each other they are made anew"),
+    QT_TRANSLATE_NOOP("Kinds", "Of meshes: triangles that run through each other are replaced"),
     QT_TRANSLATE_NOOP("Kinds", "Keep the largest part only"),
     QT_TRANSLATE_NOOP("Kinds", "Of meshes: separate smaller parts, e.g. dust of a scan, go"),
     QT_TRANSLATE_NOOP("Kinds", "Recognise"),

@@ -7,15 +7,12 @@
 #include <IGESData_GlobalSection.hxx>
 #include <IGESData_IGESModel.hxx>
 #include <Interface_Static.hxx>
-#include <Quantity_Color.hxx>
-#include <TDataStd_Name.hxx>
 #include <cmath>
 #include <fstream>
 
 #include "base/quantity.h"
 #include "base/say.h"
 #include "exchange/atomic_file.h"
-#include "exchange/body_separator.h"
 #include "exchange/mending.h"
 #include "exchange/step_exchange.h"
 #include "exchange/xcaf_bodies.h"
@@ -151,10 +148,6 @@ FileContents readIgesAsIs(const std::filesystem::path& path, Loose loose, Progre
   return contents;
 }
 
-Quantity_Color toKernel(const Color& color) {
-  return {color.red, color.green, color.blue, Quantity_TOC_sRGB};
-}
-
 void writeOnce(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const std::string& unit,
                Progress& progress) {
   IGESControl_Controller::Init();
@@ -162,16 +155,7 @@ void writeOnce(const std::filesystem::path& path, const std::vector<FileBody>& b
     StepExchange exchange;
     for (const FileBody& body : bodies) {
       progress.throwIfStopped();
-      const TDF_Label label = exchange.shapes->AddShape(withoutLocations(body.shape.body().topology), false);
-      TDataStd_Name::Set(label, TCollection_ExtendedString(body.name.c_str(), true));
-      if (body.color) exchange.colors->SetColor(label, toKernel(*body.color), XCAFDoc_ColorSurf);
-      for (const auto& [face, facts] : body.shape.body().faces) {
-        const auto* color = facts.color ? std::get_if<Color>(&*facts.color) : nullptr;
-        if (!color) continue;
-        const TDF_Label part = exchange.shapes->AddSubShape(label, face);
-        if (!part.IsNull()) exchange.colors->SetColor(part, toKernel(*color), XCAFDoc_ColorSurf);
-      }
-      if (!body.layer.empty()) exchange.layers->SetLayer(label, TCollection_ExtendedString(body.layer.c_str(), true));
+      addBody(exchange, body);
     }
     // Solids as such (entity 186), not as faces.
     Interface_Static::SetIVal("write.iges.brep.mode", 1);

@@ -113,6 +113,13 @@ FileContents contentsOf(std::vector<MeshBody> bodies, const std::string& unit, c
   return contents;
 }
 
+FileContents contentsOf(std::vector<MeshBody> bodies, const std::string& wanted, const std::string& said,
+                        const std::filesystem::path& path) {
+  FileContents contents = contentsOf(std::move(bodies), !wanted.empty() ? wanted : !said.empty() ? said : "mm", path);
+  contents.unitNamed = !said.empty() || !wanted.empty();
+  return contents;
+}
+
 std::vector<Mesh::Triangle> trianglesOf(const std::vector<Point>& polygon) {
   const auto count = static_cast<std::uint32_t>(polygon.size());
   if (count < 3) return {};

@@ -35,6 +35,10 @@ std::vector<MeshBody> meshBodies(const std::vector<FileBody>& bodies, const Writ
 /// Bodies that were read, of which those without triangles are left out with a note. `unit`: in which their lengths
 /// are. Throws FileError if nothing is left, or a body is too large.
 FileContents contentsOf(std::vector<MeshBody> bodies, const std::string& unit, const std::filesystem::path& path);
+/// … in the unit that is wanted, else that which the file says, else mm, which is noted. Either may be empty.
+FileContents contentsOf(std::vector<MeshBody> bodies, const std::string& wanted, const std::string& said,
+                        const std::filesystem::path& path);
+
 /// Triangles of a polygon in space, seen from where it runs counter-clockwise, as numbers of its corners; also of one
 /// that is not convex.
 std::vector<Mesh::Triangle> trianglesOf(const std::vector<Point>& polygon);

@@ -180,8 +180,7 @@ FileContents readObj(const std::filesystem::path& path, const std::string& unit,
     const std::size_t begin = sizeof unitLine - 1;
     written = text.substr(begin, text.find('\n') - begin);
   }
-  FileContents contents = contentsOf(std::move(bodies), !unit.empty() ? unit : !written.empty() ? written : "mm", path);
-  contents.unitNamed = !written.empty() || !unit.empty();
+  FileContents contents = contentsOf(std::move(bodies), unit, written, path);
   contents.notes.insert(contents.notes.end(), reader.notes.begin(), reader.notes.end());
   return contents;
 }

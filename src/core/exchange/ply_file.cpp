@@ -419,13 +419,7 @@ const Format& plyFormat() {
 FileContents readPly(const std::filesystem::path& path, const std::string& unit, Progress& progress) {
   PlyContent content = meshesFromPly(readWhole(path, mostMeshBytes), path.string(), progress);
   const std::string written = content.unit;
-  FileContents contents = contentsOf(std::move(content.bodies),
-                                     !unit.empty()      ? unit
-                                     : !written.empty() ? written
-                                                        : "mm",
-                                     path);
-  contents.unitNamed = !written.empty() || !unit.empty();
-  return contents;
+  return contentsOf(std::move(content.bodies), unit, written, path);
 }
 
 void writePly(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const WriteWishes& wishes,

@@ -2,7 +2,6 @@
 #include <APIHeaderSection_MakeHeader.hxx>
 #include <IFSelect_ReturnStatus.hxx>
 #include <Interface_Static.hxx>
-#include <Quantity_Color.hxx>
 #include <STEPCAFControl_Writer.hxx>
 #include <TCollection_HAsciiString.hxx>
 #include <TDataStd_Name.hxx>
@@ -18,6 +17,7 @@
 #include "exchange/read_back.h"
 #include "exchange/step_exchange.h"
 #include "exchange/step_file.h"
+#include "exchange/xcaf_bodies.h"
 #include "geom/divide/checked_intersection.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/convert.h"
@@ -28,10 +28,6 @@
 namespace kervo {
 
 namespace {
-
-Quantity_Color toKernel(const Color& color) {
-  return {color.red, color.green, color.blue, Quantity_TOC_sRGB};
-}
 
 std::string kernelUnit(const std::string& unit) {
   static const std::map<std::string, std::string> names{
@@ -127,16 +123,7 @@ void writeOnce(const std::filesystem::path& path, const std::vector<FileBody>& b
     for (std::size_t i = 0; i < formed.size(); ++i) {
       progress.throwIfStopped();
       const FileBody& body = formed[i];
-      const TDF_Label label = exchange.shapes->AddShape(withoutLocations(body.shape.body().topology), false);
-      TDataStd_Name::Set(label, TCollection_ExtendedString(body.name.c_str(), true));
-      if (body.color) exchange.colors->SetColor(label, toKernel(*body.color), XCAFDoc_ColorSurf);
-      for (const auto& [face, facts] : body.shape.body().faces) {
-        const auto* color = facts.color ? std::get_if<Color>(&*facts.color) : nullptr;
-        if (!color) continue;
-        const TDF_Label part = exchange.shapes->AddSubShape(label, face);
-        if (!part.IsNull()) exchange.colors->SetColor(part, toKernel(*color), XCAFDoc_ColorSurf);
-      }
-      if (!body.layer.empty()) exchange.layers->SetLayer(label, TCollection_ExtendedString(body.layer.c_str(), true));
+      const TDF_Label label = addBody(exchange, body);
       addProperties(label, bodies[i].shape, progress);
       assemblies.add(body, label);
     }

@@ -143,13 +143,7 @@ FileContents readStl(const std::filesystem::path& path, const std::string& unit,
                     path.string(), say("It was cut off, or is no STL file: get it once more"));
   }
   const std::string written = binary ? unitIn(bytes) : std::string();
-  FileContents contents = contentsOf(binary ? fromBinary(bytes, path, progress) : fromText(bytes, path, progress),
-                                     !unit.empty()      ? unit
-                                     : !written.empty() ? written
-                                                        : "mm",
-                                     path);
-  contents.unitNamed = !written.empty() || !unit.empty();
-  return contents;
+  return contentsOf(binary ? fromBinary(bytes, path, progress) : fromText(bytes, path, progress), unit, written, path);
 }
 
 void writeStl(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const WriteWishes& wishes,

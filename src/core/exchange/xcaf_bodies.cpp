@@ -33,12 +33,30 @@ Color fromKernel(const Quantity_Color& color) {
   return result;
 }
 
+Quantity_Color toKernel(const Color& color) {
+  return {color.red, color.green, color.blue, Quantity_TOC_sRGB};
+}
+
 std::optional<double> statedVolume(const TDF_Label& label) {
   double volume = 0;
   return XCAFDoc_Volume::Get(label, volume) ? std::optional(volume) : std::nullopt;
 }
 
 }  // namespace
+
+TDF_Label addBody(StepExchange& exchange, const FileBody& body) {
+  const TDF_Label label = exchange.shapes->AddShape(withoutLocations(body.shape.body().topology), false);
+  TDataStd_Name::Set(label, TCollection_ExtendedString(body.name.c_str(), true));
+  if (body.color) exchange.colors->SetColor(label, toKernel(*body.color), XCAFDoc_ColorSurf);
+  for (const auto& [face, facts] : body.shape.body().faces) {
+    const auto* color = facts.color ? std::get_if<Color>(&*facts.color) : nullptr;
+    if (!color) continue;
+    const TDF_Label part = exchange.shapes->AddSubShape(label, face);
+    if (!part.IsNull()) exchange.colors->SetColor(part, toKernel(*color), XCAFDoc_ColorSurf);
+  }
+  if (!body.layer.empty()) exchange.layers->SetLayer(label, TCollection_ExtendedString(body.layer.c_str(), true));
+  return label;
+}
 
 XcafBodies::XcafBodies(const StepExchange& exchange, Refine refine, Progress& progress)
     : exchange_(exchange), refine_(std::move(refine)), progress_(progress) {

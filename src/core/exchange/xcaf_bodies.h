@@ -10,6 +10,9 @@
 
 namespace kervo {
 
+/// Puts a body into a document, with name, colours of it and of its faces, and layer; gives its label.
+TDF_Label addBody(StepExchange& exchange, const FileBody& body);
+
 /// Takes the bodies out of a document: assemblies taken apart into placed bodies, with names, colours and layers, which
 /// they inherit from what they are in.
 class XcafBodies {

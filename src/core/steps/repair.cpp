@@ -130,7 +130,7 @@ class Repair : public StepKind {
                              {.key = "part_crossings",
                               .label = "Mend crossings",
                               .well = Well::Reach,
-                              .help = "Of meshes: where triangles run through each other they are made anew"},
+                              .help = "Of meshes: triangles that run through each other are replaced"},
                              true};
   const FlagField largest_{*this,
                            {.key = "keep_largest",

@@ -60,7 +60,7 @@ std::string placeText(Point at) {
 }
 
 /// What CGAL divides without fail: closed, and no two triangles run through each other. Where they do so by rounding
-/// only, in planes that were divided before, the few around are made anew.
+/// only, in planes that were divided before, the few around are replaced.
 CgalMesh checkedForBoolean(const Mesh& mesh) {
   if (!mesh.watertight())
     throw Error(say("a mesh is not closed: %1 of its edges lie open", mesh.openEdges()), "",
