@@ -118,6 +118,8 @@ std::optional<Badge::Place> placeOn(const BodyPicture& picture, std::size_t face
 
 /// A place on each of the largest faces.
 std::vector<Badge::Place> badgePlaces(const BodyPicture& picture, const BodyPicture* source) {
+  // A mesh has no faces to put it on: it stands in its middle.
+  if (const Mesh* mesh = picture.form.mesh()) return {{mesh->box().centre(), {0, 0, 1}, mesh->area()}};
   constexpr std::size_t most = 12;
   std::vector<std::size_t> order(picture.faces.size());
   std::iota(order.begin(), order.end(), std::size_t(0));

@@ -62,6 +62,11 @@ Json bodyJson(const FileBody& body) {
   if (body.shape.kind() == BodyKind::Curve) result["length_mm"] = lengthOfCurve(body.shape);
   result["faces"] = body.shape.faceCount();
   result["edges"] = body.shape.edgeCount();
+  if (const Mesh* mesh = body.shape.mesh()) {
+    result["triangles"] = mesh->triangles().size();
+    result["tolerance_mm"] = mesh->tolerance();
+  }
+  if (!body.within.empty()) result["in"] = body.within;
   result["color"] = body.color ? Json(colorText(*body.color)) : Json();
   result["layer"] = body.layer;
   return result;
@@ -70,15 +75,19 @@ Json bodyJson(const FileBody& body) {
 std::string bodyLine(const FileBody& body) {
   const Shape& shape = body.shape;
   std::string line = "  " + body.name + ": " + nameOf(shape.kind());
-  if (shape.kind() == BodyKind::Solid) {
+  const Mesh* mesh = shape.mesh();
+  if (mesh) line += " of " + std::to_string(mesh->triangles().size()) + " triangles";
+  if (mesh && mesh->tolerance() > 0) line += " within " + formatNumber(mesh->tolerance(), 3) + " mm";
+  if (shape.hasInside()) {
     line += ", " + volumeText(shape.volume());
     if (shape.volumeError() > tellingError * shape.volume()) line += " ± " + volumeText(shape.volumeError());
   }
   if (shape.kind() == BodyKind::Curve)
     line += ", " + formatNumber(lengthOfCurve(shape), 7) + " mm";
   else
-    line += ", " + formatNumber(shape.area() / 100, 6) + " cm², " + std::to_string(shape.faceCount()) + " faces";
-  if (shape.kind() == BodyKind::Solid) line += shape.watertight() ? ", closed" : ", NOT CLOSED";
+    line += ", " + formatNumber(shape.area() / 100, 6) + " cm²";
+  if (!mesh && shape.kind() != BodyKind::Curve) line += ", " + std::to_string(shape.faceCount()) + " faces";
+  if (mesh || shape.kind() == BodyKind::Solid) line += shape.watertight() ? ", closed" : ", NOT CLOSED";
   line += shape.valid() ? "" : ", NOT VALID";
   if (!body.layer.empty()) line += ", layer " + body.layer;
   return line;

@@ -42,6 +42,8 @@ std::vector<Pick> allPicks(const Scene& scene, const PickFilter& filter) {
     if (filter.guides) add(Pick::Kind::Guide, one);
     return all;
   }
+  // Meshes have no faces: they are picked as a whole.
+  if (filter.faces) add(Pick::Kind::Body, [](const SceneBody& body) { return body.picture->form.mesh() ? 1U : 0U; });
   if (filter.faces) add(Pick::Kind::Face, [](const SceneBody& body) { return body.picture->faces.size(); });
   if (filter.edges) add(Pick::Kind::Edge, [](const SceneBody& body) { return body.picture->edges.size(); });
   if (filter.corners)

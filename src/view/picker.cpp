@@ -129,6 +129,15 @@ std::vector<Picker::Found> Picker::foundAt(QPointF pixel, double tolerance, cons
   return found;
 }
 
+namespace {
+
+bool isMesh(const Scene& scene, const BodyId& id) {
+  const SceneBody* body = scene.find(id);
+  return body && body->picture->form.mesh();
+}
+
+}  // namespace
+
 std::vector<Picker::Found> Picker::withCuts(std::vector<Found> found, QPointF pixel, double tolerance,
                                             const Camera& camera) const {
   if (!scene_.cuts) return found;
@@ -180,7 +189,9 @@ std::vector<Hit> Picker::at(QPointF pixel, double tolerance, const Camera& camer
       continue;
     }
     behindFace = behindFace || face;
-    if (filter_.bodies) {
+    // The triangles of a mesh are no faces that anything could be done with: it is picked as a whole.
+    const bool mesh = pick.kind == Pick::Kind::Face && isMesh(scene_, pick.body);
+    if (filter_.bodies || (mesh && filter_.faces)) {
       if (!seen.insert(pick.body).second) continue;
       pick = Pick{Pick::Kind::Body, pick.body, 0};
     } else if ((pick.kind == Pick::Kind::Face && !filter_.faces) || (pick.kind == Pick::Kind::Edge && !filter_.edges) ||
@@ -204,6 +215,7 @@ Picker::Boxed Picker::boxed(QRectF pixels, bool touching, const Camera& camera) 
     if (!pick) continue;
     if (pick->kind == Pick::Kind::Face) ++facesIn[pick->body];
     if (pick->kind == Pick::Kind::Guide && !selection_->isFace(rank)) ++edgesIn[pick->body];
+    if (pick->kind == Pick::Kind::Face && isMesh(scene_, pick->body)) continue;
     const bool wanted = pick->kind == Pick::Kind::Face
                             ? filter_.faces
                             : pick->kind == Pick::Kind::Edge && filter_.edges && !filter_.faces;

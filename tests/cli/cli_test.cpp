@@ -539,6 +539,38 @@ TEST_F(Cli, InterruptStopsCleanly) {
   EXPECT_FALSE(std::filesystem::exists(folder / "x.step"));
 }
 
+TEST_F(Cli, AMeshIsConvertedSplitAndTold) {
+  ASSERT_EQ(run("convert " KERVO_SOURCE_DIR "/demo/mast-clamp.json " + at("clamp.stl") + " --tolerance 0.05").code, 0);
+  const Outcome inches = run("convert " + at("clamp.stl") + " " + at("clamp.kervo"));
+  EXPECT_EQ(inches.code, 0) << inches.err;
+  EXPECT_THAT(run("info " + at("clamp.kervo")).out, HasSubstr("mesh of "));
+  const Outcome split = run("split " + at("clamp.stl") + " --plane 0,0,7,0,0,1 --out " + at("parts.3mf"));
+  EXPECT_EQ(split.code, 0) << split.err;
+  EXPECT_THAT(split.out, HasSubstr("triangles, 204"));
+  const json parts = json::parse(run("info " + at("parts.3mf") + " --json").out);
+  double volume = 0;
+  for (const json& body : parts["bodies"]) {
+    EXPECT_EQ(body["kind"], "mesh");
+    EXPECT_TRUE(body["closed"]);
+    EXPECT_GT(body["triangles"], 10);
+    volume += body["volume_mm3"].get<double>();
+  }
+  const json whole = json::parse(run("info " + at("clamp.stl") + " --json").out);
+  EXPECT_NEAR(volume, whole["bodies"][0]["volume_mm3"].get<double>(), 1e-5 * volume);
+  // A mesh goes into no exact file, and nothing is written.
+  const Outcome refused = run("convert " + at("clamp.stl") + " " + at("clamp.step"));
+  EXPECT_EQ(refused.code, 3);
+  EXPECT_THAT(refused.err, HasSubstr("is a mesh, and STEP files hold exact bodies only"));
+  EXPECT_FALSE(std::filesystem::exists(folder / "clamp.step"));
+  // What is cut off comes in not at all.
+  const std::string bytes = readFile(folder / "clamp.stl");
+  writeFile(folder / "half.stl", bytes.substr(0, bytes.size() / 2));
+  const Outcome half = run("convert " + at("half.stl") + " " + at("half.kervo"));
+  EXPECT_EQ(half.code, 3);
+  EXPECT_THAT(half.err, HasSubstr("It was cut off"));
+  EXPECT_FALSE(std::filesystem::exists(folder / "half.kervo"));
+}
+
 TEST_F(Cli, StepsIsThePageOfTheManual) {
   const Outcome steps = run("steps");
   ASSERT_EQ(steps.code, 0) << steps.err;

@@ -5,6 +5,7 @@
 #include <set>
 
 #include "geom/primitives.h"
+#include "support/meshes.h"
 #include "view/guide_picture.h"
 
 namespace kervo {
@@ -40,6 +41,18 @@ TEST(MarkWalk, GoesThroughFacesThenEdgesThenCornersOnceEach) {
   for (auto expected = all.rbegin(); expected != all.rend(); ++expected)
     EXPECT_EQ(at = nextPick(scene, anything, at, -1), *expected);
   EXPECT_EQ(nextPick(scene, anything, at, -1), all.back());
+}
+
+TEST(MarkWalk, AMeshIsPickedAsAWhole) {
+  Progress progress;
+  Scene scene = twoBodies();
+  const Mesh painted = test::painted(test::boxMesh({200, 0, 0}, {210, 10, 10}), paintOf({1, 0, 0}), 0);
+  scene.bodies.push_back({"scan", "Scan", pictureOf(painted, progress), {0.2, 0.6, 0.4}, Role::Plain, 0, true});
+  ASSERT_EQ(scene.bodies.back().picture->colored.size(), 1u) << "the painted half";
+  const auto all = allPicks(scene, PickFilter{});
+  EXPECT_EQ(std::count(all.begin(), all.end(), Pick{Pick::Kind::Body, "scan", 0}), 1);
+  EXPECT_TRUE(std::none_of(all.begin(), all.end(),
+                           [](const Pick& pick) { return pick.body == "scan" && pick.kind != Pick::Kind::Body; }));
 }
 
 TEST(MarkWalk, KeepsToTheFilterAndToWhatCanBePicked) {
