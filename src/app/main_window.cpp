@@ -100,12 +100,17 @@ MainWindow::MainWindow(const QString& firstFile) {
   rows_->setStretchFactor(0, 1);
   rows_->setSizes({560, metrics.height() * benchHeightLines});
   setCentralWidget(rows_);
-  // With large fonts the openings leave no room for all panels beside them: others fold, so that the Bench stays whole.
+  // With large fonts the openings leave no room for all panels beside them: others fold, so that the Bench stays whole,
+  // until the openings go.
   const auto makeRoom = [this, right, height = metrics.height() * benchHeightLines] {
-    if (openings_->folded() || !openings_->isVisible()) return;
-    for (Panel* other : std::initializer_list<Panel*>{surfaces_, sections_, measure_}) {
+    const std::initializer_list<Panel*> others = {surfaces_, sections_, measure_};
+    if (openings_->folded() || !openings_->isVisible()) {
+      for (Panel* other : others) other->setCrowded(false);
+      return;
+    }
+    for (Panel* other : others) {
       if (right->minimumSizeHint().height() + height <= rows_->height()) return;
-      if (!other->folded()) other->setFolded(true);
+      if (!other->folded()) other->setCrowded(true);
     }
   };
   const auto makeRoomSoon = [this, makeRoom] { QTimer::singleShot(0, this, makeRoom); };

@@ -220,6 +220,7 @@ TEST_F(CompareTest, TheThinnestWallIsFoundOnRequest) {
   for (auto* each : panel->findChildren<QToolButton*>())
     if (each->text() == "find the thinnest wall") click(each);
   waitFor([&] { return window->view().measured().has_value(); });
+  ASSERT_TRUE(window->view().measured());
   EXPECT_EQ(window->view().measured()->text, "10.00 mm");
 }
 

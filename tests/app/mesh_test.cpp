@@ -4,6 +4,7 @@
 
 #include <QComboBox>
 #include <QDialog>
+#include <QLabel>
 #include <QTableView>
 #include <QTimer>
 #include <cstring>
@@ -104,10 +105,25 @@ TEST_F(MeshWindow, AScanIsBroughtInRepairedSplitAndPegged) {
   key(Qt::Key_Return);
   const double whole = model().find(scan)->form.volume();
   EXPECT_NEAR(whole, 1000 * ballMesh({0, 0, 0}, 5, 30).volume(), 1e-4 * whole);
+  // A click in the view takes the whole of it, and its measures are told.
+  window->desk().selection.clear();
+  window->view().goHome();
+  clickPoint({0, 0, 0});
+  EXPECT_EQ(window->desk().selection.picks(), (std::vector<Pick>{{Pick::Kind::Body, scan, 0}}));
+  const auto told = [&] {
+    QStringList texts;
+    for (const QLabel* label : window->findChildren<QLabel*>())
+      if (label->isVisible()) texts << label->text();
+    return texts;
+  };
+  EXPECT_TRUE(QTest::qWaitFor([&] { return told().contains("Triangles") && told().contains("Volume"); }))
+      << told().join(" · ").toStdString();
   // Split, with both pieces as badges.
   clickCell(0, Rows::Name);
   find("Split");
   EXPECT_EQ(tried().pieces.size(), 2u);
+  const QPoint one = badgeOf(tried().pieces[0].key), other = badgeOf(tried().pieces[1].key);
+  EXPECT_GT((one - other).manhattanLength(), 40) << "each badge on its own half";
   EXPECT_NEAR(tried().audit.balance, 0, 1e-6 * whole);
   key(Qt::Key_Return);
   ASSERT_EQ(model().bodies.size(), 2u);

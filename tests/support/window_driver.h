@@ -8,6 +8,8 @@
 #include <QComboBox>
 #include <QCursor>
 #include <QFile>
+#include <QPointer>
+#include <QSettings>
 #include <QSignalSpy>
 #include <QTest>
 #include <filesystem>
@@ -20,7 +22,11 @@ namespace kervo::test {
 
 class WindowTest : public testing::Test {
  protected:
-  void SetUp() override { restart(); }
+  void SetUp() override {
+    // What an earlier test folded or moved is not this one's.
+    QSettings().clear();
+    restart();
+  }
 
   void restart() {
     window.reset();
@@ -55,7 +61,16 @@ class WindowTest : public testing::Test {
     QTest::mouseClick(window->windowHandle(), button, modifiers, widget->mapTo(window.get(), at));
     settle();
   }
-  void click(QWidget* widget) { clickAt(widget, widget->rect().center()); }
+  void click(QWidget* widget) {
+    // What was just made has no place yet.
+    const QPointer<QWidget> there(widget);
+    const auto reached = [&] {
+      return there && there->isVisible() &&
+             window->rect().contains(there->mapTo(window.get(), there->rect().center()));
+    };
+    ASSERT_TRUE(QTest::qWaitFor(reached, 5'000)) << "nothing to click on";
+    clickAt(widget, widget->rect().center());
+  }
   /// Clicks in the view where a point of space is drawn.
   void clickPoint(Point point, Qt::KeyboardModifiers modifiers = {}) {
     clickAt(&window->view(), window->view().toWidget(point).toPoint(), modifiers);

@@ -57,10 +57,23 @@ bool Panel::folded() const {
 }
 
 void Panel::setFolded(bool folded) {
+  chosenFolded_ = folded;
+  crowded_ = false;
+  QSettings().setValue("folded/" + key_, folded);
+  showState();
+}
+
+void Panel::setCrowded(bool crowded) {
+  if (crowded == crowded_) return;
+  crowded_ = crowded;
+  showState();
+}
+
+void Panel::showState() {
+  const bool folded = chosenFolded_ || crowded_;
   body_->setVisible(!folded);
   fold_->setArrowType(folded ? Qt::RightArrow : Qt::DownArrow);
   setMaximumHeight(folded ? header_->sizeHint().height() + 6 : QWIDGETSIZE_MAX);
-  QSettings().setValue("folded/" + key_, folded);
   emit foldedChanged();
 }
 

@@ -21,12 +21,17 @@ class Panel : public QWidget {
   QVBoxLayout* content() { return content_; }
   bool folded() const;
   void setFolded(bool folded);
+  /// Folds it to make room, or gives the room back: what was chosen by hand stands and is what is remembered.
+  void setCrowded(bool crowded);
 
  signals:
   void foldedChanged();
 
  private:
+  void showState();
+
   QString key_;
+  bool chosenFolded_ = false, crowded_ = false;
   QToolButton* fold_;
   QLabel* note_;
   QHBoxLayout* header_;
