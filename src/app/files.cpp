@@ -178,11 +178,12 @@ void Files::read(const QString& path, bool isOurs) {
     readForeign(path, {}, [this, path](const QString& converted) {
       desk_.worker.run(
           tr("Opening %1").arg(QFileInfo(path).fileName()),
-          [this, converted](Progress& progress) -> Worker::Then {
+          [this, converted, path](Progress& progress) -> Worker::Then {
             const Document document = readDocument(converted.toStdString(), allStepKinds(), progress);
             prepare(document, progress);
-            return [this, document] {
+            return [this, document, path] {
               start(document, {}, false);
+              keepPlace(path);
               tellNotes();
             };
           },
@@ -250,6 +251,7 @@ void Files::bringIn(const QString& path) {
           return [this, brought, path] {
             addBrought(brought, tr("Bring in %1").arg(QFileInfo(path).fileName()));
             emit loaded();
+            keepPlace(path);
             tellNotes();
           };
         },
@@ -257,19 +259,6 @@ void Files::bringIn(const QString& path) {
           if (error) emit failed(*error);
         });
   });
-}
-
-void Files::tellNotes() {
-  const QStringList flaws = reader_.flaws(), notes = flaws + reader_.notes();
-  if (notes.isEmpty()) return;
-  const QString more = notes.size() == 1 ? QString() : tr("; %1 more like this").arg(notes.size() - 1);
-  const Error error =
-      errorOf(notes.front() + more, QFileInfo(reader_.path()).fileName(),
-              flaws.isEmpty() ? QString() : tr("Cuts that stay away from such a place are made as usual"));
-  if (flaws.isEmpty())
-    emit failed(error);
-  else
-    emit damaged(error);
 }
 
 void Files::save() {
@@ -441,6 +430,8 @@ void Files::addBrought(const Document& brought, const QString& what) {
     Document result = now;
     // The first bodies bring their unit along.
     if (now.made.steps.empty() && now.made.dimensions.empty()) result.made.unit = brought.made.unit;
+    for (const Level& level : brought.made.levels)
+      if (!findLevel(now.made.levels, level.name)) result.made.levels.push_back(level);
     result.made.shapes.insert(brought.made.shapes.begin(), brought.made.shapes.end());
     const Step& step = *brought.made.steps.front();
     return result.withStep(step.withId(result.freeId("import")));

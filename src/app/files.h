@@ -8,8 +8,10 @@
 #include "app/document_guard.h"
 #include "app/foreign_reader.h"
 #include "app/message_bar.h"
+#include "app/report_dialog.h"
 #include "exchange/document_difference.h"
 #include "exchange/known_shapes.h"
+#include "exchange/reload.h"
 
 namespace kervo::app {
 
@@ -26,6 +28,10 @@ class Files : public QObject {
   void openDemo(const QString& name);
   void bringIn();
   void bringIn(const QString& path);
+  /// Reads the file again that a Bring in step took its bodies from: where it was when it was last read on this machine,
+  /// beside the document, or else where the person says.
+  void reload(const StepId& step);
+  void reload(const StepId& step, const QString& path);
   /// Curves of a file, as a person wants them.
   struct CurvesWanted {
     QString unit;                        ///< empty: what the file says
@@ -59,8 +65,9 @@ class Files : public QObject {
 
  signals:
   void failed(const kervo::Error& error);
-  /// Bodies came in with faces that are not valid.
-  void damaged(const kervo::Error& error);
+  /// Something was mended in a file that was read, or bodies came in with faces that are not valid.
+  void noted(const kervo::Error& error, bool damaged, const kervo::app::Report& report);
+  void reported(const kervo::app::Report& report);
   void asked(const QString& text, const std::vector<kervo::app::MessageChoice>& choices);
   void noticed(const QString& text, const std::vector<kervo::app::MessageChoice>& choices);
   /// `then` is to be called when the person has seen them.
@@ -91,6 +98,9 @@ class Files : public QObject {
   void addBrought(const Document& brought, const QString& what);
   /// Reads a file of curves into a document of drawings, and hands that on.
   void readCurves(const QString& path, const QStringList& options, const std::function<void(const Document&)>& then);
+  void takeReloaded(const Reloaded& result, const StepId& id, const QString& what);
+  /// Where a file lies from which bodies came.
+  static void keepPlace(const QString& path);
   /// Of the file that was read last: what was mended in it, and where its bodies cannot be trusted.
   void tellNotes();
   void remember(const QString& path);

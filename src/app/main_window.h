@@ -66,6 +66,7 @@ class MainWindow : public QMainWindow {
 
   /// Says what a crash left behind, and offers to bring it back.
   void offerRecovery() { recovery_->offer(); }
+  void showReport(const Report& report);
   void showDifferences(const QString& name, const std::vector<DocumentDifference>& differences,
                        const std::function<void()>& then);
   void quit();

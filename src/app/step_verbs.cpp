@@ -32,6 +32,14 @@ void drawFirst(Desk& desk, const StepKind& kind, const Selected& selected) {
   begin(desk, allStepKinds().drawing(), selected, [&desk, &kind] { startStep(desk, kind, SelectedNow(desk).get()); });
 }
 
+std::optional<StepId> broughtInBy(const Desk& desk) {
+  StepId id = desk.selection.step();
+  if (const auto bodies = desk.selection.bodies(); !bodies.empty()) id = bodies.front().step();
+  const auto step = desk.session.document().find(id);
+  if (!step || &step->kind() != &allStepKinds().bringingIn()) return std::nullopt;
+  return id;
+}
+
 void toggleGroup(Desk& desk, const StepId& id) {
   const auto step = desk.session.document().find(id);
   if (!step) return;

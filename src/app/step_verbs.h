@@ -1,6 +1,8 @@
 // The verbs that make steps, and those for groups.
 #pragma once
 
+#include <optional>
+
 #include "app/desk.h"
 #include "model/selected.h"
 
@@ -12,6 +14,9 @@ void startStep(Desk& desk, const StepKind& kind, const Selected& selected);
 void startMeasure(Desk& desk, const Selected& selected, const std::string& what);
 /// Begins with a drawing, filled from the selection; made, it is what a step of the kind begins with.
 void drawFirst(Desk& desk, const StepKind& kind, const Selected& selected);
+
+/// The step that brought in what is selected, a body or the step itself.
+std::optional<StepId> broughtInBy(const Desk& desk);
 
 /// Opens a closed group, or closes an open one behind everything that was done to its members.
 void toggleGroup(Desk& desk, const StepId& id);

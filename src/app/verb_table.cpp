@@ -154,6 +154,13 @@ void VerbTable::addFileVerbs() {
        .run = [this] { w_.files().bringIn(); },
        .offered = [this] { return nothing(); },
        .separatorBefore = true});
+  add({.key = "reload",
+       .text = tr("Reload from its file"),
+       .menu = MenuPlace::File,
+       .picture = "bring-in",
+       .help = tr("Bodies that came from a file as they are in it now; picks on faces that are still there hold"),
+       .run = [this] { w_.files().reload(*broughtInBy(desk_)); },
+       .enabled = [this] { return broughtInBy(desk_).has_value(); }});
   add({.key = "send-out",
        .text = tr("Send out …"),
        .menu = MenuPlace::File,

@@ -176,6 +176,12 @@ void MainWindow::askToDelete(const StepId& id) {
                        {tr("Keep it"), [] {}}});
 }
 
+void MainWindow::showReport(const Report& report) {
+  auto* dialog = new ReportDialog(report, this);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  dialog->show();
+}
+
 void MainWindow::openCompare() {
   auto* dialog = new CompareDialog(desk_, *files_, this);
   dialog->setAttribute(Qt::WA_DeleteOnClose);

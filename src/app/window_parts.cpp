@@ -88,10 +88,17 @@ void MainWindow::connectParts() {
   if (auto* application = qobject_cast<Application*>(qApp))
     connect(application, &Application::troubled, message_, [this](const Error& error) { message_->show(error); });
   connect(files_.get(), &Files::failed, message_, [this](const Error& error) { message_->show(error); });
-  connect(files_.get(), &Files::damaged, this, [this](const Error& error) {
-    message_->show(error, {{tr("Show it"), [this] { showFlaws(); }},
-                           {tr("Repair …"), [this] { startStep(desk_, allStepKinds().mending(), selected_->get()); }}});
+  connect(files_.get(), &Files::noted, this, [this](const Error& error, bool damaged, const Report& report) {
+    std::vector<MessageChoice> choices;
+    if (damaged)
+      choices = {{tr("Show it"), [this] { showFlaws(); }},
+                 {tr("Repair …"), [this] { startStep(desk_, allStepKinds().mending(), selected_->get()); }}};
+    if (report.rows.size() > 1)
+      choices.push_back({tr("All %1 …").arg(report.rows.size()), [this, report] { showReport(report); }});
+    message_->show(error, choices);
   });
+  connect(files_.get(), &Files::reported, this, &MainWindow::showReport);
+  connect(cutList_, &CutListPanel::reloadWanted, files_.get(), [this](const StepId& id) { files_->reload(id); });
   connect(files_.get(), &Files::asked, message_, &MessageBar::ask);
   connect(files_.get(), &Files::noticed, message_, &MessageBar::tell);
   connect(files_.get(), &Files::compared, this, &MainWindow::showDifferences);

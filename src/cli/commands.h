@@ -20,6 +20,7 @@ Command formatsCommand(CLI::App& app);
 /// cut, split, combine, score, repair.
 std::vector<Command> shortCommands(CLI::App& app);
 Command convertCommand(CLI::App& app);
+Command reloadCommand(CLI::App& app);
 Command sheetsCommand(CLI::App& app);
 Command sectionCommand(CLI::App& app);
 Command viewCommand(CLI::App& app);

@@ -78,6 +78,7 @@ int start(int argc, char** argv) {
   std::vector<Command> commands{infoCommand(app), rebuildCommand(app), doCommand(app)};
   for (Command& command : shortCommands(app)) commands.push_back(std::move(command));
   commands.push_back(convertCommand(app));
+  commands.push_back(reloadCommand(app));
   commands.push_back(sheetsCommand(app));
   commands.push_back(sectionCommand(app));
   commands.push_back(viewCommand(app));

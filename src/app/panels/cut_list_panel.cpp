@@ -6,6 +6,7 @@
 #include "app/icons.h"
 #include "app/panels/field_delegate.h"
 #include "model/document_edits.h"
+#include "steps/registry.h"
 
 namespace kervo::app {
 
@@ -107,6 +108,8 @@ void CutListPanel::showMenu(QPoint at) {
   menu.addAction(icon("off"), step->on() ? tr("Switch off") : tr("Switch on"), this, [&] { switchStep(desk_, id); });
   menu.addAction(icon("up"), tr("Move up"), this, [&] { moveStep(desk_, id, -1); });
   menu.addAction(icon("down"), tr("Move down"), this, [&] { moveStep(desk_, id, 1); });
+  if (&step->kind() == &allStepKinds().bringingIn())
+    menu.addAction(icon("bring-in"), tr("Reload from its file"), this, [&] { emit reloadWanted(id); });
   menu.addSeparator();
   menu.addAction(icon("delete"), tr("Delete"), this, [&] { emit deleteWanted(id); });
   menu.exec(sheet_->viewport()->mapToGlobal(at));

@@ -19,6 +19,7 @@ class CutListPanel : public Panel {
  signals:
   /// A step is to be deleted: whoever uses it is to be thought of first.
   void deleteWanted(const kervo::StepId& step);
+  void reloadWanted(const kervo::StepId& step);
 
  private:
   void showState();

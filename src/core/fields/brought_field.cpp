@@ -1,5 +1,7 @@
 #include "fields/brought_field.h"
 
+#include <set>
+
 #include "base/say.h"
 #include "fields/field_of.h"
 #include "fields/json_parts.h"
@@ -18,9 +20,15 @@ Color colorFrom(const json& value, const std::string& place) {
   return *color;
 }
 
+int countFrom(const json& value, const std::string& place, int least) {
+  if (!value.is_number_integer() || value.get<std::int64_t>() < least || value.get<std::int64_t>() > 1'000'000'000)
+    throw wrongJson(place, "a whole number");
+  return value.get<int>();
+}
+
 BroughtBody broughtFrom(const json& value, const std::string& place) {
   if (!value.is_object()) throw wrongJson(place, "a brought-in body");
-  requireOnly(value, {"shape", "name", "color", "layer", "face_colors", "in"}, place);
+  requireOnly(value, {"shape", "name", "color", "layer", "face_colors", "in", "number", "face_numbers"}, place);
   BroughtBody body;
   body.shape = textAt(value, "shape", place);
   body.name = textAt(value, "name", place, "");
@@ -31,6 +39,11 @@ BroughtBody broughtFrom(const json& value, const std::string& place) {
       if (!name.is_string() || name.get<std::string>().empty()) throw wrongJson(at, "the name of an assembly");
       return name.get<std::string>();
     });
+  if (value.contains("number")) body.number = countFrom(value["number"], place + ".number", 0);
+  if (value.contains("face_numbers"))
+    body.faceNumbers =
+        listFrom<int>(value["face_numbers"], place + ".face_numbers",
+                      [](const json& number, const std::string& at) { return countFrom(number, at, 1); });
   if (!value.contains("face_colors")) return body;
   const std::string inside = place + ".face_colors";
   if (!value["face_colors"].is_object()) throw wrongJson(inside, "an object of face numbers and colours");
@@ -49,10 +62,23 @@ void addColor(Hasher& hasher, const Color& color) {
 
 }  // namespace
 
+std::vector<BodyId> idsOf(const std::vector<BroughtBody>& bodies, const StepId& step) {
+  std::vector<BodyId> ids;
+  std::set<std::size_t> used;
+  for (std::size_t i = 0; i < bodies.size(); ++i) {
+    const std::size_t place = bodies.size() == 1 ? 0 : i + 1;
+    const std::size_t number = bodies[i].number ? static_cast<std::size_t>(*bodies[i].number) : place;
+    if (!used.insert(number).second)
+      throw Error(say("two brought-in bodies have the number %1", number), "", say("Give each one of its own"));
+    ids.push_back(number == 0 ? BodyId(step) : BodyId::broughtIn(step, number));
+  }
+  return ids;
+}
+
 std::string BroughtField::allowed() const {
   return say(
       "a list of {\"shape\": KEY, \"name\": …, \"color\": \"#rrggbb\", \"layer\": …, \"face_colors\": {\"3\": "
-      "\"#rrggbb\"}, \"in\": [ASSEMBLY, …]}");
+      "\"#rrggbb\"}, \"in\": [ASSEMBLY, …], \"number\": 2, \"face_numbers\": [1, 4, …]}");
 }
 
 json BroughtField::print(const std::vector<BroughtBody>& value) const {
@@ -62,6 +88,8 @@ json BroughtField::print(const std::vector<BroughtBody>& value) const {
     if (body.color) entry["color"] = colorText(*body.color);
     if (!body.layer.empty()) entry["layer"] = body.layer;
     if (!body.within.empty()) entry["in"] = body.within;
+    if (body.number) entry["number"] = *body.number;
+    if (!body.faceNumbers.empty()) entry["face_numbers"] = body.faceNumbers;
     for (const auto& [number, color] : body.faceColors) entry["face_colors"][std::to_string(number)] = colorText(color);
     result.push_back(std::move(entry));
   }
@@ -79,6 +107,9 @@ void BroughtField::hash(Hasher& hasher, const std::vector<BroughtBody>& value) c
     if (body.color) addColor(hasher, *body.color);
     hasher.add(static_cast<std::uint64_t>(body.within.size()));
     for (const std::string& name : body.within) hasher.add(name);
+    hasher.add(static_cast<std::uint64_t>(body.number ? *body.number + 1 : 0));
+    hasher.add(static_cast<std::uint64_t>(body.faceNumbers.size()));
+    for (const int number : body.faceNumbers) hasher.add(static_cast<std::uint64_t>(number));
     hasher.add(static_cast<std::uint64_t>(body.faceColors.size()));
     for (const auto& [number, color] : body.faceColors) {
       hasher.add(static_cast<std::uint64_t>(number));

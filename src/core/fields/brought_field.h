@@ -17,8 +17,15 @@ struct BroughtBody {
   std::string layer;
   std::map<int, Color> faceColors;       ///< of single faces, by number from 1
   std::vector<std::string> within = {};  ///< the names of the assemblies that it is in, the outermost first
+  /// By which its id tells it from the others, after its file was reloaded: 0 if it is called like the step alone.
+  /// None: its place in the list.
+  std::optional<int> number = std::nullopt;
+  std::vector<int> faceNumbers = {};  ///< by which its faces are called then; empty: 1, 2, … in stored order
   bool operator==(const BroughtBody&) const = default;
 };
+
+/// The ids of the bodies that a step of this id brings in. Throws Error if two are the same.
+std::vector<BodyId> idsOf(const std::vector<BroughtBody>& bodies, const StepId& step);
 
 extern template class FieldOf<std::vector<BroughtBody>>;
 

@@ -296,12 +296,21 @@ std::vector<Corner> cornersOf(const Shape& shape) {
 }
 
 Shape renamed(const Shape& shape, const std::string& newPrefix) {
+  return renamed(shape, newPrefix, {});
+}
+
+Shape renamed(const Shape& shape, const std::string& newPrefix, const std::vector<int>& numbers) {
   if (shape.empty() || shape.mesh()) return shape;
+  const auto faces = facesOf(shape.body().topology);
+  if (!numbers.empty() && numbers.size() != faces.size())
+    throw Error(say("%1 numbers do not fit %2 faces", numbers.size(), faces.size()), "", "");
   FaceTable table;
-  int number = 0;
-  for (const TopoDS_Face& face : facesOf(shape.body().topology)) {
+  std::size_t place = 0;
+  for (const TopoDS_Face& face : faces) {
     FaceFacts facts = factsOf(shape, face);
-    facts.origins = originsOf(newPrefix + std::to_string(++number));
+    const int number = numbers.empty() ? static_cast<int>(place) + 1 : numbers[place];
+    ++place;
+    facts.origins = originsOf(newPrefix + std::to_string(number));
     table.emplace(face, std::move(facts));
   }
   return makeShape(shape.body().topology, std::move(table), newPrefix);

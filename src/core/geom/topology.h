@@ -97,6 +97,8 @@ std::vector<Corner> cornersOf(const Shape& shape);
 
 /// The shape with its faces named `newPrefix`1, `newPrefix`2, … in their stored order.
 Shape renamed(const Shape& shape, const std::string& newPrefix);
+/// … or with these numbers, one for each face. Throws Error unless there are as many, or none: then 1, 2, ….
+Shape renamed(const Shape& shape, const std::string& newPrefix, const std::vector<int>& numbers);
 
 /// Colours of single faces, by the face's number in that order, from 1. Faces without one have their body's, and are
 /// not among them if they are coloured like another body.

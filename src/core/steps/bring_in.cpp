@@ -18,12 +18,14 @@ class BringIn : public StepKind {
     StepResult result;
     const auto& bodies = bodies_.of(inputs);
     if (bodies.empty()) throw Error(say("no body was brought in"), "", say("Bring in a file that holds bodies"));
+    // A single body is called like its step; of several, each like its place in the file, which never changes.
+    const std::vector<BodyId> ids = idsOf(bodies, inputs.id());
     for (std::size_t i = 0; i < bodies.size(); ++i) {
       progress.throwIfStopped();
       const BroughtBody& body = bodies[i];
-      // A single body is called like its step; of several, each like its place in the file, which never changes.
-      const BodyId id = bodies.size() == 1 ? BodyId(inputs.id()) : BodyId::broughtIn(inputs.id(), i + 1);
-      const Shape named = withFaceColors(renamed(inputs.brought(body.shape), id + ":face"), body.faceColors);
+      const BodyId& id = ids[i];
+      const Shape named =
+          withFaceColors(renamed(inputs.brought(body.shape), id + ":face", body.faceNumbers), body.faceColors);
       const Shape shape = examined(named, progress);
       result.audit.volumeAfter += shape.volume();
       result.audit.touched.push_back(id);
