@@ -1,6 +1,7 @@
 #include "exchange/body_file.h"
 
 #include "base/error.h"
+#include "base/quantity.h"
 #include "base/say.h"
 #include "exchange/formats.h"
 #include "exchange/shape_bytes.h"
@@ -39,6 +40,9 @@ Document withBroughtIn(const Document& document, const FileContents& contents, c
     result.made.shapes.try_emplace(key, body.shape);
     brought.push_back({key, body.name, body.color, body.layer, faceColors(body.shape), body.within});
   }
+  for (const FileLevel& level : contents.levels)
+    if (!findLevel(result.made.levels, level.name))
+      result.made.levels.push_back({level.name, Expression(formatNumber(level.height, 12) + " mm"), ""});
   std::map<std::string, FieldValue> fields{{"source", source}, {"unit", contents.unit}, {"bodies", std::move(brought)}};
   return result.withStep(Step(result.freeId("import"), kinds.bringingIn(), fields));
 }

@@ -27,11 +27,18 @@ struct FileBody {
       wrongSide{};  ///< faces, by number from 1, that lie on another side of their border than the file says
 };
 
+/// A level, for formats that have such.
+struct FileLevel {
+  std::string name;
+  double height = 0;  ///< mm
+};
+
 struct FileContents {
   std::vector<FileBody> bodies;
   std::string unit = "mm";  ///< the file's length unit: a unit's name, or what the file calls it. Shapes are in mm.
   std::vector<std::string> notes{};  ///< what was mended in it, and what could not be
   bool unitNamed = true;             ///< by the file or by who read it; false: mm were taken
+  std::vector<FileLevel> levels{};   ///< of a building
 };
 
 /// Reads a file of any format that holds bodies (formats.h), by its extension. Throws FileError (unknown extension,
@@ -44,12 +51,6 @@ inline FileContents readBodies(const std::filesystem::path& path, Progress& prog
 
 /// Whether a file is read again and compared with what was written, before it takes its place.
 enum class ReadBack { Compare, Skip };
-
-/// A level, for formats that have such.
-struct FileLevel {
-  std::string name;
-  double height = 0;  ///< mm
-};
 
 /// What is wanted of a file that is written.
 struct WriteWishes {
@@ -71,7 +72,8 @@ inline void writeBodies(const std::filesystem::path& path, const std::vector<Fil
 /// True if the extension is that of a format that holds bodies.
 bool isBodyFile(const std::filesystem::path& path);
 
-/// A document with a Bring in step for these bodies at its end, their shapes stored in it. `source` is the file's name.
+/// A document with a Bring in step for these bodies at its end, their shapes stored in it, and with the file's levels, but
+/// for those that it has by name. `source` is the file's name.
 Document withBroughtIn(const Document& document, const FileContents& contents, const std::string& source,
                        const StepKinds& kinds);
 

@@ -12,9 +12,11 @@
 #include "base/hash.h"
 #include "base/say.h"
 #include "exchange/atomic_file.h"
+#include "exchange/ifc_reader.h"
 #include "exchange/mesh_file.h"
 #include "geom/openings/filled.h"
 #include "geom/openings/openings.h"
+#include "geom/tolerances.h"
 
 namespace kervo {
 
@@ -286,11 +288,47 @@ class IfcWriter {
 
 }  // namespace
 
+FileContents readIfc(const std::filesystem::path& path, const std::string&, Progress& progress) {
+  const std::string text = readWhole(path, mostMeshBytes);
+  if (!text.starts_with("ISO-10303-21") || text.find("END-ISO-10303-21") == std::string::npos)
+    throw FileError(say("this is not a whole IFC file"), path.string(), say("Copy or write it again"));
+  IfcModel model;
+  try {
+    model = ifcModelOf(text, [&](double share) {
+      progress.throwIfStopped();
+      progress.report(share);
+    });
+  } catch (const Stopped&) {
+    throw;
+  } catch (const std::exception& error) {
+    throw FileError(say("the file could not be read as IFC4: %1", error.what()), path.string(),
+                    say("Write it as IFC4, or as STEP"));
+  }
+  std::vector<MeshBody> bodies;
+  for (IfcElement& element : model.elements) {
+    std::vector<Mesh::Triangle> triangles;
+    for (const std::vector<std::uint32_t>& face : element.faces) {
+      std::vector<Point> polygon;
+      for (const std::uint32_t corner : face) polygon.push_back(element.points[corner]);
+      for (const Mesh::Triangle& each : trianglesOf(polygon))
+        triangles.push_back({face[each[0]], face[each[1]], face[each[2]]});
+    }
+    bodies.push_back({element.name, Mesh(std::move(element.points), std::move(triangles)), element.color, element.storey});
+  }
+  FileContents contents = contentsOf(std::move(bodies), "mm", path);
+  for (const char* unit : {"mm", "cm", "m", "in", "ft"})
+    if (std::abs(lengthUnit(unit) - model.unit) < tolerance::relative * model.unit) contents.unit = unit;
+  for (const IfcStorey& storey : model.storeys) contents.levels.push_back({storey.name, storey.height});
+  contents.notes.insert(contents.notes.end(), model.notes.begin(), model.notes.end());
+  return contents;
+}
+
 const Format& ifcFormat() {
   static const Format format{.name = "IFC4",
                              .extensions = {".ifc"},
                              .carries = later("levels, openings, names, colours, layers and quantities; triangles"),
                              .triangles = true,
+                             .read = readIfc,
                              .write = writeIfc};
   return format;
 }

@@ -1,12 +1,15 @@
 // Planes, cylinders, cones, spheres and tori that a file gives as splines, made such surfaces again.
 #include <map>
+#include <numbers>
 #include <set>
 
 #include "base/quantity.h"
 #include "base/say.h"
 #include "fields/faces_field.h"
 #include "fields/reference_parts.h"
+#include "geom/place_text.h"
 #include "geom/surface/recognised.h"
+#include "geom/surface/recognised_mesh.h"
 #include "steps/registry.h"
 #include "steps/shared/changed_bodies.h"
 #include "steps/shared/divided_bodies.h"
@@ -23,8 +26,9 @@ class Recognise : public StepKind {
                   .menu = KindMenu::Check,
                   .verb = "Recognise planes, cylinders …",
                   .help =
-                      "Free-form faces that are planes, cylinders, cones, spheres or tori become such faces, so that "
-                      "they have sizes, axes and fast ways",
+                      "Free-form faces and parts of meshes that are planes, cylinders, cones, spheres or tori become "
+                      "such faces, so that they have sizes, axes and fast ways",
+                  .takesMeshes = true,
                   .wells = {.stock = {"Bodies", "whose faces are looked at"}}}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
@@ -62,10 +66,14 @@ class Recognise : public StepKind {
         continue;
       }
       const Shape before = inputs.shape(body);
-      if (before.kind() == BodyKind::Curve) continue;
+      if (!before.mesh() && before.kind() == BodyKind::Curve) continue;
       progress.enter(done, done + 1 / static_cast<double>(wanted.size()), say("looking at \"%1\"", body));
       done += 1 / static_cast<double>(wanted.size());
       try {
+        if (const Mesh* mesh = before.mesh()) {
+          recogniseMesh(result, inputs, body, *mesh, progress);
+          continue;
+        }
         const Recognised after = recognised(before, names, tolerance_.of(inputs), progress);
         left += after.left;
         if (after.kinds.empty()) continue;
@@ -84,10 +92,42 @@ class Recognise : public StepKind {
   }
 
  private:
-  static std::string told(const Recognised& after) {
+  /// A mesh becomes a solid where all of it is recognised. Otherwise it stays, with a surface of what was beside it.
+  void recogniseMesh(StepResult& result, StepInputs& inputs, const BodyId& body, const Mesh& mesh,
+                     Progress& progress) const {
+    const double angle = facetAngle_.of(inputs);
+    constexpr double most = std::numbers::pi / 3;
+    if (!(angle > 0) || angle > most)
+      facetAngle_.fail(say("the angle must lie above 0 and at most at 60 deg"), say("Type e.g. 25 deg"));
+    const RecognisedMesh found = recognisedMesh(mesh, inputs.id() + "/" + body, tolerance_.of(inputs), angle,
+                                                progress);
+    if (found.shape.empty())
+      tolerance_.fail(say("no part of \"%1\" is a plane, cylinder, cone, sphere or torus within this tolerance", body),
+                      say("Allow more, or leave it a mesh"));
+    std::string text = kindsText(found.kinds);
+    text += say("; at most %1 mm off", formatNumber(found.off, 2));
+    result.audit.notes.push_back("\"" + body + "\": " + text);
+    if (found.left == 0) return replaceBody(result, body, Shape(mesh), found.shape);
+    result.audit.warnings.push_back(
+        say("%1 triangles of \"%2\" are none of these, for instance at %3; it stays a mesh, with a surface of the rest "
+            "beside it",
+            found.left, body, placeText(found.rest)));
+    const BodyId id = BodyId(inputs.id()).part(body.text());
+    result.audit.touched.push_back(body);
+    result.pieces.push_back(Piece::whole(say("recognised of %1", body), id, found.shape));
+    result.made.push_back({.id = id, .form = found.shape, .name = say("recognised of %1", body)});
+  }
+
+  static std::string kindsText(const std::map<std::string, int>& kinds) {
     std::string text;
+    for (const auto& [kind, count] : kinds)
+      text += (text.empty() ? "" : ", ") + std::to_string(count) + " × " + say(kind.c_str());
+    return text;
+  }
+
+  static std::string told(const Recognised& after) {
+    std::string text = kindsText(after.kinds);
     const auto add = [&](const std::string& what) { text += (text.empty() ? "" : ", ") + what; };
-    for (const auto& [kind, count] : after.kinds) add(std::to_string(count) + " × " + say(kind.c_str()));
     if (after.edges > 0) add(sayCount(after.edges, "%1 line or circle", "%1 lines and circles"));
     if (after.left > 0) add(sayCount(after.left, "%1 face stays free-form", "%1 faces stay free-form"));
     return text + say("; at most %1 mm off", formatNumber(after.off, 2));
@@ -104,6 +144,12 @@ class Recognise : public StepKind {
                                 .help = "how far a face may be from what it is taken for"},
                                "0.001 mm",
                                NumberRule::Positive};
+  const AngleField facetAngle_{*this,
+                               {.key = "facet_angle",
+                                .label = "Facet angle",
+                                .well = Well::Reach,
+                                .help = "of meshes: between neighbouring triangles of one round face at most"},
+                               "25 deg"};
 };
 
 }  // namespace

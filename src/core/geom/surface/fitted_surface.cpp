@@ -15,6 +15,7 @@
 
 #include "geom/kernel/convert.h"
 #include "geom/kernel/elementary.h"
+#include "geom/surface/surface_refinement.h"
 #include "geom/tolerances.h"
 
 namespace kervo {
@@ -202,7 +203,7 @@ class Fitting {
   }
 
   /// How far the farthest sample is; infinite if a normal disagrees.
-  double off(const Handle(Geom_ElementarySurface) & surface) const {
+  double off(const Handle(Geom_ElementarySurface) & surface, double agree = normalsAgree) const {
     const GeomAdaptor_Surface adaptor(surface);
     double farthest = 0, alike = 0;
     for (const SurfaceSample& sample : samples_) {
@@ -215,7 +216,7 @@ class Fitting {
       if (normal.Magnitude() < tolerance::direction) continue;
       const double cosine = dot(normalized(fromVec(normal)), sample.normal);
       // On the one or the other side, but all of them.
-      if (std::abs(cosine) < std::cos(normalsAgree) || cosine * alike < 0) return Box::infinity;
+      if (std::abs(cosine) < std::cos(agree) || cosine * alike < 0) return Box::infinity;
       alike = cosine;
     }
     return farthest;
@@ -236,11 +237,13 @@ class Fitting {
   double size_ = 0;
 };
 
+/// Of fewer samples anything is said to be anything.
+constexpr std::size_t fewestSamples = 8;
+
 }  // namespace
 
 std::optional<FittedSurface> fittedSurface(const std::vector<SurfaceSample>& samples, double tolerance) {
-  constexpr std::size_t fewest = 8;
-  if (samples.size() < fewest) return std::nullopt;
+  if (samples.size() < fewestSamples) return std::nullopt;
   const Fitting fitting(samples);
   if (fitting.size() < tolerance::smallestSize) return std::nullopt;
   std::vector<FittedSurface> fits;
@@ -254,6 +257,37 @@ std::optional<FittedSurface> fittedSurface(const std::vector<SurfaceSample>& sam
   for (const FittedSurface& fit : fits)
     if (fit.off <= std::max(best * muchBetter, asGoodAsAny)) return fit;
   return std::nullopt;
+}
+
+std::vector<FittedSurface> fittedToFacets(const std::vector<SurfaceSample>& samples, double tolerance, double angle) {
+  if (samples.size() < fewestSamples) return {};
+  const Fitting fitting(samples);
+  if (fitting.size() < tolerance::smallestSize) return {};
+  // A point that several facets share counts once; some spread over all do.
+  std::vector<Point> points;
+  constexpr std::size_t most = 150;
+  const std::size_t step = 1 + samples.size() / (4 * most);
+  for (std::size_t i = 0; i < samples.size() && points.size() < most; i += step)
+    if (std::none_of(points.begin(), points.end(), [&](const Point& each) { return length(each - samples[i].at) == 0; }))
+      points.push_back(samples[i].at);
+  // In its middle a facet faces where the surface does.
+  std::vector<SurfaceSample> middles;
+  for (std::size_t i = 0; i + 2 < samples.size(); i += 3)
+    middles.push_back({(samples[i].at + samples[i + 1].at + samples[i + 2].at) * (1.0 / 3), samples[i].normal});
+  const Fitting guessing(middles);
+  std::vector<FittedSurface> fits;
+  for (const Handle(Geom_ElementarySurface) & guess :
+       {fitting.plane(), guessing.cylinder(), guessing.cone(), fitting.sphere(), guessing.torus()}) {
+    if (guess.IsNull()) continue;
+    const Handle(Geom_ElementarySurface) surface = nearerTo(points, guess, tolerance);
+    if (surface.IsNull()) continue;
+    if (const double off = fitting.off(surface, angle); off <= tolerance) fits.push_back({surface, off});
+  }
+  return fits;
+}
+
+Handle(Geom_ElementarySurface) fittedPlane(const std::vector<SurfaceSample>& samples) {
+  return Fitting(samples).plane();
 }
 
 std::optional<FittedCircle> fittedCircle(const std::vector<Point>& points) {
