@@ -28,8 +28,8 @@ class Files : public QObject {
   void openDemo(const QString& name);
   void bringIn();
   void bringIn(const QString& path);
-  /// Reads the file again that a Bring in step took its bodies from: where it was when it was last read on this machine,
-  /// beside the document, or else where the person says.
+  /// Reads the file again that a Bring in step took its bodies from: where it was when it was last read on this
+  /// machine, beside the document, or else where the person says.
   void reload(const StepId& step);
   void reload(const StepId& step, const QString& path);
   /// Curves of a file, as a person wants them.

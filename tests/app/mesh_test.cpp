@@ -11,8 +11,11 @@
 #include <fstream>
 
 #include "app/panels/bodies_panel.h"
+#include "app/report_dialog.h"
 #include "app/unit_dialog.h"
 #include "exchange/body_file.h"
+#include "geom/divide/boolean.h"
+#include "geom/primitives.h"
 #include "support/meshes.h"
 #include "support/trial_driver.h"
 
@@ -182,6 +185,51 @@ TEST_F(MeshWindow, ATreeIsFoldedFilteredAndChosenFrom) {
   settle();
   EXPECT_EQ(std::count_if(model().bodies.begin(), model().bodies.end(), [](const Body& body) { return body.visible; }),
             9);
+}
+
+// A supplier sends a plate again, longer and with another hole: what was done on it holds, and the report says what
+// changed.
+TEST_F(MeshWindow, AFileIsReloadedAndReported) {
+  const TemporaryFolder folder;
+  const auto write = [&](double length, double hole) {
+    Progress progress;
+    const Shape plate = makeBlock("p", {}, length, 60, 10);
+    const Shape drilled =
+        divide(plate, {makeCylinder("d", Plane::through({hole, 30, -1}, {0, 0, 1}), 5, 12)}, progress).outside;
+    writeBodies(folder / "plate.step", {{"Plate", drilled, std::nullopt, ""}}, "mm", progress);
+  };
+  write(100, 30);
+  window->files().bringIn(QString::fromStdString((folder / "plate.step").string()));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !model().bodies.empty(); }, 20'000));
+  settle();
+  window->desk().session.edit("halve", [](const Document& now) {
+    return now.withStep(step(
+        "halve", "split", {{"stock", bodies({"import1"})}, {"cutters", cutBy("xz")}, {"offset", Expression("30 mm")}}));
+  });
+  settle();
+  EXPECT_EQ(model().bodies.size(), 2u);
+  write(140, 30);
+  clickCell(0, Rows::Name);
+  find("Reload from its file");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window->message().text().contains("Reload plate.step"); }, 20'000));
+  settle();
+  EXPECT_TRUE(window->message().text().contains("1 body changed")) << window->message().text().toStdString();
+  double volume = 0;
+  for (const Body& body : model().bodies) volume += body.form.volume();
+  EXPECT_NEAR(volume, 140 * 60 * 10 - 250 * std::numbers::pi, 1e-4);
+  EXPECT_FALSE(model().failed());
+  click(button("Show the report"));
+  auto* report = window->findChild<app::ReportDialog*>();
+  ASSERT_NE(report, nullptr);
+  ASSERT_EQ(report->list()->topLevelItemCount(), 1);
+  EXPECT_EQ(report->list()->topLevelItem(0)->text(0), "Plate");
+  EXPECT_TRUE(report->list()->topLevelItem(0)->text(1).startsWith("changed"))
+      << report->list()->topLevelItem(0)->text(1).toStdString();
+  report->close();
+  key(Qt::Key_Z, Qt::ControlModifier);
+  volume = 0;
+  for (const Body& body : model().bodies) volume += body.form.volume();
+  EXPECT_NEAR(volume, 100 * 60 * 10 - 250 * std::numbers::pi, 1e-4) << "taken back";
 }
 
 }  // namespace

@@ -571,6 +571,24 @@ TEST_F(Cli, AMeshIsConvertedSplitAndTold) {
   EXPECT_FALSE(std::filesystem::exists(folder / "half.kervo"));
 }
 
+TEST_F(Cli, ReloadsAFileAndListsWhatIsLost) {
+  writeFile(folder / "one.json", R"({"format": "kervo", "version": 1, "steps": [
+    {"id": "lid", "kind": "block", "fields": {"width": "80", "depth": "60", "height": "10"}},
+    {"id": "foot", "kind": "block", "fields": {"width": "10", "depth": "10", "height": "10", "at": ["200", "0", "0"]}}]})");
+  ASSERT_EQ(run("convert " + at("one.json") + " " + at("part.step")).code, 0);
+  ASSERT_EQ(run("convert " + at("part.step") + " " + at("part.kervo")).code, 0);
+  ASSERT_EQ(run("do place " + at("part.kervo") + " --bodies import1.2 --z 50 --out " + at("placed.kervo")).code, 0);
+  writeFile(folder / "two.json", R"({"format": "kervo", "version": 1, "steps": [
+    {"id": "lid", "kind": "block", "fields": {"width": "90", "depth": "60", "height": "10"}}]})");
+  ASSERT_EQ(run("convert " + at("two.json") + " " + at("part.step")).code, 0);
+  const Outcome outcome = run("reload " + at("placed.kervo") + " " + at("part.step") + " -o " + at("now.kervo"));
+  EXPECT_EQ(outcome.code, 0) << outcome.err;
+  EXPECT_THAT(outcome.out, HasSubstr("1 body changed, 1 body is gone"));
+  EXPECT_THAT(outcome.err, HasSubstr("names \"import1.2\", which is gone"));
+  EXPECT_THAT(run("rebuild " + at("now.kervo")).out, HasSubstr("54 cm³"));
+  EXPECT_EQ(run("reload " + at("one.json") + " " + at("part.step") + " -o " + at("x.kervo")).code, 2);
+}
+
 TEST_F(Cli, StepsIsThePageOfTheManual) {
   const Outcome steps = run("steps");
   ASSERT_EQ(steps.code, 0) << steps.err;

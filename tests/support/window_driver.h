@@ -65,8 +65,7 @@ class WindowTest : public testing::Test {
     // What was just made has no place yet.
     const QPointer<QWidget> there(widget);
     const auto reached = [&] {
-      return there && there->isVisible() &&
-             window->rect().contains(there->mapTo(window.get(), there->rect().center()));
+      return there && there->isVisible() && window->rect().contains(there->mapTo(window.get(), there->rect().center()));
     };
     ASSERT_TRUE(QTest::qWaitFor(reached, 5'000)) << "nothing to click on";
     clickAt(widget, widget->rect().center());

@@ -72,8 +72,8 @@ inline void writeBodies(const std::filesystem::path& path, const std::vector<Fil
 /// True if the extension is that of a format that holds bodies.
 bool isBodyFile(const std::filesystem::path& path);
 
-/// A document with a Bring in step for these bodies at its end, their shapes stored in it, and with the file's levels, but
-/// for those that it has by name. `source` is the file's name.
+/// A document with a Bring in step for these bodies at its end, their shapes stored in it, and with the file's levels,
+/// but for those that it has by name. `source` is the file's name.
 Document withBroughtIn(const Document& document, const FileContents& contents, const std::string& source,
                        const StepKinds& kinds);
 

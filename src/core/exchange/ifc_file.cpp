@@ -313,7 +313,8 @@ FileContents readIfc(const std::filesystem::path& path, const std::string&, Prog
       for (const Mesh::Triangle& each : trianglesOf(polygon))
         triangles.push_back({face[each[0]], face[each[1]], face[each[2]]});
     }
-    bodies.push_back({element.name, Mesh(std::move(element.points), std::move(triangles)), element.color, element.storey});
+    bodies.push_back(
+        {element.name, Mesh(std::move(element.points), std::move(triangles)), element.color, element.storey});
   }
   FileContents contents = contentsOf(std::move(bodies), "mm", path);
   for (const char* unit : {"mm", "cm", "m", "in", "ft"})

@@ -7,8 +7,8 @@ namespace kervo {
 
 const Format& ifcFormat();
 
-/// Reads storeys as levels, and the elements of a building as meshes with their openings, names and colours, each on its
-/// storey's layer. What cannot be read is noted. Throws FileError.
+/// Reads storeys as levels, and the elements of a building as meshes with their openings, names and colours, each on
+/// its storey's layer. What cannot be read is noted. Throws FileError.
 FileContents readIfc(const std::filesystem::path& path, const std::string& unit, Progress& progress);
 
 /// Writes levels as storeys and bodies as elements on them, with names, colours, layers, volumes and areas. Openings

@@ -47,6 +47,13 @@ std::string utf8(const std::wstring& wide) {
   return text;
 }
 
+/// A name, in which the library leaves apostrophes doubled, as files have them.
+std::string nameOf(const std::wstring& wide) {
+  std::string text = utf8(wide);
+  for (std::size_t at = text.find("''"); at != std::string::npos; at = text.find("''", at + 1)) text.erase(at, 1);
+  return text;
+}
+
 class Reader {
  public:
   explicit Reader(const std::function<void(double)>& goOn) : goOn_(goOn) {}
@@ -82,7 +89,7 @@ class Reader {
   void readStoreys(const BuildingModel& model) {
     for (const auto& [number, entity] : model.getMapIfcEntities()) {
       if (const auto storey = std::dynamic_pointer_cast<IfcBuildingStorey>(entity)) {
-        const std::string name = storey->m_Name ? utf8(storey->m_Name->m_value) : "";
+        const std::string name = storey->m_Name ? nameOf(storey->m_Name->m_value) : "";
         const double height = storey->m_Elevation ? storey->m_Elevation->m_value * result_.unit : 0;
         if (!name.empty()) result_.storeys.push_back({name, height});
       }
@@ -91,7 +98,7 @@ class Reader {
       const auto storey = std::dynamic_pointer_cast<IfcBuildingStorey>(contained->m_RelatingStructure);
       if (!storey || !storey->m_Name) continue;
       for (const auto& product : contained->m_RelatedElements)
-        if (product) storeyOf_[product->m_entity_id] = utf8(storey->m_Name->m_value);
+        if (product) storeyOf_[product->m_entity_id] = nameOf(storey->m_Name->m_value);
     }
   }
 
@@ -101,9 +108,10 @@ class Reader {
         std::dynamic_pointer_cast<IfcSpatialElement>(product))
       return;
     IfcElement element;
-    element.name = product->m_Name ? utf8(product->m_Name->m_value) : product->className();
+    element.name = product->m_Name ? nameOf(product->m_Name->m_value) : product->className();
     if (const auto storey = storeyOf_.find(product->m_entity_id); storey != storeyOf_.end())
       element.storey = storey->second;
+    const auto place = data.getTransform();
     Welder welder;
     for (const auto& representation : data.m_vec_representations) {
       take(representation->m_vec_representation_appearances, element);
@@ -112,7 +120,7 @@ class Reader {
         for (const auto* sets : {&item->m_meshsets, &item->m_meshsets_open})
           for (const auto& set : *sets)
             for (const auto* mesh : set->meshes)
-              for (const auto* face : mesh->faces) add(*face, welder, element);
+              for (const auto* face : mesh->faces) add(*face, place, welder, element);
       }
     }
     if (element.faces.empty()) return;
@@ -120,11 +128,12 @@ class Reader {
     result_.elements.push_back(std::move(element));
   }
 
-  static void add(const carve::mesh::Face<3>& face, Welder& welder, IfcElement& element) {
+  static void add(const carve::mesh::Face<3>& face, const carve::math::Matrix& place, Welder& welder,
+                  IfcElement& element) {
     std::vector<std::uint32_t> corners;
     const auto* edge = face.edge;
     do {
-      const auto& at = edge->vert->v;
+      const auto at = place * edge->vert->v;
       const std::uint32_t number = welder.numberOf({at[0] * metre, at[1] * metre, at[2] * metre});
       if (corners.empty() || corners.back() != number) corners.push_back(number);
       edge = edge->next;

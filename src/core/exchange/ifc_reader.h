@@ -30,8 +30,8 @@ struct IfcModel {
   std::vector<std::string> notes;
 };
 
-/// Products with a body, but for openings and rooms, in the order of the file. `goOn` is asked in between; it may throw.
-/// What could not be understood is noted. Throws std::exception for a text that is no IFC4 file.
+/// Products with a body, but for openings and rooms, in the order of the file. `goOn` is asked in between; it may
+/// throw. What could not be understood is noted. Throws std::exception for a text that is no IFC4 file.
 IfcModel ifcModelOf(const std::string& text, const std::function<void(double share)>& goOn);
 
 }  // namespace kervo

@@ -99,8 +99,7 @@ class Recognise : public StepKind {
     constexpr double most = std::numbers::pi / 3;
     if (!(angle > 0) || angle > most)
       facetAngle_.fail(say("the angle must lie above 0 and at most at 60 deg"), say("Type e.g. 25 deg"));
-    const RecognisedMesh found = recognisedMesh(mesh, inputs.id() + "/" + body, tolerance_.of(inputs), angle,
-                                                progress);
+    const RecognisedMesh found = recognisedMesh(mesh, inputs.id() + "/" + body, tolerance_.of(inputs), angle, progress);
     if (found.shape.empty())
       tolerance_.fail(say("no part of \"%1\" is a plane, cylinder, cone, sphere or torus within this tolerance", body),
                       say("Allow more, or leave it a mesh"));

@@ -2,6 +2,7 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
+#include <fstream>
 #include <numbers>
 #include <regex>
 #include <set>
@@ -238,6 +239,44 @@ TEST(Ifc, HoldsLevelsOpeningsColoursAndQuantities) {
   writeBodies(folder / "b.ifc", {body, slab, scan}, wishes, progress);
   const std::string again = readWhole(folder / "b.ifc", 10'000'000);
   for (const std::string& each : ids) EXPECT_THAT(again, HasSubstr(each));
+  // Read back by a library of somebody else, with the opening taken out of the wall.
+  const FileContents read = readBodies(folder / "a.ifc", progress);
+  std::map<std::string, const FileBody*> byName;
+  for (const FileBody& each : read.bodies) byName[each.name] = &each;
+  ASSERT_EQ(byName.size(), 3u);
+  EXPECT_NEAR(byName.at("Wänd 'a'")->shape.volume(), wall.volume(), 1e-6 * wall.volume());
+  EXPECT_TRUE(byName.at("Wänd 'a'")->shape.watertight());
+  EXPECT_EQ(byName.at("Wänd 'a'")->layer, "Ground");
+  EXPECT_NEAR(byName.at("Wänd 'a'")->color->green, 0.25, 0.01);
+  EXPECT_NEAR(byName.at("Slab")->shape.box().low.z, 2500, 1e-6);
+  EXPECT_NEAR(byName.at("Scan")->shape.volume(), 1e6, 1);
+  ASSERT_EQ(read.levels.size(), 2u);
+  EXPECT_EQ(read.levels[1].name, "Lamp room");
+  EXPECT_NEAR(read.levels[1].height, 2500, 1e-9);
+  const Document document = withBroughtIn({}, read, "a.ifc", allStepKinds());
+  const Model model = made(document);
+  ASSERT_EQ(model.levels.size(), 2u);
+  EXPECT_NEAR(*model.levels[1].height, 2500, 1e-9);
+}
+
+TEST(Ifc, RefusesWhatIsNoneOrCutOff) {
+  TemporaryFolder folder;
+  Progress progress;
+  writeBodies(folder / "a.ifc", {placed("Lid", 0, {})}, "mm", progress);
+  const std::string text = readWhole(folder / "a.ifc", 10'000'000);
+  const auto refusal = [&](const std::string& bytes) {
+    std::ofstream(folder / "b.ifc") << bytes;
+    try {
+      readBodies(folder / "b.ifc", progress);
+    } catch (const FileError& error) {
+      return std::string(error.what());
+    }
+    return std::string("taken");
+  };
+  EXPECT_THAT(refusal(text.substr(0, text.size() / 2)), HasSubstr("not a whole IFC file"));
+  EXPECT_THAT(refusal("solid\n"), HasSubstr("not a whole IFC file"));
+  EXPECT_THAT(refusal("ISO-10303-21;\nHEADER;\nENDSEC;\nDATA;\nENDSEC;\nEND-ISO-10303-21;\n"),
+              testing::AnyOf(HasSubstr("could not be read as IFC4"), HasSubstr("holds no body")));
 }
 
 }  // namespace

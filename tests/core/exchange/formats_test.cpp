@@ -37,8 +37,8 @@ TEST(Formats, AreListedForPeople) {
   EXPECT_EQ(endings(Format::Holds::Document, Direction::Read), ".kervo or .json");
   EXPECT_EQ(endings(Format::Holds::Document, Direction::Write), ".kervo");
   EXPECT_EQ(endings(Format::Holds::Bodies, Direction::Read),
-            ".step, .stp, .igs, .iges, .brep, .brp, .stl, .obj, .3mf, .glb or .ply");
-  EXPECT_EQ(namesOfBodyFormats(Direction::Read), "STEP, IGES, BREP, STL, OBJ, 3MF, GLB or PLY");
+            ".step, .stp, .igs, .iges, .brep, .brp, .stl, .obj, .3mf, .glb, .ply or .ifc");
+  EXPECT_EQ(namesOfBodyFormats(Direction::Read), "STEP, IGES, BREP, STL, OBJ, 3MF, GLB, PLY or IFC4");
   EXPECT_EQ(endings(Format::Holds::Bodies, Direction::Write),
             ".step, .stp, .igs, .iges, .brep, .brp, .stl, .obj, .3mf, .glb, .ply or .ifc");
   EXPECT_EQ(namesOfMeshFormats(), "STL, OBJ, 3MF, GLB, PLY or IFC4");

@@ -58,7 +58,7 @@ Document pocketed(const std::vector<FileBody>& bodies, const BodyId& id) {
       .withStep(step("pocket", "cut",
                      {{"stock", test::bodies({id})},
                       {"profiles", allOf("d")},
-                      {"reach", text("depth")},
+                      {"to", text("distance")},
                       {"depth", Expression("2")}}));
 }
 
@@ -86,9 +86,9 @@ TEST(Reload, KeepsWhatWasDoneOnFacesThatAreStillThere) {
 
 TEST(Reload, FindsBodiesByNameWhateverTheirOrder) {
   const Document document =
-      pocketed({blockOf("Base", 100), blockOf("Lid", 80, 200), blockOf("Foot", 20, 400)}, "import1.2");
+      pocketed({blockOf("Base", 100, 200), blockOf("Lid", 80), blockOf("Foot", 20, 400)}, "import1.2");
   const Reloaded now = reloaded(document, "import1",
-                                broughtFrom({blockOf("Rib", 10, 600), blockOf("Lid", 90, 200), blockOf("Base", 100)}));
+                                broughtFrom({blockOf("Rib", 10, 600), blockOf("Lid", 90), blockOf("Base", 100, 200)}));
   std::vector<How> hows;
   for (const ReloadedBody& body : now.bodies) hows.push_back(body.how);
   // "Foot" and "Rib" are the only ones left, but not of one shape or name: the one takes the other's place.

@@ -268,7 +268,8 @@ std::vector<FittedSurface> fittedToFacets(const std::vector<SurfaceSample>& samp
   constexpr std::size_t most = 150;
   const std::size_t step = 1 + samples.size() / (4 * most);
   for (std::size_t i = 0; i < samples.size() && points.size() < most; i += step)
-    if (std::none_of(points.begin(), points.end(), [&](const Point& each) { return length(each - samples[i].at) == 0; }))
+    if (std::none_of(points.begin(), points.end(),
+                     [&](const Point& each) { return length(each - samples[i].at) == 0; }))
       points.push_back(samples[i].at);
   // In its middle a facet faces where the surface does.
   std::vector<SurfaceSample> middles;

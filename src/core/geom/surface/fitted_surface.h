@@ -27,8 +27,8 @@ struct FittedSurface {
 std::optional<FittedSurface> fittedSurface(const std::vector<SurfaceSample>& samples, double tolerance);
 
 /// The same for facets, whose points lie on the surface and whose normals may be turned from its own by `angle`
-/// (radians): each three samples are the corners of a facet, with its normal. Least squares of the distances of the points.
-/// All that fit, the simplest first: a ring of facets lies on a cone, a sphere and a torus alike.
+/// (radians): each three samples are the corners of a facet, with its normal. Least squares of the distances of the
+/// points. All that fit, the simplest first: a ring of facets lies on a cone, a sphere and a torus alike.
 std::vector<FittedSurface> fittedToFacets(const std::vector<SurfaceSample>& samples, double tolerance, double angle);
 
 /// The plane of least squares through all samples. Null where there is none.

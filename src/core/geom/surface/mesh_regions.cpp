@@ -32,7 +32,7 @@ struct Part {
   std::vector<std::uint32_t> triangles;
   Vector normal;
   double area = 0;
-  bool thin = false;  ///< too narrow to tell where it faces
+  bool thin = false;                    ///< too narrow to tell where it faces
   std::set<std::uint32_t> smooth = {};  ///< parts beside it at a small angle
   std::uint32_t region = none;
   int failures = 0;  ///< how often no surface was found beside it
@@ -40,13 +40,20 @@ struct Part {
 
 class Regions {
  public:
-  Regions(const Mesh& mesh, const FacetRule& rule) : mesh_(mesh), rule_(rule), edges_(mesh.points().size(), mesh.triangles()) {
+  Regions(const Mesh& mesh, const FacetRule& rule)
+      : mesh_(mesh), rule_(rule), edges_(mesh.points().size(), mesh.triangles()) {
+    // Files of meshes hold coordinates in single precision.
+    constexpr double closely = 20, single = 1.2e-7;
+    double largest = 0;
+    for (const Point& point : {mesh.box().low, mesh.box().high})
+      largest = std::max({largest, std::abs(point.x), std::abs(point.y), std::abs(point.z)});
+    flat_ = std::max(rule.tolerance / closely, single * largest);
     for (const Mesh::Triangle& triangle : mesh.triangles()) {
       const Point &a = at(triangle, 0), &b = at(triangle, 1), &c = at(triangle, 2);
       const Vector across = cross(b - a, c - a);
       const double longest = std::max({length(b - a), length(c - b), length(a - c)});
       areas_.push_back(length(across) / 2);
-      thin_.push_back(length(across) <= rule.tolerance * longest);
+      thin_.push_back(length(across) <= flat_ * longest);
       normals_.push_back(length(across) > 0 ? across * (1 / length(across)) : Vector{});
     }
   }
@@ -59,6 +66,7 @@ class Regions {
     takeFlat();
     while (takeThin()) {
     }
+    settleBorders();
     takeRest();
     std::vector<std::uint32_t> of(mesh_.triangles().size());
     for (std::uint32_t i = 0; i < regions_.size(); ++i)
@@ -67,9 +75,7 @@ class Regions {
   }
 
  private:
-  const Point& at(const Mesh::Triangle& triangle, std::size_t corner) const {
-    return mesh_.points()[triangle[corner]];
-  }
+  const Point& at(const Mesh::Triangle& triangle, std::size_t corner) const { return mesh_.points()[triangle[corner]]; }
   const Mesh::Triangle& triangle(std::uint32_t number) const { return mesh_.triangles()[number]; }
   std::uint32_t beside(std::uint32_t number, std::size_t edge) const {
     return edges_.triangleOf(triangle(number)[(edge + 1) % 3], triangle(number)[edge]);
@@ -78,9 +84,10 @@ class Regions {
   void makeParts() {
     std::vector<std::uint32_t> order(areas_.size());
     for (std::uint32_t i = 0; i < order.size(); ++i) order[i] = i;
-    std::stable_sort(order.begin(), order.end(), [&](std::uint32_t a, std::uint32_t b) { return areas_[a] > areas_[b]; });
+    std::stable_sort(order.begin(), order.end(),
+                     [&](std::uint32_t a, std::uint32_t b) { return areas_[a] > areas_[b]; });
     partOf_.assign(areas_.size(), none);
-    const double flat = rule_.tolerance, together = std::cos(flatAngle);
+    const double together = std::cos(flatAngle);
     for (const std::uint32_t seed : order) {
       if (partOf_[seed] != none) continue;
       const auto number = static_cast<std::uint32_t>(parts_.size());
@@ -99,7 +106,7 @@ class Regions {
           const std::uint32_t next = beside(now, edge);
           if (partOf_[next] != none || (!thin_[next] && dot(normals_[next], part.normal) < together)) continue;
           const bool inPlane = std::all_of(triangle(next).begin(), triangle(next).end(), [&](std::uint32_t corner) {
-            return std::abs(dot(mesh_.points()[corner] - on, part.normal)) <= flat;
+            return std::abs(dot(mesh_.points()[corner] - on, part.normal)) <= flat_;
           });
           if (!inPlane) continue;
           partOf_[next] = number;
@@ -178,7 +185,7 @@ class Regions {
     std::stable_sort(others.begin(), others.end(), [](const Grown& a, const Grown& b) { return a.area > b.area; });
     for (Grown& grown : others) {
       if (parts_[grown.parts.front()].region != none) continue;
-      grown.parts = reachedFrom(grown.parts.front(), grown.surface);
+      grown.parts = reachedFrom(grown.parts.front(), grown.surface, grown.within);
       if (grown.parts.size() < fewestParts) continue;
       take(grown);
       any = true;
@@ -190,17 +197,28 @@ class Regions {
     Handle(Geom_ElementarySurface) surface;
     std::vector<std::uint32_t> parts;  ///< the seed first
     double area = 0;
+    double within = 0;  ///< mm, of its points from the surface
   };
+
+  /// How far points may be from a surface that was fitted so well. Where surfaces touch, those of the one are not far
+  /// from the other either.
+  double within(double off) const {
+    constexpr double loosely = 4;
+    return std::clamp(loosely * off, std::min(flat_, rule_.tolerance), rule_.tolerance);
+  }
 
   /// The surface through the parts round a seed that reaches farthest.
   std::optional<Grown> farthestFrom(std::uint32_t seed) {
     std::optional<Grown> best;
-    for (const auto& [most, alike] : {std::pair{partsToFit[0], true}, {partsToFit[0], false}, {partsToFit[1], true},
-                                      {partsToFit[1], false}, {partsToFit[2], true}, {partsToFit[2], false}}) {
+    for (const auto& [most, alike] : {std::pair{partsToFit[0], true},
+                                      {partsToFit[0], false},
+                                      {partsToFit[1], true},
+                                      {partsToFit[1], false},
+                                      {partsToFit[2], true},
+                                      {partsToFit[2], false}}) {
       const std::vector<std::uint32_t> parts = around(seed, most, alike);
       if (parts.size() < fewestParts) return std::nullopt;
       for (const FittedSurface& fit : fittedToFacets(samplesOf(parts), rule_.tolerance, rule_.angle)) {
-        if (isPlane(fit)) break;
         std::optional<Grown> grown = grownFrom(seed, fit);
         constexpr double farther = 1 + 1e-6;
         if (grown && (!best || grown->area > best->area * farther)) best = std::move(grown);
@@ -222,20 +240,18 @@ class Regions {
     return true;
   }
 
-  static bool isPlane(const FittedSurface& fit) { return fit.surface->IsKind(STANDARD_TYPE(Geom_Plane)); }
-
   std::optional<Grown> grownFrom(std::uint32_t seed, FittedSurface fit) const {
     Grown result;
-    constexpr int mostRounds = 6;
+    constexpr int mostRounds = 12;
     for (int round = 0; round < mostRounds; ++round) {
-      std::vector<std::uint32_t> grown = reachedFrom(seed, fit.surface);
+      std::vector<std::uint32_t> grown = reachedFrom(seed, fit.surface, within(fit.off));
       if (grown.size() < fewestParts) return std::nullopt;
       const bool same = grown.size() == result.parts.size();
       result.surface = fit.surface;
+      result.within = within(fit.off);
       result.parts = std::move(grown);
       if (same) break;
-      const std::vector<FittedSurface> again =
-          fittedToFacets(samplesOf(result.parts), rule_.tolerance, rule_.angle);
+      const std::vector<FittedSurface> again = fittedToFacets(samplesOf(result.parts), rule_.tolerance, rule_.angle);
       const auto alike = std::find_if(again.begin(), again.end(), [&](const FittedSurface& each) {
         return each.surface->DynamicType() == fit.surface->DynamicType();
       });
@@ -249,34 +265,40 @@ class Regions {
   void take(const Grown& grown) {
     MeshRegion region;
     region.surface = grown.surface;
+    Vector outwards;
     for (const std::uint32_t part : grown.parts) {
       parts_[part].region = static_cast<std::uint32_t>(regions_.size());
       region.triangles.insert(region.triangles.end(), parts_[part].triangles.begin(), parts_[part].triangles.end());
+      outwards = outwards + parts_[part].normal * parts_[part].area;
     }
+    if (const auto plane = Handle(Geom_Plane)::DownCast(region.surface); !plane.IsNull())
+      if (const gp_Dir normal = plane->Axis().Direction(); dot(fromDir(normal), outwards) < 0)
+        region.surface = new Geom_Plane(plane->Location(), normal.Reversed());
     region.off = offOf(region);
     regions_.push_back(std::move(region));
   }
 
   /// All free parts that are connected with the seed by parts on the surface.
-  std::vector<std::uint32_t> reachedFrom(std::uint32_t seed, const Handle(Geom_ElementarySurface) & surface) const {
+  std::vector<std::uint32_t> reachedFrom(std::uint32_t seed, const Handle(Geom_ElementarySurface) & surface,
+                                         double within) const {
     std::vector<std::uint32_t> found;
-    if (!liesOn(parts_[seed], surface)) return found;
+    if (!liesOn(parts_[seed], surface, within)) return found;
     std::set<std::uint32_t> seen{seed};
     found.push_back(seed);
     for (std::size_t i = 0; i < found.size(); ++i)
       for (const std::uint32_t next : parts_[found[i]].smooth)
-        if (parts_[next].region == none && seen.insert(next).second && liesOn(parts_[next], surface))
+        if (parts_[next].region == none && seen.insert(next).second && liesOn(parts_[next], surface, within))
           found.push_back(next);
     return found;
   }
 
-  bool liesOn(const Part& part, const Handle(Geom_ElementarySurface) & surface) const {
+  bool liesOn(const Part& part, const Handle(Geom_ElementarySurface) & surface, double within) const {
     const GeomAdaptor_Surface adaptor(surface);
     for (const std::uint32_t number : part.triangles) {
       Point middle;
       for (std::size_t i = 0; i < 3; ++i) {
         const Point& corner = at(triangle(number), i);
-        if (distanceTo(adaptor, corner) > rule_.tolerance) return false;
+        if (distanceTo(adaptor, corner) > within) return false;
         middle = middle + corner * (1.0 / 3);
       }
       if (thin_[number]) continue;
@@ -296,10 +318,12 @@ class Regions {
     return surface.Value(place.X(), place.Y()).Distance(toPnt(point));
   }
 
-  double offOf(const MeshRegion& region) const {
-    const GeomAdaptor_Surface adaptor(region.surface);
+  double offOf(const MeshRegion& region) const { return farthestOf(region.triangles, region.surface); }
+
+  double farthestOf(const std::vector<std::uint32_t>& triangles, const Handle(Geom_ElementarySurface) & surface) const {
+    const GeomAdaptor_Surface adaptor(surface);
     double off = 0;
-    for (const std::uint32_t number : region.triangles)
+    for (const std::uint32_t number : triangles)
       for (std::size_t i = 0; i < 3; ++i) off = std::max(off, distanceTo(adaptor, at(triangle(number), i)));
     return off;
   }
@@ -333,14 +357,19 @@ class Regions {
     bool any = false;
     for (Part& part : parts_) {
       if (part.region != none || !part.thin) continue;
+      std::uint32_t nearest = none;
+      double least = rule_.tolerance;
       for (const std::uint32_t other : part.smooth) {
         const std::uint32_t region = parts_[other].region;
-        if (region == none || !liesOn(part, regions_[region].surface)) continue;
-        part.region = region;
-        regions_[region].triangles.insert(regions_[region].triangles.end(), part.triangles.begin(), part.triangles.end());
-        any = true;
-        break;
+        if (region == none) continue;
+        const double off = farthestOf(part.triangles, regions_[region].surface);
+        if (off <= least) nearest = region, least = off;
       }
+      if (nearest == none) continue;
+      part.region = nearest;
+      regions_[nearest].triangles.insert(regions_[nearest].triangles.end(), part.triangles.begin(),
+                                         part.triangles.end());
+      any = true;
     }
     return any;
   }
@@ -356,6 +385,63 @@ class Regions {
       if (std::abs(dot(found, normal)) > std::cos(flatAngle)) normal = dot(found, normal) > 0 ? found : -found;
     }
     return new Geom_Plane(toPnt(middle), toDir(normal));
+  }
+
+  /// Where surfaces touch, the one that grew first has taken triangles that lie on the other one: each triangle at a
+  /// border goes over to a surface beside it that is nearer by far.
+  void settleBorders() {
+    std::vector<std::uint32_t> of(areas_.size(), none);
+    for (std::uint32_t i = 0; i < regions_.size(); ++i)
+      for (const std::uint32_t number : regions_[i].triangles) of[number] = i;
+    std::vector<GeomAdaptor_Surface> surfaces;
+    for (const MeshRegion& region : regions_) surfaces.emplace_back(region.surface);
+    const auto off = [&](std::uint32_t number, std::uint32_t region) {
+      double farthest = 0;
+      for (std::size_t i = 0; i < 3; ++i)
+        farthest = std::max(farthest, distanceTo(surfaces[region], at(triangle(number), i)));
+      return farthest;
+    };
+    constexpr double byFar = 0.5, certain = 0.1;
+    std::vector<std::uint32_t> open(areas_.size());
+    for (std::uint32_t i = 0; i < open.size(); ++i) open[i] = i;
+    std::vector<char> moves(areas_.size());
+    constexpr char mostMoves = 4;
+    std::set<std::uint32_t> changed;
+    for (std::size_t i = 0; i < open.size(); ++i) {
+      const std::uint32_t now = open[i];
+      if (of[now] == none || moves[now] >= mostMoves) continue;
+      for (std::size_t edge = 0; edge < 3; ++edge) {
+        const std::uint32_t other = of[beside(now, edge)];
+        if (other == none || other == of[now]) continue;
+        const double here = off(now, of[now]);
+        if (here <= certain * flat_ || off(now, other) >= byFar * here) continue;
+        changed.insert({of[now], other});
+        of[now] = other;
+        ++moves[now];
+        for (std::size_t each = 0; each < 3; ++each) open.push_back(beside(now, each));
+        break;
+      }
+    }
+    if (changed.empty()) return;
+    for (const std::uint32_t region : changed) regions_[region].triangles.clear();
+    for (std::uint32_t number = 0; number < of.size(); ++number)
+      if (of[number] != none && changed.contains(of[number])) regions_[of[number]].triangles.push_back(number);
+    for (const std::uint32_t region : changed) refit(regions_[region]);
+    std::erase_if(regions_, [](const MeshRegion& region) { return region.triangles.empty(); });
+  }
+
+  /// The same kind of surface through a region's triangles as they are now.
+  void refit(MeshRegion& region) const {
+    if (region.triangles.empty()) return;
+    std::vector<SurfaceSample> samples;
+    constexpr std::size_t most = 600;
+    for (std::size_t i = 0; i < region.triangles.size(); i += 1 + region.triangles.size() / most)
+      for (std::size_t k = 0; k < 3; ++k)
+        samples.push_back({at(triangle(region.triangles[i]), k), normals_[region.triangles[i]]});
+    if (!region.surface->IsKind(STANDARD_TYPE(Geom_Plane)))
+      for (const FittedSurface& fit : fittedToFacets(samples, rule_.tolerance, rule_.angle))
+        if (fit.surface->DynamicType() == region.surface->DynamicType()) region.surface = fit.surface;
+    region.off = offOf(region);
   }
 
   void takeRest() {
@@ -386,6 +472,7 @@ class Regions {
   std::vector<Vector> normals_;
   std::vector<double> areas_;
   std::vector<bool> thin_;
+  double flat_ = 0;  ///< mm: points nearer to a plane lie in it
   std::vector<Part> parts_;
   std::vector<std::uint32_t> partOf_;
   std::vector<MeshRegion> regions_;

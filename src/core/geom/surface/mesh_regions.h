@@ -28,9 +28,9 @@ struct MeshRegions {
 };
 
 /// Each triangle of a closed mesh in one region, and each region in one piece. Flat parts are found first; then from
-/// neighbouring parts that bend no more than the rule allows the simplest surface through their points, which grows over
-/// all parts beside it that lie on it. What is left stays flat, unless it is a single triangle beside others that bend
-/// as little. Throws Stopped on request.
+/// neighbouring parts that bend no more than the rule allows the simplest surface through their points, which grows
+/// over all parts beside it that lie on it. What is left stays flat, unless it is a single triangle beside others that
+/// bend as little. Throws Stopped on request.
 MeshRegions regionsOf(const Mesh& mesh, const FacetRule& rule, Progress& progress);
 
 }  // namespace kervo

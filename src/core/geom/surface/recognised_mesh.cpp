@@ -63,7 +63,8 @@ std::vector<int> shellsOf(const MeshRegions& regions, const RegionBorders& borde
     while (shells[static_cast<std::size_t>(at)] != at) at = shells[static_cast<std::size_t>(at)];
     return at;
   };
-  for (const RegionBorder& border : borders.borders) shells[static_cast<std::size_t>(root(border.left))] = root(border.right);
+  for (const RegionBorder& border : borders.borders)
+    shells[static_cast<std::size_t>(root(border.left))] = root(border.right);
   for (std::uint32_t i = 0; i < shells.size(); ++i) shells[i] = root(i);
   return shells;
 }
@@ -85,6 +86,7 @@ class Recognising {
       try {
         borders = bordersOf(mesh, regions, rule_.tolerance);
         faces = facesWithin(mesh, regions, borders);
+        requireValid(faces);
         made = true;
       } catch (const UnmadeRegion& unmade) {
         // It counts as one that is none of these.
@@ -144,6 +146,18 @@ class Recognising {
   }
 
  private:
+  /// Throws UnmadeRegion for the first face that is not valid.
+  void requireValid(const std::vector<TopoDS_Face>& faces) const {
+    for (std::uint32_t i = 0; i < faces.size(); ++i) {
+      if (faces[i].IsNull()) continue;
+      const Shape sheet = makeShape(faces[i], {}, name_);
+      FaceTable table = sheet.body().faces;
+      markChecked(sheet.body(), table, progress_);
+      if (std::any_of(table.begin(), table.end(), [](const auto& entry) { return entry.second.flawed; }))
+        throw UnmadeRegion{i};
+    }
+  }
+
   const std::string& name_;
   const FacetRule& rule_;
   Progress& progress_;

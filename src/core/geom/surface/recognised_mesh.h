@@ -18,9 +18,10 @@ struct RecognisedMesh {
 };
 
 /// `tolerance` (mm): how far the mesh's points may be from a surface; `angle` (radians): how far neighbouring triangles
-/// of a round face may be turned from each other. Faces are named `name`:face1, … and have their triangles' colour where
-/// it is one. A solid is checked: valid, closed, with a volume that differs from the mesh's by no more than their facets
-/// are off. Throws Error for a mesh that is not closed, and if the faces do not fit together; Stopped on request.
+/// of a round face may be turned from each other. Faces are named `name`:face1, … and have their triangles' colour
+/// where it is one. A solid is checked: valid, closed, with a volume that differs from the mesh's by no more than their
+/// facets are off. Throws Error for a mesh that is not closed, and if the faces do not fit together; Stopped on
+/// request.
 RecognisedMesh recognisedMesh(const Mesh& mesh, const std::string& name, double tolerance, double angle,
                               Progress& progress);
 

@@ -1,5 +1,6 @@
 #include "geom/surface/region_borders.h"
 
+#include <Eigen/Dense>
 #include <ElCLib.hxx>
 #include <GeomAPI_Interpolate.hxx>
 #include <GeomAdaptor_Surface.hxx>
@@ -8,7 +9,6 @@
 #include <Geom_Line.hxx>
 #include <IntAna_QuadQuadGeo.hxx>
 #include <TColgp_HArray1OfPnt.hxx>
-#include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -168,7 +168,11 @@ class Finder {
     trace();
     for (auto& [points, border] : rows_) {
       if (surfacesOf(border).empty()) continue;
-      setCurve(points, border);
+      try {
+        setCurve(points, border);
+      } catch (const Standard_Failure&) {
+        throw UnmadeRegion{oneOf(border)};
+      }
       result_.borders.push_back(border);
     }
     return std::move(result_);
@@ -176,6 +180,11 @@ class Finder {
 
  private:
   gp_Pnt pointOf(std::uint32_t number) const { return toPnt(mesh_.points()[number]); }
+
+  /// A region beside it that has a surface.
+  std::uint32_t oneOf(const RegionBorder& border) const {
+    return regions_.regions[border.right].surface.IsNull() ? border.left : border.right;
+  }
 
   Surfaces surfacesOf(const RegionBorder& border) const {
     Surfaces result;
@@ -247,7 +256,7 @@ class Finder {
       points.push_back(corner != result_.corners.end() ? corner->second : placedOn(surfaces, pointOf(number)));
     }
     const std::optional<Run> run = found(points, surfaces, border.ring, closed);
-    if (!run) throw UnmadeRegion{regions_.regions[border.right].surface.IsNull() ? border.left : border.right};
+    if (!run) throw UnmadeRegion{oneOf(border)};
     border.curve = run->curve;
     border.first = run->first;
     border.last = run->last;

@@ -85,8 +85,7 @@ std::vector<BorderPlace> RegionChart::crossings(const BorderLoop& loop, Way way,
       double low = border.first + (border.last - border.first) * (i - 1) / spansOfBorder;
       double high = border.first + (border.last - border.first) * i / spansOfBorder;
       const double now = offAt(use.border, high);
-      const bool atEnds = (i == 1 && std::abs(before) < samePlace) ||
-                          (i == spansOfBorder && std::abs(now) < samePlace);
+      const bool atEnds = (i == 1 && std::abs(before) < samePlace) || (i == spansOfBorder && std::abs(now) < samePlace);
       const bool crosses = before * now < 0 && std::abs(before - now) < turn / 4;
       const bool meets = std::abs(now) < samePlace && i < spansOfBorder;
       if (meets) result.push_back({use.border, high, std::nullopt});
@@ -141,7 +140,8 @@ bool findSeam(RegionPlan& plan, const RegionChart& chart, const std::vector<Bord
     if (!fits) continue;
     for (const std::size_t i : round) places.push_back(chart.crossings(loops[i], plan.way, value).front());
     // Short edges beside a corner are not wanted.
-    if (std::any_of(places.begin(), places.end(), [&](const BorderPlace& place) { return chart.isBesideCorner(place); }))
+    if (std::any_of(places.begin(), places.end(),
+                    [&](const BorderPlace& place) { return chart.isBesideCorner(place); }))
       continue;
     plan.seam = value;
     plan.crossings = std::move(places);

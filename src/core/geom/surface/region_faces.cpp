@@ -1,5 +1,6 @@
 #include "geom/surface/region_faces.h"
 
+#include <BRepAdaptor_Curve.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
@@ -12,6 +13,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "geom/measure/border_quadrature.h"
 #include "geom/surface/parameter_curve.h"
 #include "geom/surface/region_plans.h"
 #include "geom/tolerances.h"
@@ -40,7 +42,10 @@ using Steps = std::vector<Step>;
 class Faces {
  public:
   Faces(const Mesh& mesh, const MeshRegions& regions, const RegionBorders& borders)
-      : mesh_(mesh), regions_(regions), borders_(borders), plans_(plansOf(mesh, regions, borders)),
+      : mesh_(mesh),
+        regions_(regions),
+        borders_(borders),
+        plans_(plansOf(mesh, regions, borders)),
         stretches_(borders.borders.size()) {}
 
   std::vector<TopoDS_Face> result() {
@@ -48,7 +53,7 @@ class Faces {
     makeEdges();
     std::vector<TopoDS_Face> faces(count);
     for (std::uint32_t i = 0; i < count; ++i)
-      if (!regions_.regions[i].surface.IsNull()) faces[i] = made(i);
+      if (!regions_.regions[i].surface.IsNull()) faces[i] = tried(i);
     return faces;
   }
 
@@ -72,6 +77,8 @@ class Faces {
   }
 
   void makeEdges() {
+    // It is known at some places only.
+    constexpr double margin = 1.5;
     for (const auto& [number, place] : borders_.corners) vertexAt(number, place);
     for (std::size_t i = 0; i < borders_.borders.size(); ++i) {
       const RegionBorder& border = borders_.borders[i];
@@ -84,7 +91,8 @@ class Faces {
         const auto& [last, to] = ends[k + 1];
         const TopoDS_Vertex begins = vertexAt(from, border.curve->Value(first)),
                             finishes = vertexAt(to, border.curve->Value(last));
-        stretches_[i].push_back({first, last, from, to, edgeOf(border.curve, first, last, begins, finishes, border.off)});
+        stretches_[i].push_back(
+            {first, last, from, to, edgeOf(border.curve, first, last, begins, finishes, border.off * margin)});
       }
     }
   }
@@ -128,9 +136,10 @@ class Faces {
       const auto nearest = static_cast<std::size_t>(std::lround(std::clamp(share, 0.0, 1.0) * spans));
       return chart.near(chart.at(curve->Value(t)), table[nearest]);
     };
-    std::vector<double> breaks{stretch.first, stretch.last};
-    if (borders_.borders[step.border].curve->Value(stretch.first).Distance(
-            borders_.borders[step.border].curve->Value((stretch.first + stretch.last) / 2)) < tolerance::smallestSize)
+    if (borders_.borders[step.border]
+            .curve->Value(stretch.first)
+            .Distance(borders_.borders[step.border].curve->Value((stretch.first + stretch.last) / 2)) <
+        tolerance::smallestSize)
       throw UnmadeRegion{region};
     const Handle(Geom2d_Curve) on = curveFollowing(
         [&](const std::vector<double>& times) {
@@ -142,7 +151,7 @@ class Faces {
           const gp_Pnt2d should = placeAt(t);
           return surface->Value(should.X(), should.Y()).Distance(surface->Value(is.X(), is.Y()));
         },
-        breaks, tolerance::point);
+        curveKnots(BRepAdaptor_Curve(stretch.edge)), std::max(tolerance::point, borders_.borders[step.border].off / 2));
     if (on.IsNull()) throw UnmadeRegion{region};
     builder_.UpdateEdge(stretch.edge, on, surface, TopLoc_Location(), BRep_Tool::Tolerance(stretch.edge));
     builder_.Range(stretch.edge, surface, TopLoc_Location(), stretch.first, stretch.last);
@@ -163,6 +172,14 @@ class Faces {
     }
     wire.Closed(true);
     return wire;
+  }
+
+  TopoDS_Face tried(std::uint32_t region) {
+    try {
+      return made(region);
+    } catch (const Standard_Failure&) {
+      throw UnmadeRegion{region};
+    }
   }
 
   TopoDS_Face made(std::uint32_t region) {
@@ -237,7 +254,8 @@ class Faces {
       const Range own = rangeOf(chart.along(plans_.regions[region].loops[i]));
       const gp_Pnt2d centre((own.low.X() + own.high.X()) / 2, (own.low.Y() + own.high.Y()) / 2);
       const gp_Vec2d shift(centre, chart.near(centre, middle));
-      builder_.Add(face, wireOf(stepsOf(plans_.regions[region].loops[i]), chart, surface, own.begins.Translated(shift), region));
+      builder_.Add(
+          face, wireOf(stepsOf(plans_.regions[region].loops[i]), chart, surface, own.begins.Translated(shift), region));
     }
     return face;
   }
@@ -289,8 +307,8 @@ class Faces {
                     BRep_Tool::Pnt(highVertex).Distance(iso->Value(last))});
     const TopoDS_Edge seamEdge = edgeOf(iso, first, last, lowVertex, highVertex, tolerance::point);
     for (const TopoDS_Vertex& vertex : {lowVertex, highVertex}) builder_.UpdateVertex(vertex, off);
-    const Handle(Geom2d_Curve) near = inU ? new Geom2d_Line(gp_Pnt2d(seam, 0), gp_Dir2d(0, 1))
-                                          : new Geom2d_Line(gp_Pnt2d(0, seam), gp_Dir2d(1, 0));
+    const Handle(Geom2d_Curve) near =
+        inU ? new Geom2d_Line(gp_Pnt2d(seam, 0), gp_Dir2d(0, 1)) : new Geom2d_Line(gp_Pnt2d(0, seam), gp_Dir2d(1, 0));
     const Handle(Geom2d_Curve) far = inU ? new Geom2d_Line(gp_Pnt2d(seam + turn, 0), gp_Dir2d(0, 1))
                                          : new Geom2d_Line(gp_Pnt2d(0, seam + turn), gp_Dir2d(1, 0));
     builder_.UpdateEdge(seamEdge, inU ? far : near, inU ? near : far, surface, TopLoc_Location(), tolerance::point);

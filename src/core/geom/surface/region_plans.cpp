@@ -15,7 +15,10 @@ namespace {
 class Planner {
  public:
   Planner(const Mesh& mesh, const MeshRegions& regions, const RegionBorders& borders)
-      : mesh_(mesh), regions_(regions), borders_(borders), nextCorner_(static_cast<std::uint32_t>(mesh.points().size())) {
+      : mesh_(mesh),
+        regions_(regions),
+        borders_(borders),
+        nextCorner_(static_cast<std::uint32_t>(mesh.points().size())) {
     result_.regions.resize(regions.regions.size());
     result_.breaks.resize(borders.borders.size());
   }
@@ -81,7 +84,7 @@ class Planner {
 
   /// The surface with axes to be tried: those of a sphere may be any.
   std::vector<Handle(Geom_ElementarySurface)> withAxes(std::uint32_t region,
-                                                        const std::vector<BorderLoop>& loops) const {
+                                                       const std::vector<BorderLoop>& loops) const {
     const Handle(Geom_ElementarySurface)& given = regions_.regions[region].surface;
     const GeomAdaptor_Surface adaptor(given);
     if (adaptor.GetType() != GeomAbs_Sphere) return {given};
@@ -143,8 +146,8 @@ class Planner {
         for (BorderUse& use : loop) use.forward = !use.forward;
       }
     for (const Handle(Geom_ElementarySurface) & surface : withAxes(region, planned.loops)) {
-      planned.plan = planOf(surface, planned.loops, borders_,
-                            [&](const gp_Pnt& pole) { return covers(region, surface, pole); });
+      planned.plan =
+          planOf(surface, planned.loops, borders_, [&](const gp_Pnt& pole) { return covers(region, surface, pole); });
       if (!planned.plan) continue;
       for (BorderPlace& place : planned.plan->crossings) {
         if (place.corner) continue;

@@ -10,9 +10,9 @@
 namespace kervo {
 
 struct PlannedRegion {
-  std::vector<BorderLoop> loops;  ///< counter-clockwise where the surface's own normal shows to the eye
-  bool flips = false;             ///< that normal shows into the body
-  std::optional<RegionPlan> plan; ///< of round surfaces; each crossing of its seam has a corner
+  std::vector<BorderLoop> loops;   ///< counter-clockwise where the surface's own normal shows to the eye
+  bool flips = false;              ///< that normal shows into the body
+  std::optional<RegionPlan> plan;  ///< of round surfaces; each crossing of its seam has a corner
 };
 
 struct RegionPlans {

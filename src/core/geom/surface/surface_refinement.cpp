@@ -19,8 +19,8 @@ namespace {
 using Eigen::MatrixXd;
 using Eigen::VectorXd;
 
-/// A surface of revolution as numbers near to 0: how its centre and its axis move, and its sizes. Lengths are in units of
-/// the points' extent.
+/// A surface of revolution as numbers near to 0: how its centre and its axis move, and its sizes. Lengths are in units
+/// of the points' extent.
 class Model {
  public:
   Model(const std::vector<Point>& points, const Handle(Geom_ElementarySurface) & guess) {
@@ -154,8 +154,9 @@ Handle(Geom_ElementarySurface)
     // What moves nothing, as a sphere's axis or a cylinder along its own, is held where it is by the damping.
     MatrixXd normal = change.transpose() * change;
     const double largest = normal.diagonal().maxCoeff();
-    normal.diagonal() += damping * normal.diagonal() +
-                         VectorXd::Constant(model.count(), tolerance::rounding * std::max(largest, tolerance::rounding));
+    normal.diagonal() +=
+        damping * normal.diagonal() +
+        VectorXd::Constant(model.count(), tolerance::rounding * std::max(largest, tolerance::rounding));
     const VectorXd move = normal.ldlt().solve(-(change.transpose() * off));
     const VectorXd next = x + move, there = model.off(next);
     if (there.allFinite() && there.squaredNorm() <= off.squaredNorm()) {

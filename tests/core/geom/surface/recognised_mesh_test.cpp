@@ -7,8 +7,8 @@
 #include <numbers>
 
 #include "geom/divide/boolean.h"
-#include "geom/mesh/meshed.h"
 #include "geom/mesh/mesh_pieces.h"
+#include "geom/mesh/meshed.h"
 #include "geom/primitives.h"
 #include "support/meshes.h"
 #include "support/shapes.h"
@@ -94,7 +94,8 @@ TEST(RecognisedMesh, ADomeAndAHalfPipe) {
 TEST(RecognisedMesh, AHollowAndSeparateBodies) {
   const Shape box = cut(makeBlock("a", at(0, 0, 0), 40, 40, 40), {makeSphere("b", at(20, 20, 20), 12)});
   expectBack(box, 1e-5);
-  const Mesh both = together({meshOf(makeBlock("a", at(0, 0, 0), 5, 5, 5)), meshOf(makeCylinder("b", at(20, 0, 0), 3, 9))});
+  const Mesh both =
+      together({meshOf(makeBlock("a", at(0, 0, 0), 5, 5, 5)), meshOf(makeCylinder("b", at(20, 0, 0), 3, 9))});
   const RecognisedMesh found = recognise(both);
   EXPECT_EQ(found.left, 0);
   EXPECT_NEAR(found.shape.volume(), 125 + pi * 81, 1e-5 * 400);
