@@ -160,7 +160,8 @@ void VerbTable::addFileVerbs() {
        .picture = "bring-in",
        .help = tr("Bodies that came from a file as they are in it now; picks on faces that are still there hold"),
        .run = [this] { w_.files().reload(*broughtInBy(desk_)); },
-       .enabled = [this] { return broughtInBy(desk_).has_value(); }});
+       .enabled = [this] { return broughtInBy(desk_).has_value(); },
+       .offered = [this] { return !desk_.selection.step().empty() && broughtInBy(desk_).has_value(); }});
   add({.key = "send-out",
        .text = tr("Send out …"),
        .menu = MenuPlace::File,

@@ -179,6 +179,7 @@ void MainWindow::askToDelete(const StepId& id) {
 void MainWindow::showReport(const Report& report) {
   auto* dialog = new ReportDialog(report, this);
   dialog->setAttribute(Qt::WA_DeleteOnClose);
+  putOverBench(*dialog);
   dialog->show();
 }
 

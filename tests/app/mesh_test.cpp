@@ -203,8 +203,9 @@ TEST_F(MeshWindow, AFileIsReloadedAndReported) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return !model().bodies.empty(); }, 20'000));
   settle();
   window->desk().session.edit("halve", [](const Document& now) {
-    return now.withStep(step(
-        "halve", "split", {{"stock", bodies({"import1"})}, {"cutters", cutBy("xz")}, {"offset", Expression("30 mm")}}));
+    return now.withStep(
+        step("halve", "split",
+             {{"stock", bodies({"import1"})}, {"cutters", cutBy("xz")}, {"offset", Expression("-30 mm")}}));
   });
   settle();
   EXPECT_EQ(model().bodies.size(), 2u);

@@ -133,7 +133,7 @@ def sound_files(cli, folder):
     bodies = [DATA + name for name in ("Ball.brep", "hammer.brep", "MODERN_Table_1.brep", "face1.brep", "Pump_Nut.brep")]
     result = {"brep": bodies, "step": [], "kervo": [DEMO + "mast-clamp.kervo"],
               "json": [DEMO + "mast-clamp.json", DEMO + "battery-crate.json"]}
-    meshes = ("stl", "obj", "ply", "3mf", "glb")
+    meshes = ("stl", "obj", "ply", "3mf", "glb", "ifc")
     result |= {form: [] for form in ("igs", *meshes)}
     for i, source in enumerate([DEMO + "mast-clamp.json", *bodies[:3]]):
         # Of triangles two are enough.

@@ -14,6 +14,7 @@
 #include "exchange/atomic_file.h"
 #include "exchange/ifc_reader.h"
 #include "exchange/mesh_file.h"
+#include "geom/kernel/call.h"
 #include "geom/openings/filled.h"
 #include "geom/openings/openings.h"
 #include "geom/tolerances.h"
@@ -294,9 +295,11 @@ FileContents readIfc(const std::filesystem::path& path, const std::string&, Prog
     throw FileError(say("this is not a whole IFC file"), path.string(), say("Copy or write it again"));
   IfcModel model;
   try {
-    model = ifcModelOf(text, [&](double share) {
-      progress.throwIfStopped();
-      progress.report(share);
+    model = kernelCall("reading the IFC file", [&] {
+      return ifcModelOf(text, [&](double share) {
+        progress.throwIfStopped();
+        progress.report(share);
+      });
     });
   } catch (const Stopped&) {
     throw;
@@ -306,15 +309,17 @@ FileContents readIfc(const std::filesystem::path& path, const std::string&, Prog
   }
   std::vector<MeshBody> bodies;
   for (IfcElement& element : model.elements) {
+    Welder welder;
     std::vector<Mesh::Triangle> triangles;
-    for (const std::vector<std::uint32_t>& face : element.faces) {
-      std::vector<Point> polygon;
-      for (const std::uint32_t corner : face) polygon.push_back(element.points[corner]);
-      for (const Mesh::Triangle& each : trianglesOf(polygon))
-        triangles.push_back({face[each[0]], face[each[1]], face[each[2]]});
+    for (const std::vector<Point>& face : element.faces) {
+      std::vector<std::uint32_t> numbers;
+      for (const Point& corner : face) numbers.push_back(welder.numberOf(corner));
+      for (const Mesh::Triangle& each : trianglesOf(face)) {
+        const Mesh::Triangle made{numbers[each[0]], numbers[each[1]], numbers[each[2]]};
+        if (made[0] != made[1] && made[1] != made[2] && made[2] != made[0]) triangles.push_back(made);
+      }
     }
-    bodies.push_back(
-        {element.name, Mesh(std::move(element.points), std::move(triangles)), element.color, element.storey});
+    bodies.push_back({element.name, Mesh(welder.take(), std::move(triangles)), element.color, element.storey});
   }
   FileContents contents = contentsOf(std::move(bodies), "mm", path);
   for (const char* unit : {"mm", "cm", "m", "in", "ft"})

@@ -15,8 +15,6 @@
 #include <set>
 #include <stdexcept>
 
-#include "base/say.h"
-
 namespace kervo {
 
 namespace {
@@ -112,7 +110,6 @@ class Reader {
     if (const auto storey = storeyOf_.find(product->m_entity_id); storey != storeyOf_.end())
       element.storey = storey->second;
     const auto place = data.getTransform();
-    Welder welder;
     for (const auto& representation : data.m_vec_representations) {
       take(representation->m_vec_representation_appearances, element);
       for (const auto& item : representation->m_vec_item_data) {
@@ -120,26 +117,22 @@ class Reader {
         for (const auto* sets : {&item->m_meshsets, &item->m_meshsets_open})
           for (const auto& set : *sets)
             for (const auto* mesh : set->meshes)
-              for (const auto* face : mesh->faces) add(*face, place, welder, element);
+              for (const auto* face : mesh->faces) add(*face, place, element);
       }
     }
     if (element.faces.empty()) return;
-    element.points = welder.take();
     result_.elements.push_back(std::move(element));
   }
 
-  static void add(const carve::mesh::Face<3>& face, const carve::math::Matrix& place, Welder& welder,
-                  IfcElement& element) {
-    std::vector<std::uint32_t> corners;
+  static void add(const carve::mesh::Face<3>& face, const carve::math::Matrix& place, IfcElement& element) {
+    std::vector<Point> corners;
     const auto* edge = face.edge;
     do {
       const auto at = place * edge->vert->v;
-      const std::uint32_t number = welder.numberOf({at[0] * metre, at[1] * metre, at[2] * metre});
-      if (corners.empty() || corners.back() != number) corners.push_back(number);
+      corners.push_back({at[0] * metre, at[1] * metre, at[2] * metre});
       edge = edge->next;
     } while (edge != face.edge);
-    if (corners.size() > 1 && corners.front() == corners.back()) corners.pop_back();
-    if (corners.size() > 2) element.faces.push_back(std::move(corners));
+    element.faces.push_back(std::move(corners));
   }
 
   static void take(const std::vector<std::shared_ptr<AppearanceData>>& appearances, IfcElement& element) {
@@ -157,8 +150,10 @@ class Reader {
 
 }  // namespace
 
-IfcModel ifcModelOf(const std::string& text, const std::function<void(double)>& goOn) {
-  return Reader(goOn).read(text);
-}
-
 }  // namespace kervo
+
+extern "C" __attribute__((visibility("default"))) void kervoReadIfc(const std::string& text,
+                                                                    const std::function<void(double)>& goOn,
+                                                                    kervo::IfcModel& model) {
+  model = kervo::Reader(goOn).read(text);
+}

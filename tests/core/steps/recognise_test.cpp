@@ -233,9 +233,11 @@ TEST(RecogniseStep, GivesBackRandomBodiesOrSaysSo) {
   int whole = 0;
   for (unsigned seed = 1; seed <= 25; ++seed) {
     RandomBodies random(seed);
-    const Document cutOut = documentOf(random.steps(1, 3)).withStep(
-        step("cut", "combine",
-             {{"verb", text("subtract")}, {"stock", test::bodies({"s0"})}, {"cutters", test::bodies({"c0", "c1", "c2"})}}));
+    const Document cutOut = documentOf(random.steps(1, 3))
+                                .withStep(step("cut", "combine",
+                                               {{"verb", text("subtract")},
+                                                {"stock", test::bodies({"s0"})},
+                                                {"cutters", test::bodies({"c0", "c1", "c2"})}}));
     const Model before = made(cutOut);
     ASSERT_FALSE(before.failed()) << errorOf(before, "cut");
     Document document = cutOut;
@@ -245,11 +247,13 @@ TEST(RecogniseStep, GivesBackRandomBodiesOrSaysSo) {
       ids.push_back(body.id);
       area += body.shape().area();
     }
-    document = document.withStep(step("mesh", "make_mesh", {{"bodies", test::bodies(ids)}}))
-                   .withStep(step("exact", "recognise", {{"bodies", test::bodies(ids)}, {"tolerance", Expression("0.005")}}));
+    document =
+        document.withStep(step("mesh", "make_mesh", {{"bodies", test::bodies(ids)}}))
+            .withStep(step("exact", "recognise", {{"bodies", test::bodies(ids)}, {"tolerance", Expression("0.005")}}));
     const Model after = made(document);
     ASSERT_FALSE(after.failed()) << seed << errorOf(after, "exact");
-    const bool exact = std::all_of(ids.begin(), ids.end(), [&](const BodyId& id) { return !after.find(id)->form.mesh(); });
+    const bool exact =
+        std::all_of(ids.begin(), ids.end(), [&](const BodyId& id) { return !after.find(id)->form.mesh(); });
     if (!exact) {
       EXPECT_FALSE(report(after, "exact").result->audit.warnings.empty()) << seed;
       continue;

@@ -55,8 +55,10 @@ class Matching {
     const bool anyInPlace = takeTheSame();
     const bool anyOnSurface = takePartsOfSurfaces();
     if (!anyInPlace && !anyOnSurface && takeInOrder()) return found_;
-    while (takeBetweenNeighbours()) {
-    }
+    // First those that still look the same way: the one of two that moved in parallel.
+    for (const bool sameWay : {true, false})
+      while (takeBetweenNeighbours(sameWay)) {
+      }
     return found_;
   }
 
@@ -103,13 +105,15 @@ class Matching {
   }
 
   /// A moved face: the only one left of its kind between the faces that were its neighbours.
-  bool takeBetweenNeighbours() {
+  bool takeBetweenNeighbours(bool sameWay) {
     std::map<std::size_t, std::size_t> pairs;
     for (std::size_t i = 0; i < now_.size(); ++i) {
       if (found_[i]) continue;
       std::vector<std::size_t> fit;
       for (std::size_t k = 0; k < before_.size(); ++k)
-        if (!taken_[k] && before_[k].surface == now_[i].surface && sharesNeighbours(k, i)) fit.push_back(k);
+        if (!taken_[k] && before_[k].surface == now_[i].surface && (!sameWay || looksAlike(before_[k], now_[i])) &&
+            sharesNeighbours(k, i))
+          fit.push_back(k);
       if (fit.size() == 1) pairs.emplace(i, fit.front());
     }
     bool any = false;
@@ -142,6 +146,14 @@ class Matching {
       if (before_[i].surface != now_[i].surface || !sameAreas(before_[i], now_[i])) return false;
     for (std::size_t i = 0; i < now_.size(); ++i) take(i, i);
     return true;
+  }
+
+  /// Planes that look the same way, and other surfaces about parallel axes, as large as before.
+  static bool looksAlike(const Compared& a, const Compared& b) {
+    if (a.surface == "plane") return dot(a.normal, b.normal) > 1 - tolerance::sameDirection;
+    const auto one = a.face.axis(), other = b.face.axis();
+    if (one && other && length(cross(one->direction, other->direction)) > tolerance::sameDirection) return false;
+    return sameAreas(a, b);
   }
 
   /// Both look to the same side, where a place has one.

@@ -197,7 +197,8 @@ class Regions {
     Handle(Geom_ElementarySurface) surface;
     std::vector<std::uint32_t> parts;  ///< the seed first
     double area = 0;
-    double within = 0;  ///< mm, of its points from the surface
+    double within = 0;  ///< mm, of its points from the surface at most
+    double off = 0;     ///< mm, of those it was fitted to
   };
 
   /// How far points may be from a surface that was fitted so well. Where surfaces touch, those of the one are not far
@@ -220,8 +221,7 @@ class Regions {
       if (parts.size() < fewestParts) return std::nullopt;
       for (const FittedSurface& fit : fittedToFacets(samplesOf(parts), rule_.tolerance, rule_.angle)) {
         std::optional<Grown> grown = grownFrom(seed, fit);
-        constexpr double farther = 1 + 1e-6;
-        if (grown && (!best || grown->area > best->area * farther)) best = std::move(grown);
+        if (grown && (!best || isBetter(*grown, *best))) best = std::move(grown);
       }
       if (best && endsEverywhere(*best)) break;
       if (parts.size() < most) break;
@@ -229,6 +229,13 @@ class Regions {
     if (!best)
       for (const std::uint32_t part : around(seed, partsToFit[0], false)) ++parts_[part].failures;
     return best;
+  }
+
+  /// It reaches farther, or as far and fits much better.
+  static bool isBetter(const Grown& one, const Grown& other) {
+    constexpr double same = 1e-6, muchBetter = 0.1;
+    if (one.area > other.area * (1 + same)) return true;
+    return one.area >= other.area * (1 - same) && one.off < muchBetter * other.off && other.off > tolerance::samePlace;
   }
 
   /// Nothing free goes on from it at a small angle.
@@ -249,6 +256,7 @@ class Regions {
       const bool same = grown.size() == result.parts.size();
       result.surface = fit.surface;
       result.within = within(fit.off);
+      result.off = fit.off;
       result.parts = std::move(grown);
       if (same) break;
       const std::vector<FittedSurface> again = fittedToFacets(samplesOf(result.parts), rule_.tolerance, rule_.angle);

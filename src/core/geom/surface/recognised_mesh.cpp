@@ -88,9 +88,9 @@ class Recognising {
         faces = facesWithin(mesh, regions, borders);
         requireValid(faces);
         made = true;
-      } catch (const UnmadeRegion& unmade) {
-        // It counts as one that is none of these.
-        regions.regions[unmade.region].surface.Nullify();
+      } catch (const UnmadeRegions& unmade) {
+        // They count as ones that are none of these.
+        for (const std::uint32_t region : unmade.regions) regions.regions[region].surface.Nullify();
       }
       progress_.throwIfStopped();
     }
@@ -146,16 +146,16 @@ class Recognising {
   }
 
  private:
-  /// Throws UnmadeRegion for the first face that is not valid.
+  /// Throws UnmadeRegions for faces that are not valid.
   void requireValid(const std::vector<TopoDS_Face>& faces) const {
-    for (std::uint32_t i = 0; i < faces.size(); ++i) {
-      if (faces[i].IsNull()) continue;
+    UnmadeRegions::forEach(faces.size(), [&](std::size_t i) {
+      if (faces[i].IsNull()) return;
       const Shape sheet = makeShape(faces[i], {}, name_);
       FaceTable table = sheet.body().faces;
       markChecked(sheet.body(), table, progress_);
       if (std::any_of(table.begin(), table.end(), [](const auto& entry) { return entry.second.flawed; }))
-        throw UnmadeRegion{i};
-    }
+        throw UnmadeRegion{static_cast<std::uint32_t>(i)};
+    });
   }
 
   const std::string& name_;

@@ -166,15 +166,16 @@ class Finder {
 
   RegionBorders result() {
     trace();
-    for (auto& [points, border] : rows_) {
-      if (surfacesOf(border).empty()) continue;
+    UnmadeRegions::forEach(rows_.size(), [&](std::size_t i) {
+      auto& [points, border] = rows_[i];
+      if (surfacesOf(border).empty()) return;
       try {
         setCurve(points, border);
       } catch (const Standard_Failure&) {
         throw UnmadeRegion{oneOf(border)};
       }
       result_.borders.push_back(border);
-    }
+    });
     return std::move(result_);
   }
 

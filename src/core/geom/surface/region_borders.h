@@ -26,6 +26,24 @@ struct UnmadeRegion {
   std::uint32_t region;
 };
 
+/// All of those that a pass over regions came upon.
+struct UnmadeRegions {
+  std::vector<std::uint32_t> regions;
+  /// Does something for each in turn, and throws this at the end if any was not made.
+  template <class Work>
+  static void forEach(std::size_t count, Work&& work) {
+    UnmadeRegions unmade;
+    for (std::size_t i = 0; i < count; ++i) {
+      try {
+        work(i);
+      } catch (const UnmadeRegion& one) {
+        unmade.regions.push_back(one.region);
+      }
+    }
+    if (!unmade.regions.empty()) throw unmade;
+  }
+};
+
 struct RegionBorders {
   std::vector<RegionBorder> borders;
   std::map<std::uint32_t, gp_Pnt> corners;  ///< where borders begin and end
@@ -34,7 +52,7 @@ struct RegionBorders {
 /// Lines, circles and ellipses where they are ones within `tolerance` (mm), otherwise curves through points of both
 /// surfaces. Beside a region without a surface only those of the other one count; between two such there is none. A
 /// circle that is a ring begins where its centre lies opposite to a fixed direction, so that rings about one axis begin
-/// beside each other. Throws UnmadeRegion where a curve cannot be found.
+/// beside each other. Throws UnmadeRegions where a curve cannot be found.
 RegionBorders bordersOf(const Mesh& mesh, const MeshRegions& regions, double tolerance);
 
 }  // namespace kervo

@@ -42,8 +42,7 @@ using Steps = std::vector<Step>;
 class Faces {
  public:
   Faces(const Mesh& mesh, const MeshRegions& regions, const RegionBorders& borders)
-      : mesh_(mesh),
-        regions_(regions),
+      : regions_(regions),
         borders_(borders),
         plans_(plansOf(mesh, regions, borders)),
         stretches_(borders.borders.size()) {}
@@ -52,8 +51,9 @@ class Faces {
     const std::size_t count = regions_.regions.size();
     makeEdges();
     std::vector<TopoDS_Face> faces(count);
-    for (std::uint32_t i = 0; i < count; ++i)
-      if (!regions_.regions[i].surface.IsNull()) faces[i] = tried(i);
+    UnmadeRegions::forEach(count, [&](std::size_t i) {
+      if (!regions_.regions[i].surface.IsNull()) faces[i] = tried(static_cast<std::uint32_t>(i));
+    });
     return faces;
   }
 
@@ -196,7 +196,7 @@ class Faces {
       }
       return face;
     }
-    const RegionPlan& plan = *plans_.regions[region].plan;
+    const RegionPlan& plan = plans_.regions[region].plan.value();
     switch (plan.shape) {
       case RegionPlan::Shape::Whole:
         face = BRepBuilderAPI_MakeFace(plan.surface, tolerance::point).Face();
@@ -268,19 +268,19 @@ class Faces {
     const double seam = inU ? 0 : plan.seam;
     const auto& loops = plans_.regions[region].loops;
     const auto placeOf = [&](const BorderPlace& crossing) {
-      gp_Pnt2d at = chart.at(BRep_Tool::Pnt(vertices_.at(*crossing.corner)));
+      gp_Pnt2d at = chart.at(BRep_Tool::Pnt(vertices_.at(crossing.corner.value())));
       (inU ? at.SetX(seam) : at.SetY(seam));
       return at;
     };
     const bool band = plan.shape == RegionPlan::Shape::Band;
     // The loop that goes round forwards lies before the other one across: below it, or at the larger u.
     gp_Pnt2d low = placeOf(plan.crossings.front()), high = low;
-    TopoDS_Vertex lowVertex = vertices_.at(*plan.crossings.front().corner), highVertex = lowVertex;
+    TopoDS_Vertex lowVertex = vertices_.at(plan.crossings.front().corner.value()), highVertex = lowVertex;
     TopoDS_Vertex pole;
     double poleAt = 0;
     if (band) {
       gp_Pnt2d other = placeOf(plan.crossings.back());
-      const TopoDS_Vertex otherVertex = vertices_.at(*plan.crossings.back().corner);
+      const TopoDS_Vertex otherVertex = vertices_.at(plan.crossings.back().corner.value());
       if (inU) {
         high = other, highVertex = otherVertex;
         if (chart.turnsIn(Way::V))
@@ -337,7 +337,7 @@ class Faces {
       builder_.Degenerated(edge, true);
       builder_.Add(wire, edge.Oriented(way));
     };
-    const auto corner = [&](std::size_t i) { return *plan.crossings[i].corner; };
+    const auto corner = [&](std::size_t i) { return plan.crossings[i].corner.value(); };
     if (inU) {
       if (band || plan.capAbove) run(plan.rising, corner(0), gp_Pnt2d(seam, low.Y()));
       if (!band && !plan.capAbove) addPole(TopAbs_FORWARD);
@@ -365,7 +365,6 @@ class Faces {
     return face;
   }
 
-  const Mesh& mesh_;
   const MeshRegions& regions_;
   const RegionBorders& borders_;
   BRep_Builder builder_;

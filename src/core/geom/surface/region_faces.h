@@ -9,7 +9,8 @@
 namespace kervo {
 
 /// One face a region, null for those without a surface, with common edges, and its front outside. Faces that go all
-/// round have a seam that crosses no other border. Throws UnmadeRegion for one whose borders are not those of a face.
+/// round have a seam that crosses no other border. Throws UnmadeRegions for those whose borders are not those of a
+/// face.
 std::vector<TopoDS_Face> facesWithin(const Mesh& mesh, const MeshRegions& regions, const RegionBorders& borders);
 
 }  // namespace kervo

@@ -24,8 +24,9 @@ class Planner {
   }
 
   RegionPlans result() {
-    for (std::uint32_t i = 0; i < regions_.regions.size(); ++i)
-      if (!regions_.regions[i].surface.IsNull()) plan(i);
+    UnmadeRegions::forEach(regions_.regions.size(), [&](std::size_t i) {
+      if (!regions_.regions[i].surface.IsNull()) plan(static_cast<std::uint32_t>(i));
+    });
     return std::move(result_);
   }
 

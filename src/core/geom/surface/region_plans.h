@@ -20,7 +20,7 @@ struct RegionPlans {
   std::vector<std::vector<std::pair<double, std::uint32_t>>> breaks;  ///< new corners on each border, and where
 };
 
-/// Throws UnmadeRegion for one whose borders are not those of a face. Regions without a surface stay empty.
+/// Throws UnmadeRegions for those whose borders are not those of a face. Regions without a surface stay empty.
 RegionPlans plansOf(const Mesh& mesh, const MeshRegions& regions, const RegionBorders& borders);
 
 }  // namespace kervo

@@ -78,6 +78,13 @@ TEST(FacesAlike, AreFoundOnABodyThatStandsElsewhere) {
   EXPECT_THAT(facesAlike(before, now), ElementsAre(1, 2, 3, 4, 5, 6, 7));
 }
 
+TEST(FacesAlike, TellTopFromBottomOfALidThatWasLifted) {
+  Progress progress;
+  const Shape before = renamed(makeBlock("lid", at(0, 0, 120), 100, 60, 10), "f");
+  const Shape now = renamed(makeBlock("lid", at(0, 0, 124), 100, 60, 14), "g");
+  EXPECT_THAT(facesAlike(before, now), ElementsAre(1, 2, 3, 4, 5, 6));
+}
+
 TEST(FacesAlike, GiveBothPartsOfADividedFaceTheOldNumber) {
   Progress progress;
   const Shape before = plate(100, 10);
