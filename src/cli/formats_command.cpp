@@ -44,7 +44,7 @@ int runFormats() {
          "Files of triangles: exact bodies are meshed with `--tolerance` (mm between a face and its triangles; if not "
          "given, a ten-thousandth of the body's size) and `--angle`. The triangles of a solid always close; if they "
          "do not, nothing is written. Meshes go to files of triangles only. Every file is read back and compared "
-         "before it takes its place, but for IFC4, which Kervo does not read.\n";
+         "before it takes its place, but for IFC4.\n";
   return done;
 }
 

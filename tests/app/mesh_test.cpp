@@ -93,6 +93,9 @@ TEST_F(MeshWindow, AScanIsBroughtInRepairedSplitAndPegged) {
   wait.start(20);
   window->files().bringIn(QString::fromStdString((folder / "scan.stl").string()));
   ASSERT_TRUE(QTest::qWaitFor([&] { return asked && !model().bodies.empty(); }, 20'000));
+  // Without a window manager nobody gives the keyboard back after a dialog.
+  window->activateWindow();
+  ASSERT_TRUE(QTest::qWaitForWindowActive(window.get()));
   settle();
   const BodyId scan = model().bodies.front().id;
   EXPECT_NEAR(model().find(scan)->form.box().high.z, 50, 1e-3) << "centimetres";
@@ -100,7 +103,10 @@ TEST_F(MeshWindow, AScanIsBroughtInRepairedSplitAndPegged) {
   EXPECT_EQ(cell(0, Rows::Kind), "mesh");
   // Repaired, with what was done on the Bench before it is made.
   clickCell(0, Rows::Name);
+  ASSERT_EQ(window->desk().selection.bodies(), std::vector<BodyId>{scan});
   find("Repair bodies");
+  ASSERT_TRUE(window->desk().trial.active()) << window->message().text().toStdString();
+  ASSERT_EQ(window->desk().trial.step().kind().key(), "repair");
   tabTo("Keep the largest part only");
   key(Qt::Key_Space);
   EXPECT_THAT(tried().audit.notes.front(), HasSubstr("1 hole was filled"));
