@@ -62,7 +62,7 @@ class Reader {
     reader.setMessageCallBack(this, &Reader::take);
     std::string copy = text;
     reader.loadModelFromString(copy, model);
-    if (model->getMapIfcEntities().empty()) throw std::runtime_error("no IFC entities");
+    if (model->getMapIfcEntities().empty()) return result_;
     goOn_(0.3);
     result_.unit = model->getUnitConverter()->getLengthInMeterFactor() * metre;
     readStoreys(*model);

@@ -67,7 +67,7 @@ std::vector<BodyId> idsOf(const std::vector<BroughtBody>& bodies, const StepId& 
   std::set<std::size_t> used;
   for (std::size_t i = 0; i < bodies.size(); ++i) {
     const std::size_t place = bodies.size() == 1 ? 0 : i + 1;
-    const std::size_t number = bodies[i].number ? static_cast<std::size_t>(*bodies[i].number) : place;
+    const auto number = static_cast<std::size_t>(bodies[i].number.value_or(static_cast<int>(place)));
     if (!used.insert(number).second)
       throw Error(say("two brought-in bodies have the number %1", number), "", say("Give each one of its own"));
     ids.push_back(number == 0 ? BodyId(step) : BodyId::broughtIn(step, number));

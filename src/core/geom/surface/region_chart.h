@@ -73,7 +73,8 @@ struct RegionPlan {
   std::size_t rising = 0, falling = 0;  ///< loops of a band that go round forwards and back, or the one of a cap
   bool capAbove = true;
   double seam = 0;
-  std::vector<BorderPlace> crossings;  ///< of the seam with the rising and the falling loop, or with the one of a cap
+  std::vector<BorderPlace> crossings;    ///< of the seam with the rising and the falling loop, or with the one of a cap
+  std::vector<std::uint32_t> corners{};  ///< at these, once they are made
 };
 
 /// `loops` with the region on their left where the surface's own normal shows to the eye. `covers`: whether a pole or

@@ -185,7 +185,8 @@ class Faces {
   TopoDS_Face made(std::uint32_t region) {
     const auto& own = regions_.regions[region].surface;
     TopoDS_Face face;
-    if (!plans_.regions[region].plan) {
+    const std::optional<RegionPlan>& planned = plans_.regions[region].plan;
+    if (!planned) {
       builder_.MakeFace(face, own, tolerance::point);
       for (const BorderLoop& loop : plans_.regions[region].loops) {
         TopoDS_Wire wire;
@@ -196,7 +197,7 @@ class Faces {
       }
       return face;
     }
-    const RegionPlan& plan = plans_.regions[region].plan.value();
+    const RegionPlan& plan = *planned;
     switch (plan.shape) {
       case RegionPlan::Shape::Whole:
         face = BRepBuilderAPI_MakeFace(plan.surface, tolerance::point).Face();
@@ -267,20 +268,20 @@ class Faces {
     const RegionChart chart(surface, borders_);
     const double seam = inU ? 0 : plan.seam;
     const auto& loops = plans_.regions[region].loops;
-    const auto placeOf = [&](const BorderPlace& crossing) {
-      gp_Pnt2d at = chart.at(BRep_Tool::Pnt(vertices_.at(crossing.corner.value())));
+    const auto placeOf = [&](std::uint32_t corner) {
+      gp_Pnt2d at = chart.at(BRep_Tool::Pnt(vertices_.at(corner)));
       (inU ? at.SetX(seam) : at.SetY(seam));
       return at;
     };
     const bool band = plan.shape == RegionPlan::Shape::Band;
     // The loop that goes round forwards lies before the other one across: below it, or at the larger u.
-    gp_Pnt2d low = placeOf(plan.crossings.front()), high = low;
-    TopoDS_Vertex lowVertex = vertices_.at(plan.crossings.front().corner.value()), highVertex = lowVertex;
+    gp_Pnt2d low = placeOf(plan.corners.front()), high = low;
+    TopoDS_Vertex lowVertex = vertices_.at(plan.corners.front()), highVertex = lowVertex;
     TopoDS_Vertex pole;
     double poleAt = 0;
     if (band) {
-      gp_Pnt2d other = placeOf(plan.crossings.back());
-      const TopoDS_Vertex otherVertex = vertices_.at(plan.crossings.back().corner.value());
+      gp_Pnt2d other = placeOf(plan.corners.back());
+      const TopoDS_Vertex otherVertex = vertices_.at(plan.corners.back());
       if (inU) {
         high = other, highVertex = otherVertex;
         if (chart.turnsIn(Way::V))
@@ -337,12 +338,12 @@ class Faces {
       builder_.Degenerated(edge, true);
       builder_.Add(wire, edge.Oriented(way));
     };
-    const auto corner = [&](std::size_t i) { return plan.crossings[i].corner.value(); };
+    const auto corner = [&](std::size_t i) { return plan.corners[i]; };
     if (inU) {
       if (band || plan.capAbove) run(plan.rising, corner(0), gp_Pnt2d(seam, low.Y()));
       if (!band && !plan.capAbove) addPole(TopAbs_FORWARD);
       addSeam(TopAbs_FORWARD);
-      if (band || !plan.capAbove) run(plan.falling, corner(plan.crossings.size() - 1), gp_Pnt2d(seam + turn, high.Y()));
+      if (band || !plan.capAbove) run(plan.falling, corner(plan.corners.size() - 1), gp_Pnt2d(seam + turn, high.Y()));
       if (!band && plan.capAbove) addPole(TopAbs_REVERSED);
       addSeam(TopAbs_REVERSED);
     } else {

@@ -151,9 +151,11 @@ class Planner {
           planOf(surface, planned.loops, borders_, [&](const gp_Pnt& pole) { return covers(region, surface, pole); });
       if (!planned.plan) continue;
       for (BorderPlace& place : planned.plan->crossings) {
-        if (place.corner) continue;
-        place.corner = nextCorner_++;
-        result_.breaks[place.border].emplace_back(place.at, *place.corner);
+        if (!place.corner) {
+          place.corner = nextCorner_;
+          result_.breaks[place.border].emplace_back(place.at, nextCorner_++);
+        }
+        planned.plan->corners.push_back(place.corner.value_or(nextCorner_));
       }
       return;
     }
