@@ -25,7 +25,7 @@ constexpr double metre = 1000;
 std::string utf8(const std::wstring& wide) {
   std::string text;
   for (const wchar_t character : wide) {
-    const auto code = static_cast<std::uint32_t>(character);
+    const std::uint32_t code{std::char_traits<wchar_t>::to_int_type(character)};
     if (code < 0x80) {
       text += static_cast<char>(code);
     } else if (code < 0x800) {
@@ -75,8 +75,9 @@ class Reader {
   }
 
  private:
-  static void take(void* self, std::shared_ptr<StatusCallback::Message> message) {
+  static void take(void* self, std::shared_ptr<StatusCallback::Message> given) {
     using Type = StatusCallback::MessageType;
+    const std::shared_ptr<StatusCallback::Message> message = std::move(given);
     auto* reader = static_cast<Reader*>(self);
     const Type type = message->m_message_type;
     if (type != Type::MESSAGE_TYPE_WARNING && type != Type::MESSAGE_TYPE_ERROR) return;
