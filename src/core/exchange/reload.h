@@ -19,8 +19,8 @@ struct ReloadedBody {
 struct Reloaded {
   Document document;
   std::vector<ReloadedBody> bodies;  ///< those of the file first, in its order
-  /// Bodies and faces that are no more although steps name them, with ids in quotes: "Split: face
-  /// \"import1:face7\"". Such steps fail, or find another place by position, which they say.
+  /// Bodies and faces that are no more although steps name them, with ids in quotes: "Cut \"pocket\" names
+  /// \"import1:face7\", which is gone". Such steps fail, or find another place by position, which they say.
   std::vector<std::string> lost;
 };
 

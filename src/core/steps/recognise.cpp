@@ -107,10 +107,10 @@ class Recognise : public StepKind {
     text += say("; at most %1 mm off", formatNumber(found.off, 2));
     result.audit.notes.push_back("\"" + body + "\": " + text);
     if (found.left == 0) return replaceBody(result, body, Shape(mesh), found.shape);
-    result.audit.warnings.push_back(
-        say("%1 triangles of \"%2\" are none of these, for instance at %3; it stays a mesh, with a surface of the rest "
-            "beside it",
-            found.left, body, placeText(found.rest)));
+    result.audit.warnings.push_back(say(
+        "%1 triangles of \"%2\" were not recognised, for instance at %3; it stays a mesh, with a surface of the rest "
+        "beside it",
+        found.left, body, placeText(found.rest)));
     const BodyId id = BodyId(inputs.id()).part(body.text());
     result.audit.touched.push_back(body);
     result.pieces.push_back(Piece::whole(say("recognised of %1", body), id, found.shape));

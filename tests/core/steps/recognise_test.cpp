@@ -224,7 +224,7 @@ TEST(RecogniseStep, LeavesAMeshOfWhichOnlyAPartIsRecognised) {
   EXPECT_EQ(
       std::count_if(faces.begin(), faces.end(), [](const Face& each) { return std::abs(each.area() - 100) < 1e-6; }), 5)
       << "the whole sides";
-  EXPECT_THAT(report(model, "exact").result->audit.warnings.front(), HasSubstr("are none of these"));
+  EXPECT_THAT(report(model, "exact").result->audit.warnings.front(), HasSubstr("were not recognised"));
 }
 
 // 25 random blocks with posts and rods taken out, meshed and recognised: each comes back as what it was, to its last

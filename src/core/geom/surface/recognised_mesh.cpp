@@ -89,7 +89,7 @@ class Recognising {
         requireValid(faces);
         made = true;
       } catch (const UnmadeRegions& unmade) {
-        // They count as ones that are none of these.
+        // Their triangles count as not recognised.
         for (const std::uint32_t region : unmade.regions) regions.regions[region].surface.Nullify();
       }
       progress_.throwIfStopped();
