@@ -309,6 +309,7 @@ Scene sceneOf(const Tried& tried) {
     if (!shown.count(body.id)) add(scene, body, tried.picturesAfter, Role::Plain);
   addPieces(scene, tried, result);
   addLines(scene, result.cutterOutline, SceneLine::Style::Cutter);
+  addLines(scene, result.left, SceneLine::Style::Left);
   addGuides(scene, *tried.after, tried.guidesAfter);
   return scene;
 }

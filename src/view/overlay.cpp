@@ -60,6 +60,22 @@ void paintGauge(QPainter& painter, const Gauge& gauge, bool hot, const Overlay& 
   painter.drawEllipse(bead, hot ? 7 : 6, hot ? 7 : 6);
 }
 
+/// A disc with arrows four ways: it can be dragged anywhere in its plane.
+void paintGrip(QPainter& painter, Point place, const Overlay& overlay) {
+  const QPointF at = onWidget(overlay.camera.project(place), overlay.pixelRatio);
+  constexpr double radius = 12, arm = 7.5, head = 2.8;
+  painter.setPen(QPen(overlay.look.violet, 2));
+  painter.setBrush(overlay.hotGrip ? overlay.look.violet : QColor(Qt::white));
+  painter.drawEllipse(at, radius, radius);
+  painter.setPen(QPen(overlay.hotGrip ? QColor(Qt::white) : overlay.look.violet, 1.6, Qt::SolidLine, Qt::RoundCap));
+  for (const QPointF& way : {QPointF(1, 0), QPointF(0, 1), QPointF(-1, 0), QPointF(0, -1)}) {
+    const QPointF across(-way.y(), way.x()), tip = at + way * arm;
+    painter.drawLine(at, tip);
+    painter.drawLine(tip, tip - (way + across) * head);
+    painter.drawLine(tip, tip - (way - across) * head);
+  }
+}
+
 void paintMeasured(QPainter& painter, const MeasureMark& mark, const Overlay& overlay) {
   const QPointF from = onWidget(overlay.camera.project(mark.from), overlay.pixelRatio),
                 to = onWidget(overlay.camera.project(mark.to), overlay.pixelRatio);
@@ -264,6 +280,9 @@ void paint(QPainter& painter, const Overlay& overlay) {
   paintBadgesNote(painter, overlay, shown.size());
   for (std::size_t i = 0; i < overlay.gauges.size(); ++i)
     paintGauge(painter, overlay.gauges[i], overlay.hotGauge == i, overlay);
+  const auto gripped = std::find_if(overlay.gauges.begin(), overlay.gauges.end(),
+                                    [](const Gauge& gauge) { return gauge.grip.has_value(); });
+  if (gripped != overlay.gauges.end()) paintGrip(painter, gripped->grip.value_or(Point()), overlay);
   if (overlay.box) paintBox(painter, overlay);
   if (!overlay.label.isEmpty()) paintLabel(painter, overlay);
 }

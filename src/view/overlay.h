@@ -36,6 +36,7 @@ struct Overlay {
   std::vector<Point> markedCorners = {};
   std::vector<MeasureMark> measured = {};
   SurfacePaint paint = {};  ///< whose bands are explained
+  bool hotGrip = false;     ///< that of the gauges is under the pointer or dragged
 };
 
 /// How high the explanation of the bands is; 0 without any.

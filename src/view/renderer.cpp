@@ -113,7 +113,7 @@ void Renderer::setScene(const Scene& scene) {
     }
   }
   for (const SceneLine::Style style : {SceneLine::Style::Drawing, SceneLine::Style::Cutter, SceneLine::Style::Fault,
-                                       SceneLine::Style::Net, SceneLine::Style::Level}) {
+                                       SceneLine::Style::Net, SceneLine::Style::Level, SceneLine::Style::Left}) {
     std::vector<float> points;
     std::vector<BodyMesh::Range> ranges;
     for (const SceneLine& line : scene.lines) {

@@ -116,6 +116,10 @@ void Renderer::drawLines(const Frame& frame) {
     useLines(frame, frame.look.violet, netWidth, 0, markedBias);
     net.drawWide(*gl_);
   }
+  if (const LineBatch& left = sceneLines_[SceneLine::Style::Left]; !left.empty()) {
+    useLines(frame, frame.look.ochre, netWidth, 0, markedBias);
+    left.drawWide(*gl_);
+  }
   if (const LineBatch& level = sceneLines_[SceneLine::Style::Level]; !level.empty()) {
     // Above the section's plane, or below what is drawn in full.
     gl_->glDisable(GL_DEPTH_TEST);

@@ -46,10 +46,10 @@ struct SceneBody {
 
 /// A line through points, drawn over the bodies.
 struct SceneLine {
-  enum class Style { Drawing, Cutter, Fault, Net, Level };
+  enum class Style { Drawing, Cutter, Fault, Net, Level, Left };
   Polyline points;
   /// Fault: where a cutter is too short, or a face is not valid. Net: of control points. Level: what lies on the level
-  /// above or below
+  /// above or below. Left: where something was.
   Style style = Style::Drawing;
 };
 

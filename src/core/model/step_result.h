@@ -99,6 +99,8 @@ struct Gauge {
   double radius = 0;  ///< of an angle: where its arc is shown, mm
   /// Of a plain number: how far the bead stands from where it would at 0, for each 1, in mm. 0: of a length or angle.
   double perOne = 0;
+  /// A place that can be dragged in the plane of this gauge and another one that has the same: both follow.
+  std::optional<Point> grip = {};
 
   static Gauge angle(std::string field, Point from, Vector axis, Vector zero, double radius, double value) {
     return {std::move(field), from, axis, value, false, Kind::Angle, zero, radius};
@@ -149,6 +151,7 @@ struct StepResult {
   std::vector<Output> made;
   std::vector<Piece> pieces;
   std::vector<Polyline> cutterOutline;  ///< what cuts, where it is not a body
+  std::vector<Polyline> left;           ///< places that something has moved away from: their outlines, hatched
   std::vector<Gauge> gauges;
   std::shared_ptr<const SectionCut> section = {};  ///< what it takes out of sight; null for every step but a section
   std::optional<Measurement> measured = {};

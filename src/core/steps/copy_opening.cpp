@@ -8,6 +8,7 @@
 #include "fields/face_field.h"
 #include "fields/plane_field.h"
 #include "geom/openings/reshaped.h"
+#include "geom/openings/seated.h"
 #include "steps/registry.h"
 #include "steps/shared/opening_work.h"
 
@@ -44,9 +45,14 @@ class CopyOpening : public StepKind {
       const std::vector<Shape> fillings = fillingsOf(openings, progress);
       std::vector<Recut> copies;
       for (std::size_t i = 0; i < fillings.size(); ++i)
-        for (const Motion& motion : motionsOf(inputs, openings, openings.picked[i]))
-          copies.push_back({copyOf(inputs, fillings[i], motion, copies.size() + 1),
-                            [&openings, number = openings.picked[i]] { return why(openings, number); }});
+        for (const Going& going : waysOf(inputs, openings, openings.picked[i])) {
+          const Opening& opening = openings.opening(openings.picked[i]);
+          Shape copy = copyOf(inputs, fillings[i], going.motion, copies.size() + 1);
+          if (!going.fits)
+            copy = seatedOrWhy(openings, openings.picked[i], copy, endsOf(fillings[i], openings.shape, opening),
+                               openings.shape, going.motion.turned(opening.frame.normal), progress);
+          copies.push_back({copy, [&openings, number = openings.picked[i]] { return why(openings, number); }});
+        }
       progress.enter(0.3, 1, say("cutting openings"));
       cutOpenings(result, openings.body, openings.shape, openings.shape, copies, progress);
       result.audit.notes.push_back(sayCount(copies.size(), "\"%2\": %1 copy", "\"%2\": %1 copies", openings.body));
@@ -61,24 +67,54 @@ class CopyOpening : public StepKind {
     return moved(filling, motion, inputs.id() + ":" + std::to_string(number));
   }
 
-  std::vector<Motion> motionsOf(StepInputs& inputs, const BodyOpenings& openings, int number) const {
-    if (way_.of(inputs) == Way::Mirror) return {Motion::mirror(plane_.of(inputs))};
+  /// Where a copy goes, and whether the walls run on there as they are.
+  struct Going {
+    Motion motion;
+    bool fits = true;
+  };
+
+  std::vector<Going> waysOf(StepInputs& inputs, const BodyOpenings& openings, int number) const {
+    if (way_.of(inputs) == Way::Mirror) {
+      const Motion mirrored = Motion::mirror(plane_.of(inputs));
+      return {{mirrored, fitsUnder(openings, number, mirrored)}};
+    }
     const int columns = countOf(columns_, inputs), rows = countOf(rows_, inputs);
     if (columns * rows < 2)
       columns_.fail(say("one alone is no copy"), say("Type how many stand in a row, itself included"));
     const OpeningWall wall(openings.shape, openings.opening(number));
-    std::vector<Motion> motions;
+    std::vector<Going> ways;
     for (int row = 0; row < rows; ++row)
       for (int column = 0; column < columns; ++column) {
         const double x = column * along_.of(inputs), y = row * up_.of(inputs);
-        if (row == 0 && column == 0) continue;
-        if (!wall.keepsWalls(x, y))
-          openings_.faces.fail(
-              say("the walls of %1 are not parallel: it would not fit where it goes", openings.nameOf(number)),
-              say("Cut the others yourself"));
-        motions.push_back(wall.along(x, y));
+        if (row != 0 || column != 0) ways.push_back({wall.along(x, y), wall.keepsWalls(x, y)});
       }
-    return motions;
+    return ways;
+  }
+
+  /// Whether flat walls lie in walls again.
+  static bool fitsUnder(const BodyOpenings& openings, int number, const Motion& motion) {
+    const std::vector<Face> faces = facesOf(openings.shape);
+    const std::vector<int>& walls = openings.opening(number).walls;
+    return std::all_of(walls.begin(), walls.end(), [&](int wall) {
+      const auto plane = faces[static_cast<std::size_t>(wall)].plane();
+      if (!plane) return false;
+      const Point on = motion(plane->origin);
+      const Vector normal = motion.turned(plane->normal);
+      return std::any_of(faces.begin(), faces.end(), [&](const Face& each) {
+        const auto its = each.plane();
+        return its && length(its->normal - normal) < tolerance::sameDirection &&
+               std::abs(its->signedDistance(on)) < tolerance::samePlace;
+      });
+    });
+  }
+
+  static Shape seatedOrWhy(const BodyOpenings& openings, int number, const Shape& copy, const std::vector<int>& ends,
+                           const Shape& body, Vector out, Progress& progress) {
+    try {
+      return seated(copy, ends, body, out, progress);
+    } catch (const Error& error) {
+      throw error.within(say("a copy of %1 of \"%2\"", openings.nameOf(number), openings.body));
+    }
   }
 
   static int countOf(const PlainNumberField& field, StepInputs& inputs) {
@@ -97,50 +133,54 @@ class CopyOpening : public StepKind {
   /// As far from the middle of the wall as is said, through it if the opening goes through its own.
   void intoWall(StepResult& result, StepInputs& inputs, const std::vector<BodyOpenings>& bodies,
                 Progress& progress) const {
+    if (bodies.size() != 1 || bodies.front().picked.size() != 1)
+      openings_.faces.fail(say("only one opening at a time is copied to another wall"), say("Pick one of them"));
+    const BodyOpenings& openings = bodies.front();
+    const int number = openings.picked.front();
+    const Opening& opening = openings.opening(number);
     const Face wall = wall_.of(inputs);
-    const auto plane = wall.plane();
-    if (!plane) wall_.fail(say("the face is not flat"), say("Pick a flat wall"));
-    Plane place = *plane;
-    place.origin = wall.middle();
-    place.origin = place.at(along_.of(inputs), up_.of(inputs));
-    std::vector<Recut> copies;
-    for (const BodyOpenings& openings : bodies) {
-      const std::vector<Shape> fillings = fillingsOf(openings, progress);
-      if (openings.picked.size() + copies.size() > 1)
-        openings_.faces.fail(say("only one opening at a time is copied to another wall"), say("Pick one of them"));
-      const Opening& opening = openings.opening(openings.picked.front());
-      Shape solid = copyOf(inputs, fillings.front(), Motion::onto(opening.frame, place), 1);
-      if (opening.through) solid = throughWall(inputs, solid, opening, place);
-      copies.push_back({solid, [&openings, number = openings.picked.front()] { return why(openings, number); }});
+    const Plane place = placeOn(wall, along_.of(inputs), up_.of(inputs));
+    const BodyId body = bodyOf(inputs, wall);
+    const Shape shape = inputs.shape(body);
+    const Shape filling = fillingsOf(openings, progress).front();
+    Shape solid = copyOf(inputs, filling, Motion::onto(opening.frame, place), 1);
+    const std::vector<Face> faces = facesOf(openings.shape);
+    const bool flat = wall.plane() && std::all_of(opening.walls.begin(), opening.walls.end(), [&](int its) {
+                        return faces[static_cast<std::size_t>(its)].plane().has_value();
+                      });
+    const auto thick = flat && opening.through ? thicknessAt(facesOf(shape), place) : std::nullopt;
+    if (thick) {
+      const Plane middle = Plane::through(place.at(0, 0, -std::min(*thick, opening.depth) / 2), -place.normal);
+      solid = stretched(solid, middle, *thick - opening.depth);
+    } else if (!flat || opening.through) {
+      solid =
+          seatedOrWhy(openings, number, solid, endsOf(filling, openings.shape, opening), shape, place.normal, progress);
     }
+    cutOpenings(result, body, shape, shape, {{solid, [&] { return why(openings, number); }}}, progress);
+  }
+
+  BodyId bodyOf(StepInputs& inputs, const Face& wall) const {
     for (const BodyId& body : inputs.members(wall_.in(inputs).body)) {
-      const Shape shape = inputs.shape(body);
-      const std::vector<Face> all = facesOf(shape);
+      const std::vector<Face> all = facesOf(inputs.shape(body));
       if (std::none_of(all.begin(), all.end(), [&](const Face& each) { return isSameFace(each, wall); })) continue;
       if (inputs.shielded(body)) wall_.fail(say("\"%1\" is shielded", body), say("Unshield it, or pick another wall"));
-      cutOpenings(result, body, shape, shape, copies, progress);
-      return;
+      return body;
     }
     wall_.fail(say("the body of the wall is gone"), say("Pick a wall again"));
   }
 
-  /// As long as the wall is thick there.
-  Shape throughWall(StepInputs& inputs, const Shape& solid, const Opening& opening, const Plane& place) const {
+  /// How far it is behind a place to a parallel face; nothing if there is none.
+  static std::optional<double> thicknessAt(const std::vector<Face>& faces, const Plane& place) {
     double thick = Box::infinity;
-    for (const BodyId& body : inputs.members(wall_.in(inputs).body))
-      for (const Face& face : facesOf(inputs.shape(body))) {
-        const auto plane = face.plane();
-        if (!plane || length(plane->normal + place.normal) > tolerance::sameDirection) continue;
-        const Box box = face.boxIn(place);
-        const double depth = -plane->signedDistance(place.origin);
-        if (depth > tolerance::samePlace && box.low.x < 0 && box.high.x > 0 && box.low.y < 0 && box.high.y > 0)
-          thick = std::min(thick, depth);
-      }
-    if (thick == Box::infinity)
-      wall_.fail(say("the wall has no parallel face behind it: how thick it is cannot be told"),
-                 say("Pick a wall of even thickness"));
-    const Plane middle = Plane::through(place.at(0, 0, -std::min(thick, opening.depth) / 2), -place.normal);
-    return stretched(solid, middle, thick - opening.depth);
+    for (const Face& face : faces) {
+      const auto plane = face.plane();
+      if (!plane || length(plane->normal + place.normal) > tolerance::sameDirection) continue;
+      const Box box = face.boxIn(place);
+      const double depth = -plane->signedDistance(place.origin);
+      if (depth > tolerance::samePlace && box.low.x < 0 && box.high.x > 0 && box.low.y < 0 && box.high.y > 0)
+        thick = std::min(thick, depth);
+    }
+    return thick == Box::infinity ? std::nullopt : std::optional(thick);
   }
 
   const OpeningFields openings_{*this};
@@ -164,8 +204,12 @@ class CopyOpening : public StepKind {
                                NumberRule::Positive};
   const PlaneField plane_{
       *this, {.key = "plane", .label = "Mirrored at", .well = Well::Cutter, .when = way_.is(Way::Mirror)}, "yz"};
-  const FaceField wall_{
-      *this, {.key = "wall", .label = "Wall", .well = Well::Cutter, .help = "a flat face", .when = way_.is(Way::Wall)}};
+  const FaceField wall_{*this,
+                        {.key = "wall",
+                         .label = "Wall",
+                         .well = Well::Cutter,
+                         .help = "a flat or round face, or one of free form",
+                         .when = way_.is(Way::Wall)}};
   const LengthField along_{*this,
                            {.key = "along",
                             .label = "Along",

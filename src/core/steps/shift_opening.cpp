@@ -1,5 +1,6 @@
 // Openings moved along their walls: by distances, to distances from the walls' edges or from other faces, or spread.
 #include <algorithm>
+#include <cmath>
 
 #include "base/quantity.h"
 #include "base/say.h"
@@ -41,7 +42,12 @@ class ShiftOpening : public StepKind {
     Ways all;
     for (const BodyOpenings& openings : openings_.of(inputs, result)) {
       const std::map<int, Move>& ways = all.emplace(openings.body, waysOf(inputs, openings, all)).first->second;
-      for (const auto& [number, move] : ways) moves.push_back({openings.opening(number).frame.origin, move.motion});
+      for (const auto& [number, move] : ways) {
+        moves.push_back({openings.opening(number).frame.origin, move.motion});
+        if (std::hypot(move.x, move.y) > tolerance::samePlace)
+          for (Polyline& line : OpeningWall(openings.shape, openings.opening(number)).hatchedMouth())
+            result.left.push_back(std::move(line));
+      }
       const bool fits = std::all_of(ways.begin(), ways.end(), [](const auto& each) { return each.second.fits; });
       if (fits)
         shift(result, openings, ways, progress);
@@ -221,6 +227,7 @@ class ShiftOpening : public StepKind {
     const double along = along_.of(inputs), up = up_.of(inputs);
     const auto add = [&](const LengthField& field, Point from, Vector way, double value) {
       result.gauges.push_back({field.key(), from, way, value});
+      if (across_.of(inputs) != Across::Evenly) result.gauges.back().grip = now;
     };
     if (across_.of(inputs) == Across::By) add(along_, frame.at(0, move.y), frame.x, along);
     if (across_.of(inputs) == Across::Left) add(along_, now - frame.x * (opening.width / 2 + along), frame.x, along);

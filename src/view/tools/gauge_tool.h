@@ -28,9 +28,15 @@ class GaugeTool : public Tool {
 
  private:
   std::optional<std::size_t> at(QPointF position) const;
+  /// The first gauge whose grip is there.
+  std::optional<std::size_t> gripAt(QPointF position) const;
+  /// Both gauges of a grip, to where a pixel lies in their plane.
+  void dragGrip(const Pointer& pointer);
 
   std::vector<Gauge> gauges_;
-  std::optional<std::size_t> hot_;  ///< under the pointer or dragged
+  std::optional<std::size_t> hot_;   ///< under the pointer or dragged
+  std::optional<std::size_t> grip_;  ///< the same, by its grip
+  std::vector<Gauge> pressed_;       ///< as they were when a grip was pressed
 };
 
 }  // namespace kervo

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include "base/say.h"
 #include "geom/faces/face_net.h"
@@ -14,6 +15,56 @@ namespace {
 /// What runs along the rim of an opening is not beside it.
 constexpr double rim = 1e-4;
 
+/// So many lines of a hatch cross a mouth.
+constexpr double hatchLines = 16;
+
+/// From an axis to a place, at a right angle to it.
+Vector awayFrom(const Axis& axis, Point place) {
+  const Vector way = place - axis.point;
+  return way - axis.direction * dot(way, axis.direction);
+}
+
+/// Lines aslant over what outlines in a plane enclose; a gap in them is closed straight.
+std::vector<Polyline> hatchOf(const std::vector<Polyline>& outlines, const Plane& plane, double pitch) {
+  // Along the lines, and across them.
+  const auto turned = [&](Point place) {
+    const Vector local = plane.coordinates(place);
+    return PlanePoint{(local.x + local.y) / std::numbers::sqrt2, (local.y - local.x) / std::numbers::sqrt2};
+  };
+  std::vector<std::pair<PlanePoint, PlanePoint>> sides;
+  std::vector<PlanePoint> loose;
+  const auto end = [&](PlanePoint at) {
+    const auto met = std::find_if(loose.begin(), loose.end(), [&](PlanePoint each) {
+      return std::hypot(each.u - at.u, each.v - at.v) < tolerance::sameLine;
+    });
+    met == loose.end() ? loose.push_back(at) : void(loose.erase(met));
+  };
+  for (const Polyline& outline : outlines) {
+    for (std::size_t i = 0; i + 1 < outline.size(); ++i)
+      sides.emplace_back(turned(outline[i]), turned(outline[i + 1]));
+    end(turned(outline.front()));
+    end(turned(outline.back()));
+  }
+  if (loose.size() == 2) sides.emplace_back(loose[0], loose[1]);
+  double low = Box::infinity, high = -Box::infinity;
+  for (const auto& [from, to] : sides) {
+    low = std::min({low, from.v, to.v});
+    high = std::max({high, from.v, to.v});
+  }
+  std::vector<Polyline> lines;
+  for (double v = low + pitch / 2; v < high; v += pitch) {
+    std::vector<double> met;
+    for (const auto& [from, to] : sides)
+      if ((from.v > v) != (to.v > v)) met.push_back(from.u + (to.u - from.u) * (v - from.v) / (to.v - from.v));
+    std::sort(met.begin(), met.end());
+    const auto place = [&](double u) {
+      return plane.at((u - v) / std::numbers::sqrt2, (u + v) / std::numbers::sqrt2);
+    };
+    for (std::size_t i = 0; i + 1 < met.size(); i += 2) lines.push_back({place(met[i]), place(met[i + 1])});
+  }
+  return lines;
+}
+
 double angleBetween(Vector from, Vector to, Vector about) {
   return std::atan2(dot(cross(from, to), about), dot(from, to));
 }
@@ -25,53 +76,43 @@ OpeningWall::OpeningWall(const Shape& solid, const Opening& opening) : solid_(so
   const BRepAdaptor_Surface surface(main.body().face, false);
   const auto axis = main.axis();
   if (surface.GetType() != GeomAbs_Cylinder || !axis) return;
+  round_ = true;
   axis_ = *axis;
   radius_ = surface.Cylinder().Radius();
-  if (dot(axis_.direction, opening.frame.x) < 0 ||
-      (std::abs(dot(axis_.direction, opening.frame.x)) < tolerance::sameDirection &&
-       dot(axis_.direction, opening.frame.y) < 0))
-    axis_.direction = -axis_.direction;
-  if (std::abs(dot(axis_.direction, opening.frame.y)) > 1 - tolerance::sameDirection)
-    turns_ = Turns::X;
-  else if (std::abs(dot(axis_.direction, opening.frame.x)) > 1 - tolerance::sameDirection)
-    turns_ = Turns::Y;
+  around_ = normalized(cross(axis_.direction, awayFrom(axis_, opening.frame.origin)));
+}
+
+PlanePoint OpeningWall::alongAndAround(double x, double y) const {
+  const Vector way = opening_.frame.x * x + opening_.frame.y * y;
+  return {dot(way, axis_.direction), dot(way, around_)};
 }
 
 PlanePoint OpeningWall::flat(Point place) const {
-  const Vector local = opening_.frame.coordinates(place);
-  if (turns_ == Turns::None) return {local.x, local.y};
-  const auto radial = [&](Point p) {
-    const Vector way = p - axis_.point;
-    return way - axis_.direction * dot(way, axis_.direction);
-  };
-  const double angle = angleBetween(radial(opening_.frame.origin), radial(place), axis_.direction);
-  // Outside, the frame's normal leads away from the axis; in a bore it leads to it.
-  const double sign = dot(cross(axis_.direction, radial(opening_.frame.origin)),
-                          turns_ == Turns::X ? opening_.frame.x : opening_.frame.y) > 0
-                          ? 1
-                          : -1;
-  const double round = angle * radius_ * sign;
-  return turns_ == Turns::X ? PlanePoint{round, local.y} : PlanePoint{local.x, round};
+  const Plane& frame = opening_.frame;
+  const Vector local = frame.coordinates(place);
+  if (!round_) return {local.x, local.y};
+  const double along = dot(place - frame.origin, axis_.direction);
+  const double around =
+      angleBetween(awayFrom(axis_, frame.origin), awayFrom(axis_, place), axis_.direction) * radius_;
+  const Vector way = axis_.direction * along + around_ * around;
+  return {dot(way, frame.x), dot(way, frame.y)};
 }
 
 Motion OpeningWall::along(double x, double y) const {
   const Plane& frame = opening_.frame;
-  if (turns_ == Turns::None) return Motion::by(frame.x * x + frame.y * y);
-  const bool xTurns = turns_ == Turns::X;
-  const Vector out = frame.origin - axis_.point;
-  const Vector radial = out - axis_.direction * dot(out, axis_.direction);
-  const double sign = dot(cross(axis_.direction, radial), xTurns ? frame.x : frame.y) > 0 ? 1 : -1;
-  const Motion turned = Motion::turn(axis_.point, axis_.direction, sign * (xTurns ? x : y) / radius_);
-  return turned.then(Motion::by(xTurns ? frame.y * y : frame.x * x));
+  if (!round_) return Motion::by(frame.x * x + frame.y * y);
+  const PlanePoint way = alongAndAround(x, y);
+  return Motion::turn(axis_.point, axis_.direction, way.v / radius_).then(Motion::by(axis_.direction * way.u));
 }
 
 bool OpeningWall::keepsWalls(double x, double y) const {
   const std::vector<Face> faces = kervo::facesOf(solid_);
   const Vector way = opening_.frame.x * x + opening_.frame.y * y;
   const double far = length(way);
+  const bool turns = round_ && std::abs(alongAndAround(x, y).v) > tolerance::sameDirection * far;
   return std::all_of(opening_.walls.begin(), opening_.walls.end(), [&](int number) {
     const Face& wall = faces[static_cast<std::size_t>(number)];
-    if (turns_ == Turns::None) {
+    if (!turns) {
       const auto plane = wall.plane();
       if (plane) return std::abs(dot(plane->normal, way)) <= tolerance::sameDirection * far;
       const auto axis = wall.axis();
@@ -83,6 +124,28 @@ bool OpeningWall::keepsWalls(double x, double y) const {
     const Vector across = axis->point - axis_.point;
     return length(cross(axis->direction, axis_.direction)) < tolerance::sameDirection &&
            length(across - axis_.direction * dot(across, axis_.direction)) < tolerance::samePlace;
+  });
+}
+
+std::vector<Polyline> OpeningWall::hatchedMouth() const {
+  return kernelCall("drawing a mouth", [&] {
+    const std::vector<Face> faces = kervo::facesOf(solid_);
+    ShapeMap<bool> own;
+    for (const int face : opening_.faces)
+      for (TopExp_Explorer it(faces[static_cast<std::size_t>(face)].body().face, TopAbs_EDGE); it.More(); it.Next())
+        own[it.Current()] = true;
+    const Face& wall = faces[static_cast<std::size_t>(opening_.walls.front())];
+    std::vector<Polyline> lines;
+    for (TopExp_Explorer it(wall.body().face, TopAbs_EDGE); it.More(); it.Next()) {
+      if (!own.contains(it.Current()) || BRep_Tool::Degenerated(TopoDS::Edge(it.Current()))) continue;
+      Polyline line;
+      for (const gp_Pnt& place : placesAlong(TopoDS::Edge(it.Current()))) line.push_back(fromPnt(place));
+      lines.push_back(std::move(line));
+    }
+    if (!wall.plane()) return lines;
+    for (Polyline& line : hatchOf(lines, opening_.frame, (opening_.width + opening_.height) / hatchLines))
+      lines.push_back(std::move(line));
+    return lines;
   });
 }
 

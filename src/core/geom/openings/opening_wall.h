@@ -21,8 +21,8 @@ struct Room {
   Beside left, right, below, above;
 };
 
-/// The wall of an opening's main mouth. On a round wall, x or y is measured around it; on one of free form, straight on
-/// over the middle of the opening.
+/// The wall of an opening's main mouth. On a round wall, what leads across its axis is measured around it; on one of free
+/// form, straight on over the middle of the opening.
 class OpeningWall {
  public:
   OpeningWall(const Shape& solid, const Opening& opening);
@@ -37,15 +37,19 @@ class OpeningWall {
   Room roomToEdges(const std::vector<Opening>& all) const { return beside(all, false); }
   /// A place in the frame's x and y, on a round wall unrolled.
   PlanePoint flat(Point place) const;
+  /// The outline of the main mouth, and a hatch over it where the wall is flat.
+  std::vector<Polyline> hatchedMouth() const;
 
  private:
-  enum class Turns { None, X, Y };  // which of the two goes round
+  /// How far a way in x and y leads along the axis of a round wall, and around it.
+  PlanePoint alongAndAround(double x, double y) const;
   Room beside(const std::vector<Opening>& all, bool openingsToo) const;
 
   Shape solid_;
   Opening opening_;
-  Turns turns_ = Turns::None;
+  bool round_ = false;
   Axis axis_;
+  Vector around_;  // of a round wall: at a right angle to the axis, where the opening is
   double radius_ = 0;
 };
 

@@ -1,0 +1,19 @@
+// Where a line goes into a body and out of it.
+#pragma once
+
+#include <vector>
+
+#include "geom/topology.h"
+
+namespace kervo {
+
+struct LineCrossing {
+  double at = 0;     ///< mm along the line, from where it starts; below zero behind that
+  bool out = false;  ///< it leaves the body there
+  Face face;
+};
+
+/// Of a line both ways from a place along `way` (of unit length), in order. Places where it only touches are left out.
+std::vector<LineCrossing> crossings(const Shape& body, Point from, Vector way);
+
+}  // namespace kervo
