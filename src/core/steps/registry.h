@@ -19,6 +19,7 @@
   KIND(revolve)                \
   KIND(wall)                   \
   KIND(cut)                    \
+  KIND(holes)                  \
   KIND(openThrough)            \
   KIND(split)                  \
   KIND(combine)                \
