@@ -358,6 +358,11 @@ void VerbTable::addBodyVerbs() {
        .menu = MenuPlace::Edit,
        .run = [this] { w_.bodies().chooseColor(); },
        .enabled = anyBody});
+  add({.key = "assembly",
+       .text = tr("Put into an assembly …"),
+       .menu = MenuPlace::Edit,
+       .run = [this] { w_.bodies().putIntoAssembly(); },
+       .enabled = anyBody});
   add({.key = "find",
        .text = tr("Find"),
        .menu = MenuPlace::Edit,

@@ -2,11 +2,13 @@
 #include <cstdio>
 #include <iostream>
 #include <memory>
+#include <sstream>
 
 #include "cli/commands.h"
 #include "cli/report.h"
 #include "cli/terminal.h"
 #include "exchange/kervo_file.h"
+#include "model/assembly_path.h"
 #include "model/names_for_people.h"
 #include "model/rebuild.h"
 #include "steps/registry.h"
@@ -17,7 +19,7 @@ namespace {
 
 struct Options {
   std::string document;
-  std::vector<std::string> settings;
+  std::vector<std::string> settings, assemblies;
   std::vector<std::string> outputs;
   bool json = false;
 };
@@ -47,6 +49,35 @@ Document withSettings(Document document, const std::vector<std::string>& setting
     document = document.withDimension(name, value);
   }
   return document;
+}
+
+Document withAssemblies(Document document, const std::vector<std::string>& settings) {
+  for (const std::string& setting : settings) {
+    const auto equals = setting.find('=');
+    if (equals == std::string::npos || equals == 0)
+      throw UsageError("--put needs BODY,BODY=ASSEMBLY, not \"" + setting + "\"");
+    const std::vector<std::string> path = assemblyPath(setting.substr(equals + 1));
+    std::istringstream names(setting.substr(0, equals));
+    for (std::string name; std::getline(names, name, ',');) {
+      BodyLook look = document.lookOf(BodyId(name));
+      look.within = path;
+      document = document.withLook(BodyId(name), std::move(look));
+    }
+  }
+  return document;
+}
+
+/// A body that is put into an assembly must be there.
+void requireBodies(const Model& model, const std::vector<std::string>& settings) {
+  for (const std::string& setting : settings) {
+    std::istringstream names(setting.substr(0, setting.find('=')));
+    for (std::string name; std::getline(names, name, ',');) {
+      if (model.find(BodyId(name))) continue;
+      std::string known;
+      for (const Body& body : model.bodies) known += (known.empty() ? "" : ", ") + body.id.text();
+      throw UsageError("--put: there is no body \"" + name + "\"; there is: " + known);
+    }
+  }
 }
 
 /// printf to the standard output that the kernel cannot write to.
@@ -95,14 +126,16 @@ void write(const std::string& path, const Document& document, const Model& model
 
 int run(const Options& options) {
   for (const std::string& output : options.outputs) requireWritable(output);
-  const Document document = withSettings(
-      [&] {
-        const InterruptEndsProcess whileReading;
-        return readDocument(options.document, allStepKinds(), progress());
-      }(),
-      options.settings);
+  const Document document = withAssemblies(withSettings(
+                                               [&] {
+                                                 const InterruptEndsProcess whileReading;
+                                                 return readDocument(options.document, allStepKinds(), progress());
+                                               }(),
+                                               options.settings),
+                                           options.assemblies);
   Memo memo;
   const Model model = rebuild(document, memo, progress());
+  requireBodies(model, options.assemblies);
   clearProgress();
   if (options.json) {
     Json root;
@@ -141,6 +174,10 @@ Command rebuildCommand(CLI::App& app) {
   parser
       ->add_option("--set", options->settings,
                    "NAME=EXPRESSION: give a dimension another value, or a level (\"Roof.height=6 m\")")
+      ->allow_extra_args(false);
+  parser
+      ->add_option("--put", options->assemblies,
+                   "BODY,BODY=ASSEMBLY: put bodies into an assembly (\"lid,rim=Crate / Lid\"), or out of it (\"lid=\")")
       ->allow_extra_args(false);
   parser->add_option("--out", options->outputs, "Write the result: " + endings(Direction::Write))
       ->allow_extra_args(false);

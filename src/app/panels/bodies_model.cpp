@@ -136,6 +136,8 @@ QVariant BodiesModel::assemblyData(const Row& row, int column, int role) const {
   };
   const bool folded = folded_.contains(row.path) && filter_.isEmpty();
   switch (role) {
+    case Qt::EditRole:
+      return column == Name ? QVariant(name) : QVariant();
     case Qt::DisplayRole:
       if (column == Name) return indented(name, row.path.size() - 1);
       return column == Kind ? QVariant(QString::number(row.inside.size())) : QVariant();
@@ -257,13 +259,32 @@ QVariant BodiesModel::headerData(int section, Qt::Orientation orientation, int r
 
 Qt::ItemFlags BodiesModel::flags(const QModelIndex& index) const {
   Qt::ItemFlags flags = Qt::ItemIsEnabled | Qt::ItemIsSelectable;
-  if (index.column() == Name && !isAssembly(index.row())) flags |= Qt::ItemIsEditable;
+  if (index.column() == Name) flags |= Qt::ItemIsEditable;
   return flags;
+}
+
+void BodiesModel::renameAssembly(const Row& row, const std::string& name) {
+  desk_.session.edit(tr("Rename"), [&](const Document& document) {
+    Document result = document;
+    for (const BodyId& id : row.inside) {
+      const Body* body = model().find(id);
+      if (!body || body->within.size() < row.path.size()) continue;
+      BodyLook look = result.lookOf(id);
+      look.within = body->within;
+      look.within->at(row.path.size() - 1) = name;
+      result = result.withLook(id, std::move(look));
+    }
+    return result;
+  });
 }
 
 bool BodiesModel::setData(const QModelIndex& index, const QVariant& value, int role) {
   const ShownAs* now = lookAt(index.row());
   const std::string name = value.toString().trimmed().toStdString();
+  if (role == Qt::EditRole && isAssembly(index.row()) && !name.empty() && name != rowAt(index.row()).path.back()) {
+    renameAssembly(Row(rowAt(index.row())), name);
+    return true;
+  }
   if (role != Qt::EditRole || !now || name.empty() || name == now->name) return false;
   desk_.session.edit(tr("Rename"), [&](const Document& document) {
     BodyLook look = document.lookOf(idAt(index.row()));

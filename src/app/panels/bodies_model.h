@@ -49,6 +49,8 @@ class BodiesModel : public QAbstractTableModel {
   std::vector<Row> laidOut() const;
   void layOut();
   bool matches(const ShownAs& look, const QString& kind) const;
+  /// Of all bodies in it, in one edit.
+  void renameAssembly(const Row& row, const std::string& name);
   QVariant assemblyData(const Row& row, int column, int role) const;
   /// Those of a datum or drawing that differ from a body's.
   QVariant guideData(const Guide& guide, int column, int role) const;

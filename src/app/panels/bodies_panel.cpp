@@ -6,11 +6,13 @@
 #include <QInputDialog>
 #include <QLabel>
 #include <QMenu>
+#include <QMessageBox>
 #include <algorithm>
 #include <cmath>
 
 #include "app/icons.h"
 #include "app/panels/field_delegate.h"
+#include "model/assembly_path.h"
 
 namespace kervo::app {
 
@@ -118,6 +120,7 @@ BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bod
     menu.addAction(tr("Show only these"), this, &BodiesPanel::showOnlySelected);
     menu.addAction(tr("Colour …"), this, &BodiesPanel::chooseColor);
     menu.addAction(icon("rename"), tr("Rename"), this, &BodiesPanel::renameSelected);
+    menu.addAction(tr("Put into an assembly …"), this, &BodiesPanel::putIntoAssembly);
     QMenu* alike = menu.addMenu(tr("Select all of the same"));
     for (const auto& [text, what] : {std::pair(tr("kind"), Alike::Kind), std::pair(tr("colour"), Alike::Color),
                                      std::pair(tr("layer"), Alike::Layer), std::pair(tr("size"), Alike::Size)})
@@ -271,6 +274,36 @@ void BodiesPanel::renameSelected() {
     return;
   }
   if (sheet_->currentIndex().isValid()) sheet_->edit(sheet_->currentIndex().siblingAtColumn(BodiesModel::Name));
+}
+
+void BodiesPanel::putIntoAssembly() {
+  if (!first()) return;
+  QStringList known;
+  for (const Body& body : desk_.session.made()->model->bodies)
+    for (auto end = body.within.begin(); end != body.within.end();)
+      known << QString::fromStdString(textOfPath({body.within.begin(), ++end}));
+  known.removeDuplicates();
+  known.sort();
+  QString now = QString::fromStdString(textOfPath(first()->within));
+  known.removeAll(now);
+  known.prepend(now);
+  for (;;) {
+    bool taken = false;
+    now = QInputDialog::getItem(window(), tr("Put into an assembly"),
+                                tr("Assembly of %1, such as Crate / Lid. Empty: of none").arg(nameOfSelected()), known,
+                                0, true, &taken);
+    if (!taken) return;
+    try {
+      const std::vector<std::string> path = assemblyPath(now.toStdString());
+      changeLooks(desk_, desk_.selection.bodies(),
+                  path.empty() ? tr("Out of its assembly") : tr("Put into %1").arg(now.trimmed()),
+                  [&](BodyLook& look) { look.within = path; });
+      return;
+    } catch (const Error& error) {
+      QMessageBox::warning(window(), tr("Put into an assembly"), QString::fromUtf8(error.what()));
+      known[0] = now;
+    }
+  }
 }
 
 void BodiesPanel::showMaterial(const Body& body) {

@@ -19,6 +19,8 @@ class BodiesPanel : public Panel {
   void chooseColor();
   /// One in its row; several get one name with a number each.
   void renameSelected();
+  /// The selected bodies into an assembly, an old one or a new one, or into none.
+  void putIntoAssembly();
   /// Hides all bodies but the selected ones.
   void showOnlySelected();
   enum class Alike { Kind, Color, Layer, Size };

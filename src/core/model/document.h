@@ -29,6 +29,8 @@ struct BodyLook {
   std::optional<Color> color = {};
   std::optional<std::string> layer = {};
   std::optional<std::string> level = {};  ///< empty text: on none
+  /// The assemblies that it is in, the outermost first; empty: in none.
+  std::optional<std::vector<std::string>> within = {};
   std::optional<bool> visible = {};
   std::optional<std::string> material = {};  ///< of the document's or the shipped list; empty text: none
   std::optional<double> density = {};        ///< kg/m³, in place of the material's

@@ -102,6 +102,7 @@ class Showing {
       if (set.color) look.color = set.color;
       if (set.level) putOn(look, *set.level);
       if (set.layer) look.layer = *set.layer;
+      if (set.within) look.within = *set.within;
       if (set.visible) look.visible = *set.visible;
       if (set.material) look.material = *set.material;
       if (set.material || set.density) {
