@@ -20,6 +20,7 @@
   KIND(wall)                   \
   KIND(cut)                    \
   KIND(holes)                  \
+  KIND(hollow)                 \
   KIND(openThrough)            \
   KIND(split)                  \
   KIND(combine)                \

@@ -1,6 +1,7 @@
 // Where a line goes into a body and out of it.
 #pragma once
 
+#include <memory>
 #include <vector>
 
 #include "geom/topology.h"
@@ -13,7 +14,24 @@ struct LineCrossing {
   Face face;
 };
 
-/// Of a line both ways from a place along `way` (of unit length), in order. Places where it only touches are left out.
+/// Where lines meet one body.
+class Crossings {
+ public:
+  explicit Crossings(const Shape& body);
+  ~Crossings();
+  Crossings(const Crossings&) = delete;
+  Crossings& operator=(const Crossings&) = delete;
+
+  /// Of a line both ways from a place along `way` (of unit length), in order. Places where it only touches are left
+  /// out.
+  std::vector<LineCrossing> along(Point from, Vector way) const;
+
+ private:
+  struct Inside;
+  std::unique_ptr<Inside> inside_;
+};
+
+/// … of one line.
 std::vector<LineCrossing> crossings(const Shape& body, Point from, Vector way);
 
 }  // namespace kervo
