@@ -4,6 +4,7 @@
 
 #include <QComboBox>
 #include <QDialog>
+#include <QInputDialog>
 #include <QLabel>
 #include <QTableView>
 #include <QTimer>
@@ -191,6 +192,43 @@ TEST_F(MeshWindow, ATreeIsFoldedFilteredAndChosenFrom) {
   settle();
   EXPECT_EQ(std::count_if(model().bodies.begin(), model().bodies.end(), [](const Body& body) { return body.visible; }),
             9);
+}
+
+TEST_F(MeshWindow, BodiesArePutIntoAssembliesWhichAreRenamed) {
+  start(documentOf({block("a", "10", "10", "10"), block("b", "10", "10", "10", {"20 mm", "0", "0"}),
+                    block("c", "10", "10", "10", {"40 mm", "0", "0"})}));
+  const auto put = [&](const std::vector<const char*>& bodies, const QString& path) {
+    std::vector<Pick> picks;
+    for (const char* id : bodies) picks.push_back(body(id));
+    window->desk().selection.set(picks);
+    settle();
+    QTimer::singleShot(100, window.get(), [path] {
+      auto* dialog = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
+      ASSERT_TRUE(dialog);
+      dialog->setTextValue(path);
+      QTest::keyClick(dialog, Qt::Key_Return);
+    });
+    find("Put into an assembly");
+    window->activateWindow();
+    ASSERT_TRUE(QTest::qWaitForWindowActive(window.get()));
+    settle();
+  };
+  put({"a", "b"}, "Crate / Lid");
+  EXPECT_THAT(names(), ElementsAre("Crate", "Lid", "Block", "Block", "Block"));
+  put({"c"}, "Crate");
+  EXPECT_THAT(model().bodies[2].within, ElementsAre("Crate"));
+  // Renamed in its row, for all that is in it.
+  auto* list = window->bodies().findChild<QTableView*>();
+  ASSERT_TRUE(list);
+  list->model()->setData(list->model()->index(0, Rows::Name), "Chest", Qt::EditRole);
+  settle();
+  EXPECT_THAT(model().bodies[0].within, ElementsAre("Chest", "Lid"));
+  EXPECT_THAT(model().bodies[2].within, ElementsAre("Chest"));
+  put({"a"}, "");
+  EXPECT_TRUE(model().bodies[0].within.empty());
+  key(Qt::Key_Z, Qt::ControlModifier);
+  settle();
+  EXPECT_THAT(model().bodies[0].within, ElementsAre("Chest", "Lid"));
 }
 
 // A supplier sends a plate again, longer and with another hole: what was done on it holds, and the report says what

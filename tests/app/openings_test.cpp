@@ -84,6 +84,35 @@ TEST_F(OpeningsTest, AWindowIsShiftedByKeysAlone) {
   EXPECT_EQ(window->desk().session.document().made.steps.back()->kind().key(), "shift_opening");
 }
 
+TEST_F(OpeningsTest, AWindowIsDraggedByItsMiddleBothWaysAtOnce) {
+  startWall();
+  click(button("Front"));
+  window->openings().setFolded(false);
+  settle();
+  settle();
+  const auto rows = list()->findItems("window", Qt::MatchContains);
+  ASSERT_EQ(rows.size(), 2);
+  clickAt(list()->viewport(), list()->visualItemRect(rows[0]).center());
+  click(button("Shift"));
+  ASSERT_TRUE(window->desk().trial.active());
+  settle();
+  ASSERT_EQ(tried().gauges.size(), 2u);
+  ASSERT_TRUE(tried().gauges[0].grip);
+  EXPECT_TRUE(tried().left.empty()) << "it is where it was";
+  const Point middle = tried().gauges[0].grip.value_or(Point());
+  const QPoint from = window->view().toWidget(middle).toPoint();
+  drag(&window->view(), from, from + QPoint(12, -9));
+  settle();
+  const double along = tried().gauges.at(0).value, up = tried().gauges.at(1).value;
+  EXPECT_GT(along, 20);
+  EXPECT_GT(up, 15);
+  EXPECT_NEAR(up / along, 0.75, 0.2) << "as it was dragged";
+  EXPECT_FALSE(tried().left.empty()) << "the old place is hatched";
+  key(Qt::Key_Return);
+  settle();
+  EXPECT_NEAR(volumeNow(), (5000.0 * 2700 - 1000.0 * 2100 - 2 * 1400.0 * 1300) * 300, 10);
+}
+
 TEST_F(OpeningsTest, AWindowIsCopiedWithTheMouseAndTheCopyUndone) {
   startWall();
   window->openings().setFolded(false);

@@ -328,6 +328,22 @@ TEST_F(Cli, LevelsAreListedAndSet) {
   EXPECT_THAT(wrong.err, HasSubstr("Lamp room.height"));
 }
 
+TEST_F(Cli, BodiesArePutIntoAssembliesAndKeptThereByFiles) {
+  const Outcome put = run("rebuild " + demo + " --put 'mast=Mast / Pole' --put 'mast=Mast / Tube' --out " +
+                          at("clamp.kervo") + " --out " + at("clamp.step") + " --out " + at("clamp.glb"));
+  ASSERT_EQ(put.code, 0) << put.err;
+  for (const char* file : {"clamp.kervo", "clamp.step", "clamp.glb"}) {
+    const json bodies = run("info " + at(file) + " --json").parsed()["bodies"];
+    const auto tube = std::find_if(bodies.begin(), bodies.end(), [](const json& body) { return body.contains("in"); });
+    ASSERT_NE(tube, bodies.end()) << file;
+    EXPECT_EQ((*tube)["in"], json::array({"Mast", "Tube"})) << file;
+    EXPECT_EQ(std::count_if(bodies.begin(), bodies.end(), [](const json& body) { return body.contains("in"); }), 1);
+  }
+  EXPECT_THAT(run("rebuild " + demo + " --put 'nobody=Mast'").err, HasSubstr("there is no body \"nobody\""));
+  EXPECT_EQ(run("rebuild " + demo + " --put 'mast=Mast//Tube'").code, 1);
+  EXPECT_EQ(run("rebuild " + demo + " --put mast").code, 2);
+}
+
 TEST_F(Cli, RebuildSetsDimensionsAndWritesTheResult) {
   const Outcome outcome = run("rebuild " + demo + " --set mast='5 cm' --set kerf='0.001 mm' --out " + at("clamp.step") +
                               " --out " + at("clamp.kervo") + " --json");

@@ -204,8 +204,12 @@ class IfcWriter {
   Opened openingsIn(const FileBody& body) const {
     if (body.shape.kind() != BodyKind::Solid || body.shape.solidCount() != 1) return {body.shape, {}};
     std::vector<std::vector<int>> through;
-    for (const Opening& opening : openingsOf(body.shape))
-      if (opening.through) through.push_back(opening.faces);
+    for (const Opening& opening : openingsOf(body.shape)) {
+      if (!opening.through) continue;
+      // Holes that run through each other are one body.
+      const std::vector<int>& faces = opening.crossing.empty() ? opening.faces : opening.crossing;
+      if (std::find(through.begin(), through.end(), faces) == through.end()) through.push_back(faces);
+    }
     if (through.empty()) return {body.shape, {}};
     try {
       Filled filled = kervo::filled(body.shape, through, progress_);

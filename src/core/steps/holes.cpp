@@ -49,14 +49,15 @@ struct HolePlace {
 class Holes : public StepKind {
  public:
   Holes()
-      : StepKind({.key = "holes",
-                  .label = "Holes",
-                  .menu = KindMenu::Cut,
-                  .verb = "Drill holes",
-                  .shortcut = "Ctrl+Alt+H",
-                  .help = "In the middle of the circles of a drawing: countersunk, counterbored, for metric screws",
-                  .takesMeshes = true,
-                  .wells = {.cutter = {"Holes", "what is drilled"}}}) {}
+      : StepKind(
+            {.key = "holes",
+             .label = "Holes",
+             .menu = KindMenu::Cut,
+             .verb = "Drill holes",
+             .shortcut = "Ctrl+Alt+H",
+             .help = "In the middle of the circles of a drawing: countersunk, counterbored, for metric screws",
+             .takesMeshes = true,
+             .wells = {.stock = {"Stock", "what is drilled, and where"}, .cutter = {"Holes", "what they are like"}}}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
     start.set(circles_, RegionPick{selected.drawing});
@@ -372,15 +373,15 @@ class Holes : public StepKind {
   const RegionsField circles_{*this,
                               {.key = "profiles",
                                .label = "Circles",
-                               .well = Well::Cutter,
+                               .well = Well::Stock,
                                .help = "of a drawing: each has a hole in its middle"}};
-  const ChoiceField<Form> form_{*this,
-                                {.key = "form", .label = "Form", .well = Well::Cutter, .telling = true},
-                                {"simple", "countersunk", "counterbored"}};
-  const ChoiceField<Size> size_{
-      *this,
-      {.key = "size", .label = "Size", .well = Well::Cutter, .help = "as drawn, by diameter, or for a metric screw"},
-      sizeWords()};
+  const ChoiceField<Size> size_{*this,
+                                {.key = "size",
+                                 .label = "Size",
+                                 .well = Well::Cutter,
+                                 .help = "as drawn, by diameter, or for a metric screw",
+                                 .telling = true},
+                                sizeWords()};
   const ChoiceField<Fit> fit_{*this,
                               {.key = "fit",
                                .label = "Fit",
@@ -394,6 +395,8 @@ class Holes : public StepKind {
       {.key = "diameter", .label = "Diameter", .well = Well::Cutter, .when = size_.is(Size::Diameter)},
       "5 mm",
       NumberRule::Positive};
+  const ChoiceField<Form> form_{
+      *this, {.key = "form", .label = "Form", .well = Well::Cutter}, {"simple", "countersunk", "counterbored"}};
   const LengthField head_{*this,
                           {.key = "head",
                            .label = "Head's diameter",

@@ -30,6 +30,7 @@ class Hollow : public StepKind {
                   .verb = "Hollow out",
                   .shortcut = "Ctrl+Alt+E",
                   .help = "Leaves walls of a thickness; chosen faces stay open, and holes drain the space",
+                  .takesMeshes = true,
                   .wells = {.cutter = {"Open", "where there is no wall"}, .reach = {"Walls", "what stays"}}}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
@@ -51,9 +52,6 @@ class Hollow : public StepKind {
       progress.enter(static_cast<double>(i) / static_cast<double>(stock.bodies.size()),
                      static_cast<double>(i + 1) / static_cast<double>(stock.bodies.size()),
                      say("hollowing out \"%1\"", body));
-      if (shape.kind() == BodyKind::Mesh)
-        throw Error(say("\"%1\" is a mesh: its walls cannot be moved", body), stock_.place(),
-                    say("Make it exact with Recognise first, or choose another body"));
       HollowWishes wishes;
       wishes.wall = wall_.of(inputs);
       wishes.outside = shareOutside(inputs);
@@ -138,7 +136,7 @@ class Hollow : public StepKind {
       replaceBody(result, body, shape, drained.outside);
     else
       addDivided(result, inputs, body, drained);
-    if (result.gauges.empty() && !space.empty()) {
+    if (result.gauges.empty() && !space.empty() && !space.mesh()) {
       const Face face = facesOf(space).front();
       result.gauges.push_back({wall_.key(), face.samplePoint(), face.normal(), wishes.wall});
     }

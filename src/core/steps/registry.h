@@ -21,6 +21,7 @@
   KIND(cut)                    \
   KIND(holes)                  \
   KIND(hollow)                 \
+  KIND(key)                    \
   KIND(openThrough)            \
   KIND(split)                  \
   KIND(combine)                \

@@ -220,7 +220,8 @@ class ShiftOpening : public StepKind {
                  say("body \"%1\"", openings.body), say("Shift it by less, or what is in its way as well"));
   }
 
-  /// Of a distance moved, from where it was; of a distance kept, from what it is measured from.
+  /// Of a distance moved, from where it was; of a distance kept, from what it is measured from. Both beads are on sides
+  /// of the opening: its middle is the grip.
   void addGauges(StepResult& result, StepInputs& inputs, const Opening& opening, const Move& move) const {
     const Plane& frame = opening.frame;
     const Point now = frame.at(move.x, move.y);
@@ -229,11 +230,11 @@ class ShiftOpening : public StepKind {
       result.gauges.push_back({field.key(), from, way, value});
       if (across_.of(inputs) != Across::Evenly) result.gauges.back().grip = now;
     };
-    if (across_.of(inputs) == Across::By) add(along_, frame.at(0, move.y), frame.x, along);
+    if (across_.of(inputs) == Across::By) add(along_, frame.at(0, move.y - opening.height / 2), frame.x, along);
     if (across_.of(inputs) == Across::Left) add(along_, now - frame.x * (opening.width / 2 + along), frame.x, along);
     if (across_.of(inputs) == Across::Right) add(along_, now + frame.x * (opening.width / 2 + along), -frame.x, along);
     if (opening.open) return;
-    if (rise_.of(inputs) == Rise::By) add(up_, frame.at(move.x, 0), frame.y, up);
+    if (rise_.of(inputs) == Rise::By) add(up_, frame.at(move.x + opening.width / 2, 0), frame.y, up);
     if (rise_.of(inputs) == Rise::Below) add(up_, now - frame.y * (opening.height / 2 + up), frame.y, up);
     if (rise_.of(inputs) == Rise::Above) add(up_, now + frame.y * (opening.height / 2 + up), -frame.y, up);
   }

@@ -77,7 +77,7 @@ Document everything() {
   document = document.withReplaced(document.find("p")->switched(false));
   return document.withStepNamed("p", "Work plane")
       .withBody("a", {true, true})
-      .withLook("a", {"Näme", Color{1, 0, 0.2}, "layer", "Deck", false, "oak", 7850.0});
+      .withLook("a", {"Näme", Color{1, 0, 0.2}, "layer", "Deck", {{"Tower", "Top deck"}}, false, "oak", 7850.0});
 }
 
 std::string splitError(const std::string& fields) {

@@ -207,5 +207,61 @@ TEST(HollowStep, OfRandomBodiesHasItsWallOnEveryRay) {
   EXPECT_GT(thick, 500);
 }
 
+TEST(HollowStep, TakesMeshesToo) {
+  // A ball of triangles: what lies deeper than the wall is a ball again.
+  const std::vector<Step> ball{
+      step("e", "sphere", {{"radius", Expression("25 mm")}}),
+      step("b", "make_mesh", {{"bodies", bodies({"e"})}, {"tolerance", expression("0.02 mm")}})};
+  const Model before = made(documentOf(ball));
+  ASSERT_FALSE(before.failed()) << errorOf(before, "b");
+  const char* body = "e";
+  const double whole = before.find(body)->form.volume();
+  const Model shell = hollowed(ball, {{"wall", expression("4 mm")}}, body);
+  ASSERT_EQ(errorOf(shell, "h"), "no error");
+  const Mesh* mesh = shell.find(body)->form.mesh();
+  ASSERT_TRUE(mesh);
+  EXPECT_TRUE(mesh->watertight());
+  const double space = 4.0 / 3 * pi * 9261;
+  EXPECT_NEAR(whole - shell.find(body)->form.volume(), space, 4e-3 * space);
+  EXPECT_GT(mesh->tolerance(), 0) << "it does not pretend to be exact";
+  EXPECT_LT(mesh->tolerance(), 0.1);
+  const Model drained =
+      hollowed(ball, {{"wall", expression("4 mm")}, {"drains", expression("2")}, {"drain", expression("3 mm")}}, body);
+  ASSERT_EQ(errorOf(drained, "h"), "no error");
+  EXPECT_NEAR(shell.find(body)->form.volume() - drained.find(body)->form.volume(), 2 * pi * 2.25 * 4, 2);
+  const Model outside = hollowed(ball, {{"wall", expression("4 mm")}, {"side", text("outside")}}, body);
+  ASSERT_EQ(errorOf(outside, "h"), "no error");
+  EXPECT_NEAR(outside.find(body)->form.volume(), 4.0 / 3 * pi * 29 * 29 * 29 - whole,
+              2e-3 * 4.0 / 3 * pi * 29 * 29 * 29);
+  EXPECT_THAT(errorOf(hollowed(ball, {{"wall", expression("26 mm")}}, body), "h"),
+              HasSubstr("nothing of it lies deeper than a wall of 26 mm"));
+}
+
+TEST(HollowStep, MeshesWithInnerCornersKeepTheirWall) {
+  const std::vector<Step> steps{
+      block("e", "60 mm", "40 mm", "30 mm"), block("n", "30 mm", "20 mm", "40 mm", {"30 mm", "20 mm", "-1 mm"}),
+      step("s", "combine", {{"verb", text("subtract")}, {"stock", bodies({"e"})}, {"cutters", bodies({"n"})}}),
+      step("m", "make_mesh", {{"bodies", bodies({"e"})}, {"tolerance", expression("0.1 mm")}})};
+  const Model model = hollowed(steps, {{"wall", expression("3 mm")}}, "e");
+  ASSERT_EQ(errorOf(model, "h"), "no error");
+  const Shape shell(*model.find("e")->form.mesh());
+  ASSERT_TRUE(shell.watertight());
+  // Inside, the corner that looks in is round: its radius is the wall.
+  const double corner = 9 - pi * 9 / 4, space = (54.0 * 34 - 30 * 20 + corner) * 24;
+  EXPECT_NEAR(60.0 * 40 * 30 - 30 * 20 * 30 - shell.volume(), space, 0.02 * space);
+  const Crossings rays(shell);
+  std::mt19937 random(3);
+  std::uniform_real_distribution<double> share(0, 1);
+  for (int i = 0; i < 100; ++i) {
+    const double turn = 2 * pi * share(random), rise = 2 * share(random) - 1, flat = std::sqrt(1 - rise * rise);
+    const std::vector<LineCrossing> met =
+        rays.along({15, 10, 15}, {flat * std::cos(turn), flat * std::sin(turn), rise});
+    for (std::size_t k = 0; k + 1 < met.size(); ++k)
+      if (!met[k].out && met[k + 1].out) {
+        EXPECT_GT(met[k + 1].at - met[k].at, 3 - 0.06) << i;
+      }
+  }
+}
+
 }  // namespace
 }  // namespace kervo

@@ -11,10 +11,10 @@ namespace kervo {
 struct LineCrossing {
   double at = 0;     ///< mm along the line, from where it starts; below zero behind that
   bool out = false;  ///< it leaves the body there
-  Face face;
+  Face face;         ///< of an exact body; asks for nothing of a mesh
 };
 
-/// Where lines meet one body.
+/// Where lines meet one body, exact or a mesh.
 class Crossings {
  public:
   explicit Crossings(const Shape& body);

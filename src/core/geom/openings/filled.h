@@ -4,6 +4,7 @@
 #include <vector>
 
 #include "base/progress.h"
+#include "geom/openings/openings.h"
 #include "geom/shape.h"
 
 namespace kervo {
@@ -17,5 +18,13 @@ struct Filled {
 /// their own surfaces; faces keep their names, and edges that were there stay. The volumes of the fillings and of the
 /// body as it was add up to that of the body. Throws Error if one cannot be closed; Stopped on request.
 Filled filled(const Shape& solid, const std::vector<std::vector<int>>& openings, Progress& progress);
+
+/// … without openings given by their numbers in `all`. Of round holes that run through each other, all are closed;
+/// those that are not among the given ones are in `again`: they are to be cut out once more in the end.
+struct FilledOpenings : Filled {
+  std::vector<Shape> again;
+};
+FilledOpenings filled(const Shape& solid, const std::vector<Opening>& all, const std::vector<int>& numbers,
+                      Progress& progress);
 
 }  // namespace kervo

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <map>
 
+#include "geom/openings/crossing.h"
+
 namespace kervo {
 
 namespace {
@@ -175,6 +177,7 @@ std::vector<FoundOpening> OpeningSearch::found() {
   for (auto& [sheets, opening] : bySheets) openings.push_back(std::move(opening));
   joinSteps(openings);
   takeContents(openings);
+  splitCrossings(net_, mouths_, openings);
   return openings;
 }
 

@@ -26,6 +26,7 @@ struct FoundOpening {
   std::vector<int> mouths;  ///< numbers
   bool open = false;
   bool stepped = false;
+  std::set<int> crossing = {};  ///< sheets of all round holes that run through each other with it, its own among them
 };
 
 class OpeningSearch {

@@ -40,8 +40,7 @@ std::vector<Polyline> hatchOf(const std::vector<Polyline>& outlines, const Plane
     met == loose.end() ? loose.push_back(at) : void(loose.erase(met));
   };
   for (const Polyline& outline : outlines) {
-    for (std::size_t i = 0; i + 1 < outline.size(); ++i)
-      sides.emplace_back(turned(outline[i]), turned(outline[i + 1]));
+    for (std::size_t i = 0; i + 1 < outline.size(); ++i) sides.emplace_back(turned(outline[i]), turned(outline[i + 1]));
     end(turned(outline.front()));
     end(turned(outline.back()));
   }
@@ -57,9 +56,7 @@ std::vector<Polyline> hatchOf(const std::vector<Polyline>& outlines, const Plane
     for (const auto& [from, to] : sides)
       if ((from.v > v) != (to.v > v)) met.push_back(from.u + (to.u - from.u) * (v - from.v) / (to.v - from.v));
     std::sort(met.begin(), met.end());
-    const auto place = [&](double u) {
-      return plane.at((u - v) / std::numbers::sqrt2, (u + v) / std::numbers::sqrt2);
-    };
+    const auto place = [&](double u) { return plane.at((u - v) / std::numbers::sqrt2, (u + v) / std::numbers::sqrt2); };
     for (std::size_t i = 0; i + 1 < met.size(); i += 2) lines.push_back({place(met[i]), place(met[i + 1])});
   }
   return lines;
@@ -92,8 +89,7 @@ PlanePoint OpeningWall::flat(Point place) const {
   const Vector local = frame.coordinates(place);
   if (!round_) return {local.x, local.y};
   const double along = dot(place - frame.origin, axis_.direction);
-  const double around =
-      angleBetween(awayFrom(axis_, frame.origin), awayFrom(axis_, place), axis_.direction) * radius_;
+  const double around = angleBetween(awayFrom(axis_, frame.origin), awayFrom(axis_, place), axis_.direction) * radius_;
   const Vector way = axis_.direction * along + around_ * around;
   return {dot(way, frame.x), dot(way, frame.y)};
 }

@@ -21,8 +21,8 @@ struct Room {
   Beside left, right, below, above;
 };
 
-/// The wall of an opening's main mouth. On a round wall, what leads across its axis is measured around it; on one of free
-/// form, straight on over the middle of the opening.
+/// The wall of an opening's main mouth. On a round wall, what leads across its axis is measured around it; on one of
+/// free form, straight on over the middle of the opening.
 class OpeningWall {
  public:
   OpeningWall(const Shape& solid, const Opening& opening);

@@ -57,6 +57,9 @@ class Description {
     for (const int sheet : found_.sheets)
       for (const int face : net_.facesOfSheet(sheet)) result_.faces.push_back(face);
     std::sort(result_.faces.begin(), result_.faces.end());
+    for (const int sheet : found_.crossing)
+      for (const int face : net_.facesOfSheet(sheet)) result_.crossing.push_back(face);
+    std::sort(result_.crossing.begin(), result_.crossing.end());
   }
 
   std::vector<gp_Pnt> placesOf(const Mouth& mouth) const {

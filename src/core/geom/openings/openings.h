@@ -22,9 +22,10 @@ struct Opening {
   std::vector<int> faces;  ///< numbers in facesOf(shape), rising; with those of blind holes in its sides
   std::vector<int> walls;  ///< numbers of the faces that its mouths are in, the main one first
   OpeningForm form = OpeningForm::Free;
-  bool through = false;  ///< it comes out elsewhere
-  bool open = false;     ///< not closed all round, as a door or a slot
-  bool stepped = false;  ///< its width changes along its way: a counterbore, a rebate
+  bool through = false;       ///< it comes out elsewhere
+  bool open = false;          ///< not closed all round, as a door or a slot
+  std::vector<int> crossing;  ///< faces of all round holes that run through each other with it, its own too; or none
+  bool stepped = false;       ///< its width changes along its way: a counterbore, a rebate
   /// On its main mouth: the origin in its middle, the normal out of the wall, y up the wall. Of a wall that lies flat,
   /// x is along a side of the opening.
   Plane frame;

@@ -6,6 +6,7 @@
 #include <BRepOffset_MakeOffset.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <algorithm>
+#include <chrono>
 #include <cmath>
 #include <numeric>
 #include <optional>
@@ -16,6 +17,7 @@
 #include "geom/faces/removed_faces.h"
 #include "geom/kernel/topology_body.h"
 #include "geom/measure/soundness.h"
+#include "geom/mesh/mesh_offset.h"
 #include "geom/place_text.h"
 #include "geom/surface/offset_surface.h"
 #include "geom/surface/sheet.h"
@@ -27,6 +29,13 @@ namespace {
 /// Walls are measured at so many places, and may be off by so much, in mm.
 constexpr int measuredPlaces = 200;
 constexpr double exactness = 1e-3;
+
+/// A wall that works is looked for only where that takes seconds, not minutes: it is tried some six times.
+constexpr double patience = 3;
+
+double seconds(std::chrono::steady_clock::time_point since) {
+  return std::chrono::duration<double>(std::chrono::steady_clock::now() - since).count();
+}
 
 /// Thrown where a way of hollowing does not work out.
 struct NotThisWay {};
@@ -301,16 +310,51 @@ double largestWall(const Shape& solid, HollowWishes wishes, const std::string& n
 
 }  // namespace
 
+namespace {
+
+/// A mesh has no faces that could be moved: its space is what lies deep enough.
+Hollowed hollowedMesh(const Shape& body, const HollowWishes& wishes, Progress& progress) {
+  const Mesh& mesh = *body.mesh();
+  const double out = wishes.wall * wishes.outside, in = wishes.wall - out;
+  progress.enter(0, 0.8, say("looking for what lies deep enough"));
+  const Mesh outer = out > 0 ? offsetMesh(mesh, -out, progress) : mesh,
+             space = in > 0 ? offsetMesh(mesh, in, progress) : mesh;
+  if (space.empty())
+    throw Error(say("nothing of it lies deeper than a wall of %1 mm", formatNumber(in, 6)), "",
+                say("Choose a thinner wall"));
+  Hollowed result;
+  result.outer = Shape(outer);
+  progress.enter(0.8, 1, say("taking the space out"));
+  result.division = divide(result.outer, {Shape(space)}, progress);
+  const MeshDistance distance(outer);
+  result.thinnest = Box::infinity;
+  const std::size_t step = std::max<std::size_t>(1, space.triangles().size() / measuredPlaces);
+  for (std::size_t t = 0; t < space.triangles().size(); t += step) {
+    const Mesh::Triangle& corners = space.triangles()[t];
+    const Point middle =
+        (space.points()[corners[0]] + space.points()[corners[1]] + space.points()[corners[2]]) * (1.0 / 3);
+    const double wall = distance.inside(middle);
+    result.thinnest = std::min(result.thinnest, wall);
+    result.thickest = std::max(result.thickest, wall);
+    ++result.measured;
+  }
+  return result;
+}
+
+}  // namespace
+
 Hollowed hollowed(const Shape& solid, const HollowWishes& wishes, const std::string& name, Progress& progress) {
+  if (solid.mesh()) return hollowedMesh(solid, wishes, progress);
   if (solid.empty() || solid.kind() != BodyKind::Solid)
-    throw Error(say("only a solid can be hollowed out"), "", say("Choose a solid"));
+    throw Error(say("only a solid or a closed mesh can be hollowed out"), "", say("Choose a solid"));
+  const auto began = std::chrono::steady_clock::now();
   if (auto result = Hollowing(solid, wishes, name, progress).result()) return *result;
   std::string where;
   if (const auto bend = kernelCall("looking for the bend", [&] { return tightestBend(solid, false); });
       bend && bend->radius < wishes.wall)
     where =
         say(" at %1, where it is bent with a radius of %2 mm", placeText(bend->place), formatNumber(bend->radius, 4));
-  const double works = largestWall(solid, wishes, name, progress);
+  const double works = seconds(began) < patience ? largestWall(solid, wishes, name, progress) : 0;
   throw Error(say("it cannot be hollowed out with a wall of %1 mm%2", formatNumber(wishes.wall, 6), where), "",
               works > 0 ? say("A wall of %1 mm works", formatNumber(works, 3))
                         : say("Leave other faces open, or remove small rounds and slivers first"));

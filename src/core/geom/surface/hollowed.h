@@ -25,17 +25,17 @@ struct HollowWishes {
 };
 
 struct Hollowed {
-  Shape outer;         ///< the solid, grown by what the walls add outside
-  Division division;   ///< of that by the space: the walls, and what goes
-  int measured = 0;    ///< places where the walls were measured
+  Shape outer;                        ///< the solid, grown by what the walls add outside
+  Division division;                  ///< of that by the space: the walls, and what goes
+  int measured = 0;                   ///< places where the walls were measured
   double thinnest = 0, thickest = 0;  ///< there, of walls of the common thickness, mm
-  bool withoutRounds = false;  ///< rounds that are smaller than the wall have none inside
+  bool withoutRounds = false;         ///< rounds that are smaller than the wall have none inside
 };
 
-/// The solid hollowed out. Faces inside are called `name`:face. Where the kernel cannot move all faces at once, rounds
-/// that vanish are taken off first, or open faces are cut open afterwards; the walls are measured at some 200 places and
-/// are within 1e-3 mm. Throws Error with the place where it cannot be done, and the largest wall that works; Stopped on
-/// request.
+/// The solid, or closed mesh, hollowed out. Faces inside are called `name`:face. Where the kernel cannot move all faces
+/// at once, rounds that vanish are taken off first, or open faces are cut open afterwards; the walls are measured at
+/// some 200 places and are within 1e-3 mm. Throws Error with the place where it cannot be done, and the largest wall
+/// that works; Stopped on request.
 Hollowed hollowed(const Shape& solid, const HollowWishes& wishes, const std::string& name, Progress& progress);
 
 }  // namespace kervo

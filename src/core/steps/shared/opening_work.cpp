@@ -117,7 +117,7 @@ int misfit(const Shape& body, const std::vector<Shape>& solids, Progress& progre
 }  // namespace
 
 void cutOpenings(StepResult& result, const BodyId& body, const Shape& before, const Shape& whole,
-                 const std::vector<Recut>& recuts, Progress& progress) {
+                 const std::vector<Recut>& recuts, Progress& progress, const std::vector<Shape>& again) {
   std::vector<Shape> solids;
   double wanted = 0;
   for (const Recut& recut : recuts) {
@@ -125,35 +125,34 @@ void cutOpenings(StepResult& result, const BodyId& body, const Shape& before, co
     wanted += recut.solid.volume();
     for (Polyline& line : edgeLines(recut.solid)) result.cutterOutline.push_back(std::move(line));
   }
-  if (solids.empty()) return replaceBody(result, body, before, whole);
+  const auto cutAgain = [&](const Shape& shape) {
+    return again.empty() ? shape : divide(shape, again, progress).outside;
+  };
+  if (solids.empty()) return replaceBody(result, body, before, cutAgain(whole));
   const Division division = cutFlush(whole, solids, progress);
   const double got = division.inside.empty() ? 0 : division.inside.volume();
   if (std::abs(wanted - got) > tolerance::balance * wanted)
     throw recuts[static_cast<std::size_t>(std::max(0, misfit(whole, solids, progress)))].why();
   if (!division.remedy.empty())
     result.audit.warnings.push_back(say("the kernel needed help with \"%1\": %2", body, division.remedy));
-  replaceBody(result, body, before, division.outside);
+  replaceBody(result, body, before, cutAgain(division.outside));
 }
 
 std::vector<Shape> fillingsOf(const BodyOpenings& openings, Progress& progress) {
-  std::vector<std::vector<int>> faces;
-  for (const int number : openings.picked) faces.push_back(openings.opening(number).faces);
-  return filled(openings.shape, faces, progress).fillings;
+  return filled(openings.shape, openings.all, openings.picked, progress).fillings;
 }
 
 void recut(StepResult& result, const BodyOpenings& openings,
            const std::function<Recut(int number, const Shape& filling)>& become, Progress& progress) {
-  std::vector<std::vector<int>> faces;
-  for (const int number : openings.picked) faces.push_back(openings.opening(number).faces);
   progress.enter(0, 0.3, say("closing openings"));
-  const Filled whole = filled(openings.shape, faces, progress);
+  const FilledOpenings whole = filled(openings.shape, openings.all, openings.picked, progress);
   std::vector<Recut> recuts;
   for (std::size_t i = 0; i < openings.picked.size(); ++i) {
     Recut recut = become(openings.picked[i], whole.fillings[i]);
     if (!recut.solid.empty()) recuts.push_back(std::move(recut));
   }
   progress.enter(0.3, 1, say("cutting openings"));
-  cutOpenings(result, openings.body, openings.shape, whole.body, recuts, progress);
+  cutOpenings(result, openings.body, openings.shape, whole.body, recuts, progress, whole.again);
 }
 
 std::optional<std::string> missingRoom(const BodyOpenings& openings, const Room& room, double toLeft, double toRight,

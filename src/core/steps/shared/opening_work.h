@@ -65,9 +65,9 @@ void recut(StepResult& result, const BodyOpenings& openings,
            const std::function<Recut(int number, const Shape& filling)>& become, Progress& progress);
 
 /// Cuts solids out of a body that is changed from `before`. Throws what `why` gives if one of them does not lie in it
-/// as a whole, clear of the others.
+/// as a whole, clear of the others. `again`: what is cut out besides, wherever it lies.
 void cutOpenings(StepResult& result, const BodyId& body, const Shape& before, const Shape& whole,
-                 const std::vector<Recut>& recuts, Progress& progress);
+                 const std::vector<Recut>& recuts, Progress& progress, const std::vector<Shape>& again = {});
 
 /// What stands in the way of a shift: the name of what is next on that side, and the room up to it; nothing if there is
 /// enough.
