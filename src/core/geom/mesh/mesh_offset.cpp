@@ -68,9 +68,14 @@ MeshDistance::~MeshDistance() = default;
 // Which side it is on is told by the normal where it is nearest; over edges and corners by the sum of the normals round
 // them, weighted by angles. Source: J. A. Bærentzen, H. Aanæs, "Signed distance computation using the angle weighted
 // pseudonormal", IEEE Transactions on Visualization and Computer Graphics 11 (2005).
-double MeshDistance::inside(Point place) const {
-  const auto [nearest, primitive] = inside_->tree.closest_point_and_primitive({place.x, place.y, place.z});
+double MeshDistance::inside(Point place, Hint& hint) const {
+  const Space::Point_3 query(place.x, place.y, place.z);
+  const auto [nearest, primitive] =
+      hint.known ? inside_->tree.closest_point_and_primitive(query, {Space::Point_3(hint.at.x, hint.at.y, hint.at.z),
+                                                                     inside_->triangles.cbegin() + hint.triangle})
+                 : inside_->tree.closest_point_and_primitive(query);
   const auto t = static_cast<std::uint32_t>(primitive - inside_->triangles.cbegin());
+  hint = {{nearest.x(), nearest.y(), nearest.z()}, t, true};
   const Mesh::Triangle& corners = inside_->mesh.triangles()[t];
   const Point on{nearest.x(), nearest.y(), nearest.z()};
   const std::array<Point, 3> at{inside_->point(t, 0), inside_->point(t, 1), inside_->point(t, 2)};
@@ -179,9 +184,52 @@ class LevelSurface {
            across * (static_cast<std::uint64_t>(knot[1]) + deep * static_cast<std::uint64_t>(knot[2]));
   }
   /// Above zero inside of what is wanted; never zero.
-  double valueAt(Point place) const {
-    const double value = distance_.inside(place) - by_;
+  double valueAt(Point place, MeshDistance::Hint& hint) const {
+    const double value = distance_.inside(place, hint) - by_;
     return value == 0 ? 1e-300 : value;
+  }
+
+  /// Of the knots of a block.
+  struct Values {
+    static constexpr int side = perBlock + 1;
+
+    explicit Values(const Knot& from)
+        : first(from), all(static_cast<std::size_t>(side) * side * side, 0.0), exact(all.size(), false) {}
+    std::size_t numberOf(int x, int y, int z) const { return static_cast<std::size_t>(x + side * (y + side * z)); }
+    double& at(int x, int y, int z) { return all[numberOf(x, y, z)]; }
+
+    Knot first;
+    std::vector<double> all;
+    std::vector<bool> exact;
+    MeshDistance::Hint hint;
+  };
+
+  /// The values of a cube of knots: exact where the surface may be near, elsewhere only their sides. False if it is not
+  /// in the cube: a distance changes by no more than the way one goes.
+  bool evaluate(Values& values, const Knot& from, int size) const {
+    constexpr int smallest = 2;
+    const double half = cell_ * size / 2;
+    const Point corner = placeOf({values.first[0] + from[0], values.first[1] + from[1], values.first[2] + from[2]});
+    const double middle = valueAt(corner + Vector{half, half, half}, values.hint);
+    const bool near = std::abs(middle) <= half * std::sqrt(3.0);
+    if (near && size > smallest) {
+      const int less = size / 2;
+      for (int i = 0; i < 8; ++i)
+        evaluate(values, {from[0] + less * (i & 1), from[1] + less * ((i >> 1) & 1), from[2] + less * ((i >> 2) & 1)},
+                 less);
+      return true;
+    }
+    for (int z = from[2]; z <= from[2] + size; ++z)
+      for (int y = from[1]; y <= from[1] + size; ++y)
+        for (int x = from[0]; x <= from[0] + size; ++x) {
+          const std::size_t number = values.numberOf(x, y, z);
+          if (values.exact[number]) continue;
+          values.all[number] =
+              near ? valueAt(placeOf({values.first[0] + x, values.first[1] + y, values.first[2] + z}), values.hint)
+                   : middle;
+          values.exact[number] = near;
+        }
+    return near;
   }
 
   /// Three corners a triangle.
@@ -190,17 +238,8 @@ class LevelSurface {
     const Knot first{static_cast<int>(block % across) * perBlock, static_cast<int>(block / across % deep) * perBlock,
                      static_cast<int>(block / (across * deep)) * perBlock};
     std::vector<Corner> corners;
-    const double half = cell_ * perBlock / 2, reach = half * std::sqrt(3.0);
-    // A distance changes by no more than the way one goes.
-    if (std::abs(valueAt(placeOf(first) + Vector{half, half, half})) > reach) return corners;
-    constexpr int side = perBlock + 1;
-    std::vector<double> values(static_cast<std::size_t>(side) * side * side);
-    const auto at = [&](int x, int y, int z) -> double& {
-      return values[static_cast<std::size_t>(x + side * (y + side * z))];
-    };
-    for (int z = 0; z < side; ++z)
-      for (int y = 0; y < side; ++y)
-        for (int x = 0; x < side; ++x) at(x, y, z) = valueAt(placeOf({first[0] + x, first[1] + y, first[2] + z}));
+    Values values(first);
+    if (!evaluate(values, {0, 0, 0}, perBlock)) return corners;
     for (int z = 0; z < perBlock; ++z)
       for (int y = 0; y < perBlock; ++y)
         for (int x = 0; x < perBlock; ++x) {
@@ -211,23 +250,24 @@ class LevelSurface {
             const int dx = i & 1, dy = (i >> 1) & 1, dz = (i >> 2) & 1;
             const auto n = static_cast<std::size_t>(i);
             knots[n] = {first[0] + x + dx, first[1] + y + dy, first[2] + z + dz};
-            value[n] = at(x + dx, y + dy, z + dz);
+            value[n] = values.at(x + dx, y + dy, z + dz);
             (value[n] > 0 ? in : out) = true;
           }
-          if (in && out) cut(knots, value, corners);
+          if (in && out) cut(knots, value, values.hint, corners);
         }
     return corners;
   }
 
   /// The six tetrahedra round the cube's diagonal; those of neighbours fit.
-  void cut(const std::array<Knot, 8>& knots, const std::array<double, 8>& value, std::vector<Corner>& corners) const {
+  void cut(const std::array<Knot, 8>& knots, const std::array<double, 8>& value, MeshDistance::Hint& hint,
+           std::vector<Corner>& corners) const {
     static constexpr std::array<std::array<std::size_t, 4>, 6> tetrahedra{
         {{0, 1, 3, 7}, {0, 3, 2, 7}, {0, 2, 6, 7}, {0, 6, 4, 7}, {0, 4, 5, 7}, {0, 5, 1, 7}}};
     for (const auto& tetrahedron : tetrahedra) {
       std::vector<std::size_t> in, out;
       for (const std::size_t i : tetrahedron) (value[i] > 0 ? in : out).push_back(i);
       if (in.empty() || out.empty()) continue;
-      const auto between = [&](std::size_t a, std::size_t b) { return cornerBetween(knots, value, a, b); };
+      const auto between = [&](std::size_t a, std::size_t b) { return cornerBetween(knots, value, a, b, hint); };
       if (in.size() == 1 || out.size() == 1) {
         const std::size_t one = in.size() == 1 ? in[0] : out[0];
         const std::vector<std::size_t>& others = in.size() == 1 ? out : in;
@@ -267,7 +307,7 @@ class LevelSurface {
 
   /// Where the distance is right, by false position from the knots' values.
   Corner cornerBetween(const std::array<Knot, 8>& knots, const std::array<double, 8>& value, std::size_t a,
-                       std::size_t b) const {
+                       std::size_t b, MeshDistance::Hint& hint) const {
     // Always from the same end, so that neighbours find the very same place.
     if (numberOf(knots[b]) < numberOf(knots[a])) std::swap(a, b);
     const Point from = placeOf(knots[a]), to = placeOf(knots[b]);
@@ -276,7 +316,7 @@ class LevelSurface {
     const double enough = 1e-3 * std::abs(by_) / 4;
     for (int i = 0; i < mostSteps; ++i) {
       at = low + (high - low) * atLow / (atLow - atHigh);
-      const double found = valueAt(from + (to - from) * at);
+      const double found = valueAt(from + (to - from) * at, hint);
       if (std::abs(found) < enough) break;
       if ((found > 0) == (atLow > 0)) {
         low = at;

@@ -1,6 +1,7 @@
 // What lies at a distance from a closed mesh, and how far from it things are.
 #pragma once
 
+#include <cstdint>
 #include <memory>
 
 #include "base/progress.h"
@@ -16,8 +17,19 @@ class MeshDistance {
   MeshDistance(const MeshDistance&) = delete;
   MeshDistance& operator=(const MeshDistance&) = delete;
 
+  /// Where the last place asked for was nearest: of one nearby it is found sooner.
+  struct Hint {
+    Point at;
+    std::uint32_t triangle = 0;
+    bool known = false;
+  };
+
   /// mm to the nearest triangle, above zero inside of the mesh and below outside.
-  double inside(Point place) const;
+  double inside(Point place) const {
+    Hint hint;
+    return inside(place, hint);
+  }
+  double inside(Point place, Hint& hint) const;
 
  private:
   struct Inside;
