@@ -79,28 +79,23 @@ double MeshDistance::inside(Point place, Hint& hint) const {
   const Mesh::Triangle& corners = inside_->mesh.triangles()[t];
   const Point on{nearest.x(), nearest.y(), nearest.z()};
   const std::array<Point, 3> at{inside_->point(t, 0), inside_->point(t, 1), inside_->point(t, 2)};
-  const Vector across = cross(at[1] - at[0], at[2] - at[0]);
-  const double area = length(across);
+  // On a corner, on an edge, or amid the triangle. Near an edge its normal is right as well.
+  constexpr double near = 1e-6;
   Vector normal = inside_->normals[t];
-  // The shares of the corners: none on the edge across from one.
-  constexpr double none = 1e-9;
-  std::array<bool, 3> without{};
+  double closest = near;
+  bool corner = false;
   for (std::size_t i = 0; i < 3; ++i)
-    without[i] =
-        area == 0 || dot(cross(at[(i + 2) % 3] - at[(i + 1) % 3], on - at[(i + 1) % 3]), across) <= none * area * area;
-  for (std::size_t i = 0; i < 3; ++i) {
-    const std::uint32_t from = corners[(i + 1) % 3], to = corners[(i + 2) % 3];
-    if (!without[i]) continue;
-    if (without[(i + 1) % 3]) {
-      normal = inside_->atPoints[to];
-      break;
+    if (distance(on, at[i]) < closest) {
+      closest = distance(on, at[i]);
+      normal = inside_->atPoints[corners[i]];
+      corner = true;
     }
-    if (without[(i + 2) % 3]) {
-      normal = inside_->atPoints[from];
-      break;
-    }
-    if (inside_->edges.joins(from, to)) normal = normal + inside_->normals[inside_->edges.triangleOf(to, from)];
-    break;
+  for (std::size_t i = 0; i < 3 && !corner; ++i) {
+    const Vector edge = at[(i + 1) % 3] - at[i];
+    const double off = length(edge) > 0 ? length(cross(edge, on - at[i])) / length(edge) : 0;
+    if (off >= closest || !inside_->edges.joins(corners[i], corners[(i + 1) % 3])) continue;
+    closest = off;
+    normal = inside_->normals[t] + inside_->normals[inside_->edges.triangleOf(corners[(i + 1) % 3], corners[i])];
   }
   const Vector way = place - on;
   return dot(way, normal) > 0 ? -length(way) : length(way);
@@ -224,9 +219,12 @@ class LevelSurface {
         for (int x = from[0]; x <= from[0] + size; ++x) {
           const std::size_t number = values.numberOf(x, y, z);
           if (values.exact[number]) continue;
-          values.all[number] =
-              near ? valueAt(placeOf({values.first[0] + x, values.first[1] + y, values.first[2] + z}), values.hint)
-                   : middle;
+          // Those that other blocks have too are asked for without a hint, so that all find the very same.
+          const auto outer = [](int at) { return at == 0 || at == perBlock; };
+          MeshDistance::Hint none;
+          MeshDistance::Hint& hint = outer(x) || outer(y) || outer(z) ? none : values.hint;
+          const Knot knot{values.first[0] + x, values.first[1] + y, values.first[2] + z};
+          values.all[number] = near ? valueAt(placeOf(knot), hint) : middle;
           values.exact[number] = near;
         }
     return near;
