@@ -202,13 +202,17 @@ TEST_F(MeshWindow, BodiesArePutIntoAssembliesWhichAreRenamed) {
     for (const char* id : bodies) picks.push_back(body(id));
     window->desk().selection.set(picks);
     settle();
-    QTimer::singleShot(100, window.get(), [path] {
+    QTimer answer;
+    QObject::connect(&answer, &QTimer::timeout, [&] {
       auto* dialog = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
-      ASSERT_TRUE(dialog);
+      if (!dialog) return;
+      answer.stop();
       dialog->setTextValue(path);
       QTest::keyClick(dialog, Qt::Key_Return);
     });
+    answer.start(50);
     find("Put into an assembly");
+    EXPECT_FALSE(answer.isActive()) << "nobody asked";
     window->activateWindow();
     ASSERT_TRUE(QTest::qWaitForWindowActive(window.get()));
     settle();

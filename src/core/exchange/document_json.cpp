@@ -140,7 +140,8 @@ std::vector<std::string> assembliesFrom(const json& value, const std::string& pl
   if (!value.is_array()) throw wrongJson(place, "a list of names, the outermost first,");
   std::vector<std::string> names;
   for (const json& name : value) {
-    if (!name.is_string() || name.get<std::string>().empty()) throw wrongJson(place, "a list of names that say something");
+    if (!name.is_string() || name.get<std::string>().empty())
+      throw wrongJson(place, "a list of names that say something");
     names.push_back(name.get<std::string>());
   }
   return names;

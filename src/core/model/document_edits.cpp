@@ -240,6 +240,7 @@ SeenHalf withChange(SeenHalf now, const SeenHalf& from, const SeenHalf& to) {
     change(look.color, before.color, after.color);
     change(look.layer, before.layer, after.layer);
     change(look.level, before.level, after.level);
+    change(look.within, before.within, after.within);
     change(look.visible, before.visible, after.visible);
     change(look.material, before.material, after.material);
     change(look.density, before.density, after.density);

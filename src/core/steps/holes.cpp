@@ -154,7 +154,7 @@ class Holes : public StepKind {
   When forScrews() const {
     When when = size_.is(Size::Drawn, Size::Diameter);
     when.holds = [drawn = when.holds](const FieldValue& value) { return !drawn(value); };
-    when.words = size_.label() + " is that of a screw";
+    when.words = size_.label() + " is that of a screw";  // for the machine
     return when;
   }
 

@@ -1,7 +1,6 @@
 // Pegs on the cut faces of one piece, and sockets for them in the pieces across: they line up again.
 #include <algorithm>
 #include <cmath>
-#include <set>
 
 #include "base/quantity.h"
 #include "base/say.h"
@@ -11,12 +10,9 @@
 #include "fields/flag_field.h"
 #include "fields/number_field.h"
 #include "geom/display/outline.h"
-#include "geom/divide/boolean.h"
-#include "geom/motion.h"
-#include "geom/surface/key_places.h"
 #include "steps/registry.h"
 #include "steps/shared/changed_bodies.h"
-#include "steps/shared/key_solids.h"
+#include "steps/shared/key_work.h"
 #include "steps/shared/picked_faces.h"
 
 namespace kervo {
@@ -42,168 +38,107 @@ class KeyPieces : public StepKind {
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
     StepResult result;
-    Work work;
-    for (const PickedFaces& picked : pickedFaces(inputs, faces_, result)) {
-      work.changed.try_emplace(picked.body, picked.shape);
-      for (const Face& face : picked.faces) addPegs(work, inputs, picked, face, progress);
-    }
-    if (work.count == 0)
-      width_.fail(say("there is no room for a peg with %1 mm of wall round it", formatNumber(wall_.of(inputs), 6)),
+    const std::vector<PickedFaces> picked = pickedFaces(inputs, faces_, result);
+    std::vector<BodyId> bodies;
+    for (const PickedFaces& each : picked) bodies.push_back(each.body);
+    for (const BodyId& mate : matesOf(inputs, result))
+      if (std::find(bodies.begin(), bodies.end(), mate) == bodies.end()) bodies.push_back(mate);
+    if (bodies.size() < 2) mates_.fail(say("there is no other piece"), say("Split the body first"));
+    std::vector<Shape> pieces;
+    for (const BodyId& body : bodies) pieces.push_back(inputs.shape(body));
+    const KeyWishes wishes = wishesOf(inputs);
+    KeyWork work(pieces, wishes, inputs.id());
+    for (std::size_t p = 0; p < picked.size(); ++p)
+      for (const Face& face : picked[p].faces) {
+        std::vector<std::size_t> mates;
+        for (std::size_t i = 0; i < bodies.size(); ++i)
+          if (i != p && isMate(inputs, bodies[i])) mates.push_back(i);
+        const std::size_t added = work.add(p, face, mates, progress);
+        if (added < wishes.most && placing_.of(inputs) == Placing::Spread)
+          result.audit.warnings.push_back(
+              sayCount(added, "there is room for %1 peg only", "there is room for %1 pegs only"));
+      }
+    if (work.count() == 0)
+      width_.fail(say("there is no room for a peg with %1 mm of wall round it", formatNumber(wishes.wall, 6)),
                   say("Make pegs thinner or shorter, or leave less wall"));
-    finish(result, inputs, work, progress);
+    finish(result, inputs, work, bodies, progress);
     return result;
   }
 
  private:
   enum class Placing { Spread, AsMany };
 
-  /// What has come of the pieces so far.
-  struct Work {
-    std::map<BodyId, Shape> changed;
-    std::map<BodyId, std::vector<Shape>> pegs, sockets;
-    std::vector<Shape> pins;
-    int count = 0;
-    double narrower = 0;  ///< of the first peg, where the pattern would fit the other way round
-    std::vector<std::string> warnings;
-    std::optional<Gauge> gauge;
-  };
-
-  KeyForm formOf(const Inputs& inputs) const {
-    return {section_.of(inputs), width_.of(inputs), taper_.of(inputs), tip_.of(inputs)};
+  KeyWishes wishesOf(const Inputs& inputs) const {
+    KeyWishes wishes;
+    wishes.form = {section_.of(inputs), width_.of(inputs), taper_.of(inputs), tip_.of(inputs)};
+    wishes.depth = depth_.of(inputs);
+    wishes.clearance = clearance_.of(inputs);
+    wishes.endRoom = endRoom_.of(inputs);
+    wishes.wall = wall_.of(inputs);
+    wishes.most = placing_.of(inputs) == Placing::AsMany
+                      ? mostPegs
+                      : static_cast<std::size_t>(std::max(1.0, std::round(count_.of(inputs))));
+    wishes.pins = pins_.of(inputs);
+    wishes.unique = unique_.of(inputs);
+    return wishes;
   }
 
-  /// The other bodies that can be across from a cut face.
-  std::vector<BodyId> matesOf(StepInputs& inputs, const BodyId& piece, Work& work) const {
+  bool isMate(StepInputs& inputs, const BodyId& body) const {
+    const std::vector<BodyId> all = mates_.of(inputs);
+    return !inputs.shielded(body) && std::find(all.begin(), all.end(), body) != all.end();
+  }
+
+  /// The bodies that can be across from a cut face.
+  std::vector<BodyId> matesOf(StepInputs& inputs, StepResult& result) const {
     std::vector<BodyId> mates;
     for (const BodyId& body : mates_.of(inputs)) {
-      if (body == piece || inputs.shape(body).kind() != BodyKind::Solid) continue;
-      if (inputs.shielded(body)) {
-        if (!mates_.in(inputs).all) work.warnings.push_back(say("\"%1\" is shielded and gets no sockets", body));
-        continue;
+      if (inputs.shape(body).kind() != BodyKind::Solid) continue;
+      if (!inputs.shielded(body)) {
+        mates.push_back(body);
+      } else if (!mates_.in(inputs).all) {
+        result.audit.shielded.push_back(body);
+        inputs.warn(say("\"%1\" is shielded and gets no sockets", body));
       }
-      mates.push_back(body);
     }
-    if (mates.empty()) mates_.fail(say("there is no other piece"), say("Split the body first"));
     return mates;
   }
 
-  void addPegs(Work& work, StepInputs& inputs, const PickedFaces& picked, const Face& face, Progress& progress) const {
-    const std::vector<BodyId> mates = matesOf(inputs, picked.body, work);
-    std::vector<Shape> shapes;
-    for (const BodyId& mate : mates) shapes.push_back(inputs.shape(mate));
-    const KeyForm form = formOf(inputs);
-    const double clearance = clearance_.of(inputs), depth = depth_.of(inputs), end = endRoom_.of(inputs);
-    // To the corners of those with flat sides.
-    const double corners = form.section == KeySection::Square      ? std::sqrt(2.0)
-                           : form.section == KeySection::Hexagonal ? 2 / std::sqrt(3.0)
-                                                                   : 1.0;
-    const double around = (form.width / 2 + clearance) * corners + wall_.of(inputs);
-    const KeyRoom room(picked.shape, face, shapes, face.normal(), depth + end, around);
-    const auto most = placing_.of(inputs) == Placing::AsMany
-                          ? mostPegs
-                          : static_cast<std::size_t>(std::max(1.0, std::round(count_.of(inputs))));
-    const std::vector<KeyPlace> places = KeyRoom::spread(room.everywhere(progress), most, 2 * around);
-    if (placing_.of(inputs) == Placing::Spread && places.size() < most)
-      work.warnings.push_back(
-          sayCount(places.size(), "there is room for %1 peg only", "there is room for %1 pegs only"));
-    const bool ambiguous = unique_.of(inputs) && places.size() > 1 && fitsTurned(places, face.normal());
-    for (std::size_t i = 0; i < places.size(); ++i) {
-      const KeyPlace& place = places[i];
-      KeyForm its = form;
-      if (ambiguous && i == 0) its.width = work.narrower = 0.75 * form.width;
-      const Plane plane = Plane::through(place.at, face.normal());
-      const std::string number = std::to_string(++work.count);
-      const double root = std::min(depth, form.width) / 2;
-      const Shape socket = keySolid(its, plane, -root / 2, place.gap + depth + end, clearance, true,
-                                    inputs.id() + ":socket" + number, progress);
-      work.sockets[mates[place.mate]].push_back(socket);
-      work.changed.try_emplace(mates[place.mate], shapes[place.mate]);
-      if (pins_.of(inputs)) {
-        // As deep in this piece as in the other one.
-        const Plane back = Plane::through(place.at, -face.normal());
-        work.sockets[picked.body].push_back(keySolid(its, back, -root / 2 - place.gap, depth + end, clearance, true,
-                                                     inputs.id() + ":hole" + number, progress));
-        work.pins.push_back(pinOf(its, plane, place.gap, depth, inputs.id() + ":pin" + number, progress));
-      } else {
-        work.pegs[picked.body].push_back(
-            keySolid(its, plane, -root, place.gap + depth, 0, false, inputs.id() + ":peg" + number, progress));
-      }
-      if (!work.gauge) work.gauge = Gauge{depth_.key(), place.at + face.normal() * place.gap, face.normal(), depth};
-    }
-  }
-
-  /// Straight, chamfered at both ends.
-  static Shape pinOf(const KeyForm& form, const Plane& plane, double gap, double depth, const std::string& name,
-                     Progress& progress) {
-    const Shape ahead = keySolid(form, plane, -depth / 2, gap + depth, 0, false, name, progress);
-    const Shape back =
-        keySolid(form, Plane::through(plane.origin, -plane.normal), 0, depth, 0, false, name + ":back", progress);
-    return unite({ahead, back}, progress).shape;
-  }
-
-  /// Whether half a turn about their middle takes every peg onto one of the others.
-  static bool fitsTurned(const std::vector<KeyPlace>& places, Vector normal) {
-    Point middle;
-    for (const KeyPlace& place : places) middle = middle + place.at * (1.0 / static_cast<double>(places.size()));
-    const Motion turn = Motion::turn(middle, normal, std::numbers::pi);
-    constexpr double near = 0.5;  // mm: as close as pieces would be forced together
-    return std::all_of(places.begin(), places.end(), [&](const KeyPlace& place) {
-      return std::any_of(places.begin(), places.end(),
-                         [&](const KeyPlace& other) { return distance(turn(place.at), other.at) < near; });
-    });
-  }
-
-  void finish(StepResult& result, StepInputs& inputs, Work& work, Progress& progress) const {
+  void finish(StepResult& result, StepInputs& inputs, const KeyWork& work, const std::vector<BodyId>& bodies,
+              Progress& progress) const {
     progress.enter(0.6, 1, say("joining pegs and cutting sockets"));
+    const std::vector<Shape> finished = work.finished(progress);
     std::vector<Shape> after;
-    for (auto& [body, before] : work.changed) {
-      Shape shape = before;
-      if (const auto pegs = work.pegs.find(body); pegs != work.pegs.end()) {
-        std::vector<Shape> parts{shape};
-        parts.insert(parts.end(), pegs->second.begin(), pegs->second.end());
-        shape = unite(parts, Seams::Keep, progress).shape;
-      }
-      if (const auto sockets = work.sockets.find(body); sockets != work.sockets.end()) {
-        const Division cut = divide(shape, sockets->second, progress);
-        if (cut.inside.empty() || cut.outside.solidCount() != shape.solidCount())
-          throw Error(say("the sockets would break \"%1\"", body), depth_.place(), say("Make pegs thinner or shorter"));
-        shape = cut.outside;
-        for (const Shape& socket : sockets->second)
-          for (Polyline& line : edgeLines(socket)) result.cutterOutline.push_back(std::move(line));
-      }
-      replaceBody(result, body, before, shape);
-      after.push_back(shape);
+    for (std::size_t i = 0; i < bodies.size(); ++i) {
+      if (!work.touches(i)) continue;
+      replaceBody(result, bodies[i], work.pieces()[i], finished[i]);
+      after.push_back(finished[i]);
+      for (const Shape& socket : work.socketsIn(i))
+        for (Polyline& line : edgeLines(socket)) result.cutterOutline.push_back(std::move(line));
     }
-    for (std::size_t i = 0; i < work.pins.size(); ++i) {
+    for (std::size_t i = 0; i < work.pins().size(); ++i) {
       const BodyId id = inputs.id() + "/" + std::to_string(i + 1);
-      result.made.push_back({.id = id, .form = BodyForm(work.pins[i]), .name = say("Pin %1", i + 1)});
-      result.pieces.push_back(Piece::whole(say("Pin %1", i + 1), id, work.pins[i]));
-      after.push_back(work.pins[i]);
+      result.made.push_back({.id = id, .form = BodyForm(work.pins()[i]), .name = say("Pin %1", i + 1)});
+      result.pieces.push_back(Piece::whole(say("Pin %1", i + 1), id, work.pins()[i]));
+      after.push_back(work.pins()[i]);
     }
-    if (work.gauge) result.gauges.push_back(*work.gauge);
-    addNotes(result, inputs, work, after, progress);
+    if (const auto entry = work.firstEntry())
+      result.gauges.push_back({depth_.key(), entry->first, entry->second, depth_.of(inputs)});
+    addNotes(result, inputs, work, overlapsAmong(after, progress));
   }
 
-  /// Whether the pieces, put together again, would be in each other's way.
-  void addNotes(StepResult& result, const Inputs& inputs, const Work& work, const std::vector<Shape>& after,
-                Progress& progress) const {
+  /// `overlaps`: of the pieces, put together again.
+  void addNotes(StepResult& result, const Inputs& inputs, const KeyWork& work, std::size_t overlaps) const {
     std::vector<std::string>& notes = result.audit.notes;
     const char* form = section_.of(inputs) == KeySection::Round    ? later("round")
                        : section_.of(inputs) == KeySection::Square ? later("square")
                                                                    : later("hexagonal");
-    notes.push_back(sayCount(work.count, "%1 %2 peg, %3 mm wide, %4 mm deep", "%1 %2 pegs, %3 mm wide, %4 mm deep",
+    notes.push_back(sayCount(work.count(), "%1 %2 peg, %3 mm wide, %4 mm deep", "%1 %2 pegs, %3 mm wide, %4 mm deep",
                              say(form), formatNumber(width_.of(inputs), 6), formatNumber(depth_.of(inputs), 6)));
-    if (work.narrower > 0)
+    if (work.narrower() > 0)
       notes.push_back(
-          say("one peg is %1 mm wide, so that the pieces fit one way only", formatNumber(work.narrower, 6)));
-    if (work.count == 1 && section_.of(inputs) == KeySection::Round)
+          say("one peg is %1 mm wide, so that the pieces fit one way only", formatNumber(work.narrower(), 6)));
+    if (work.count() == 1 && section_.of(inputs) == KeySection::Round)
       result.audit.warnings.push_back(say("one round peg lets the pieces turn about it"));
-    result.audit.warnings.insert(result.audit.warnings.end(), work.warnings.begin(), work.warnings.end());
-    std::size_t overlaps = 0;
-    for (std::size_t i = 0; i < after.size(); ++i)
-      for (std::size_t k = i + 1; k < after.size(); ++k)
-        if (after[i].roughBox().overlaps(after[k].roughBox()) && !intersect({after[i], after[k]}, progress).empty())
-          ++overlaps;
     if (overlaps > 0)
       result.audit.warnings.push_back(say("put together again, the pieces overlap: give them more clearance"));
     else
