@@ -7,7 +7,7 @@
 #include "geom/planes.h"
 #include "steps/registry.h"
 #include "steps/shared/cut_reach.h"
-#include "steps/shared/divided_bodies.h"
+#include "steps/shared/cut_stock.h"
 
 namespace kervo {
 
@@ -55,22 +55,9 @@ class Cut : public StepKind {
     StepResult result;
     show(result, inputs, cutters, reach, around);
     requireFeasible(inputs, stock.bodies, faceCountOf(cutters));
-    for (std::size_t i = 0; i < stock.bodies.size(); ++i) {
-      const BodyId& body = stock.bodies[i];
-      progress.report(static_cast<double>(i) / static_cast<double>(stock.bodies.size()));
-      if (!inputs.box(body).overlaps(reach) || inputs.shape(body).kind() == BodyKind::Curve) {
-        result.audit.spared.push_back(body);
-        continue;
-      }
-      const Division cut = cutSwept(inputs.shape(body), cutters, progress);
-      if (cut.inside.empty())
-        result.audit.spared.push_back(body);
-      else
-        addDivided(result, inputs, body, cut);
-    }
-    for (const BodyId& body : stock.shielded)
-      if (inputs.box(body).overlaps(reach)) result.audit.shielded.push_back(body);
-    if (result.audit.touched.empty()) {
+    const bool met = cutStock(
+        result, inputs, stock, reach, [&](const Shape& shape) { return cutSwept(shape, cutters, progress); }, progress);
+    if (!met) {
       inputs.finding().cutterOutline = result.cutterOutline;
       inputs.finding().gauges = result.gauges;
       throw Error(say("the cut meets none of the stock"), "reach",

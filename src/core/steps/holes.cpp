@@ -16,7 +16,7 @@
 #include "geom/planes.h"
 #include "geom/sweep/revolve.h"
 #include "steps/registry.h"
-#include "steps/shared/divided_bodies.h"
+#include "steps/shared/cut_stock.h"
 #include "steps/shared/metric_screws.h"
 
 namespace kervo {
@@ -90,22 +90,9 @@ class Holes : public StepKind {
     }
     addGauges(result, inputs, places);
     requireFeasible(inputs, stock.bodies, 3.0 * static_cast<double>(places.size()));
-    for (std::size_t i = 0; i < stock.bodies.size(); ++i) {
-      const BodyId& body = stock.bodies[i];
-      progress.report(static_cast<double>(i) / static_cast<double>(stock.bodies.size()));
-      if (!inputs.box(body).overlaps(reach) || inputs.shape(body).kind() == BodyKind::Curve) {
-        result.audit.spared.push_back(body);
-        continue;
-      }
-      const Division cut = cutters.cut(inputs.shape(body), progress);
-      if (cut.inside.empty())
-        result.audit.spared.push_back(body);
-      else
-        addDivided(result, inputs, body, cut);
-    }
-    for (const BodyId& body : stock.shielded)
-      if (inputs.box(body).overlaps(reach)) result.audit.shielded.push_back(body);
-    if (result.audit.touched.empty()) {
+    const bool met = cutStock(
+        result, inputs, stock, reach, [&](const Shape& shape) { return cutters.cut(shape, progress); }, progress);
+    if (!met) {
       inputs.finding().cutterOutline = result.cutterOutline;
       inputs.finding().gauges = result.gauges;
       throw Error(say("the holes meet none of the stock"), "reach",

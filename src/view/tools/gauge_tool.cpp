@@ -23,8 +23,9 @@ std::optional<std::size_t> GaugeTool::gripAt(QPointF position) const {
   constexpr double reach = 13;  // pixels round its middle
   const QPointF pixel = space_.pixels(position);
   for (std::size_t i = 0; i < gauges_.size(); ++i) {
-    if (!gauges_[i].grip) continue;
-    const QPointF way = space_.eye().project(*gauges_[i].grip) - pixel;
+    const std::optional<Point>& grip = gauges_[i].grip;
+    if (!grip) continue;
+    const QPointF way = space_.eye().project(*grip) - pixel;
     if (std::hypot(way.x(), way.y()) <= reach * space_.pixelRatio()) return i;
   }
   return std::nullopt;
@@ -38,9 +39,9 @@ bool GaugeTool::press(const Pointer& pointer) {
   return hot_ || grip_;
 }
 
-void GaugeTool::dragGrip(const Pointer& pointer) {
-  const Gauge& first = pressed_[*grip_];
-  const Point start = *first.grip;
+void GaugeTool::dragGrip(std::size_t number, const Pointer& pointer) {
+  const Gauge& first = pressed_[number];
+  const Point start = first.grip.value_or(Point());
   Plane plane = Plane::through(start, space_.eye().towardsEye());
   for (const Gauge& other : pressed_)
     if (&other != &first && other.grip && length(cross(first.along, other.along)) > 0.5)
@@ -59,7 +60,7 @@ void GaugeTool::dragGrip(const Pointer& pointer) {
 }
 
 void GaugeTool::drag(const Pointer& pointer) {
-  if (grip_) return dragGrip(pointer);
+  if (grip_) return dragGrip(*grip_, pointer);
   if (!hot_) return;
   Gauge& gauge = gauges_[*hot_];
   const auto value = dragged(gauge, space_.pixels(pointer.now), space_.eye());

@@ -30,8 +30,8 @@ class GaugeTool : public Tool {
   std::optional<std::size_t> at(QPointF position) const;
   /// The first gauge whose grip is there.
   std::optional<std::size_t> gripAt(QPointF position) const;
-  /// Both gauges of a grip, to where a pixel lies in their plane.
-  void dragGrip(const Pointer& pointer);
+  /// Both gauges of a grip, that of the first of them, to where a pixel lies in their plane.
+  void dragGrip(std::size_t number, const Pointer& pointer);
 
   std::vector<Gauge> gauges_;
   std::optional<std::size_t> hot_;   ///< under the pointer or dragged

@@ -190,7 +190,10 @@ class LevelSurface {
 
     explicit Values(const Knot& from)
         : first(from), all(static_cast<std::size_t>(side) * side * side, 0.0), exact(all.size(), false) {}
-    std::size_t numberOf(int x, int y, int z) const { return static_cast<std::size_t>(x + side * (y + side * z)); }
+    std::size_t numberOf(int x, int y, int z) const {
+      const int number = x + side * (y + side * z);
+      return static_cast<std::size_t>(number);
+    }
     double& at(int x, int y, int z) { return all[numberOf(x, y, z)]; }
 
     Knot first;

@@ -51,7 +51,9 @@ std::vector<Polyline> hatchOf(const std::vector<Polyline>& outlines, const Plane
     high = std::max({high, from.v, to.v});
   }
   std::vector<Polyline> lines;
-  for (double v = low + pitch / 2; v < high; v += pitch) {
+  const auto count = static_cast<int>((high - low) / pitch + 0.5);
+  for (int i = 0; i < count; ++i) {
+    const double v = low + (i + 0.5) * pitch;
     std::vector<double> met;
     for (const auto& [from, to] : sides)
       if ((from.v > v) != (to.v > v)) met.push_back(from.u + (to.u - from.u) * (v - from.v) / (to.v - from.v));
