@@ -136,17 +136,6 @@ BodyTreatment treatmentFrom(const json& value, const std::string& place) {
   return {flagAt(value, "shielded", place), flagAt(value, "hole_maker", place)};
 }
 
-std::vector<std::string> assembliesFrom(const json& value, const std::string& place) {
-  if (!value.is_array()) throw wrongJson(place, "a list of names, the outermost first,");
-  std::vector<std::string> names;
-  for (const json& name : value) {
-    if (!name.is_string() || name.get<std::string>().empty())
-      throw wrongJson(place, "a list of names that say something");
-    names.push_back(name.get<std::string>());
-  }
-  return names;
-}
-
 BodyLook lookFrom(const json& value, const std::string& place) {
   if (!value.is_object()) throw wrongJson(place, "an object");
   requireOnly(value, {"name", "color", "layer", "level", "in", "visible", "material", "density"}, place);
@@ -154,7 +143,7 @@ BodyLook lookFrom(const json& value, const std::string& place) {
   if (value.contains("name")) look.name = textAt(value, "name", place);
   if (value.contains("layer")) look.layer = textAt(value, "layer", place);
   if (value.contains("level")) look.level = textAt(value, "level", place);
-  if (value.contains("in")) look.within = assembliesFrom(value["in"], place + ".in");
+  if (value.contains("in")) look.within = textsFrom(value["in"], place + ".in");
   if (value.contains("color")) {
     look.color = colorFromText(textAt(value, "color", place));
     if (!look.color) throw wrongJson(place + ".color", "a colour as #rrggbb");

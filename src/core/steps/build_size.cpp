@@ -139,7 +139,8 @@ class BuildSize : public StepKind {
     double best = even, least = Box::infinity;
     for (int i = 0; i <= 2 * tried; ++i) {
       // From the middle outwards: of equal ones the even place counts.
-      const double at = even + room * ((i + 1) / 2) / tried * (i % 2 == 0 ? 1 : -1);
+      const int away = (i + 1) / 2;
+      const double at = even + room * away / tried * (i % 2 == 0 ? 1 : -1);
       const Shape section = sectionFace(whole, Plane::through(Point() + way * at, way), progress);
       const double area = section.empty() ? 0 : section.area();
       if (area < least * (1 - tolerance::relative)) {

@@ -20,8 +20,7 @@ Document read(const std::string& path) {
 
 TEST(DocumentVersions, TheDemosOfVersion1AreWhatTheyWere) {
   for (const std::string name : {"mast-clamp", "battery-crate"}) {
-    const bool changed = name == "mast-clamp";
-    const std::string now = documentToJson(read((changed ? "tests/data/version2/" : "demo/") + name + ".json"));
+    const std::string now = documentToJson(read("tests/data/version2/" + name + ".json"));
     EXPECT_THAT(now, testing::HasSubstr("\"version\": 2"));
     for (const char* ending : {".json", ".kervo"})
       EXPECT_EQ(documentToJson(read("tests/data/version1/" + name + ending)), now) << name << ending;

@@ -51,7 +51,7 @@ std::vector<Polyline> hatchOf(const std::vector<Polyline>& outlines, const Plane
     high = std::max({high, from.v, to.v});
   }
   std::vector<Polyline> lines;
-  const auto count = static_cast<int>((high - low) / pitch + 0.5);
+  const auto count = static_cast<int>(std::lround((high - low) / pitch));
   for (int i = 0; i < count; ++i) {
     const double v = low + (i + 0.5) * pitch;
     std::vector<double> met;
