@@ -92,7 +92,11 @@ class KeyPieces : public StepKind {
   std::vector<BodyId> matesOf(StepInputs& inputs, StepResult& result) const {
     std::vector<BodyId> mates;
     for (const BodyId& body : mates_.of(inputs)) {
-      if (inputs.shape(body).kind() != BodyKind::Solid) continue;
+      if (const BodyKind kind = inputs.form(body).kind(); kind != BodyKind::Solid) {
+        if (kind == BodyKind::Mesh && !mates_.in(inputs).all)
+          mates_.fail(say("\"%1\" is a mesh: it gets no sockets", body), say("Choose exact bodies"));
+        continue;
+      }
       if (!inputs.shielded(body)) {
         mates.push_back(body);
       } else if (!mates_.in(inputs).all) {

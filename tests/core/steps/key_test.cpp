@@ -104,6 +104,19 @@ TEST(KeyStep, AsManyAsThereIsRoomFor) {
               ElementsAre("one round peg lets the pieces turn about it"));
 }
 
+TEST(KeyStep, IsNotInTheWayOfMeshes) {
+  const auto with = [](Fields fields) {
+    fields.emplace("faces", face("low", "low:top"));
+    return made(documentOf({block("low", "60 mm", "40 mm", "15 mm"),
+                            block("high", "60 mm", "40 mm", "15 mm", {"0", "0", "15 mm"}),
+                            step("ball", "sphere", {{"radius", Expression("5 mm")}, {"at", point("200 mm", "0", "0")}}),
+                            step("m", "make_mesh", {{"bodies", bodies({"ball"})}, {"tolerance", expression("0.1 mm")}}),
+                            step("k", "key", std::move(fields))}));
+  };
+  EXPECT_EQ(errorOf(with({}), "k"), "no error");
+  EXPECT_THAT(errorOf(with({{"mates", bodies({"high", "ball"})}}), "k"), HasSubstr("is a mesh: it gets no sockets"));
+}
+
 TEST(KeyStep, RandomSplitsFitAndKeepTheirWalls) {
   std::mt19937 random(17);
   std::uniform_real_distribution<double> share(0, 1);
