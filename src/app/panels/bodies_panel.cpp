@@ -12,6 +12,7 @@
 
 #include "app/icons.h"
 #include "app/panels/field_delegate.h"
+#include "geom/measure/congruent.h"
 #include "model/assembly_path.h"
 
 namespace kervo::app {
@@ -123,7 +124,7 @@ BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bod
     menu.addAction(tr("Put into an assembly …"), this, &BodiesPanel::putIntoAssembly);
     QMenu* alike = menu.addMenu(tr("Select all of the same"));
     for (const auto& [text, what] : {std::pair(tr("kind"), Alike::Kind), std::pair(tr("colour"), Alike::Color),
-                                     std::pair(tr("layer"), Alike::Layer), std::pair(tr("size"), Alike::Size)})
+                                     std::pair(tr("layer"), Alike::Layer), std::pair(tr("size"), Alike::Size), std::pair(tr("part"), Alike::Part)})
       alike->addAction(text, this, [this, what = what] { selectAlike(what); });
     menu.exec(sheet_->viewport()->mapToGlobal(at));
   });
@@ -248,6 +249,8 @@ void BodiesPanel::selectAlike(Alike what) {
         return a.color == b.color;
       case Alike::Layer:
         return a.layer == b.layer;
+      case Alike::Part:
+        return a.id == b.id || motionOnto(a.form.anyShape(), b.form.anyShape()).has_value();
       case Alike::Size:
         break;
     }

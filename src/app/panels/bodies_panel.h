@@ -23,7 +23,7 @@ class BodiesPanel : public Panel {
   void putIntoAssembly();
   /// Hides all bodies but the selected ones.
   void showOnlySelected();
-  enum class Alike { Kind, Color, Layer, Size };
+  enum class Alike { Kind, Color, Layer, Size, Part };
   /// Selects all bodies that have the same of something as one of those selected.
   void selectAlike(Alike what);
   /// What toggleVisible() would do: "Hide the body", "Show the selection".

@@ -14,6 +14,7 @@
 #include "geom/tolerances.h"
 #include "geom/topology.h"
 #include "steps/registry.h"
+#include "steps/shared/alike_bodies.h"
 #include "steps/shared/divided_bodies.h"
 
 namespace kervo {
@@ -68,6 +69,7 @@ class Combine : public StepKind {
        .telling = true},
       {"subtract", "union", "intersect", "exclusive", "partition"}};
   const BodiesField stock{*this, {.key = "stock", .label = "Stock", .well = Well::Stock}};
+  const AlikeField alike{*this, verb.is(Verb::Subtract, Verb::Intersect)};
   const BodiesField cutters{*this, {.key = "cutters", .label = "Cutters", .well = Well::Cutter}};
   const ChoiceField<After> after{*this,
                                  {.key = "after",
@@ -126,6 +128,7 @@ class Work {
         break;
     }
     settlePieces(result_, inputs_, fields_.pieces.in(inputs_));
+    if (verb_ == Verb::Subtract || verb_ == Verb::Intersect) fields_.alike.carry(result_, inputs_, cutters_, progress_);
     return std::move(result_);
   }
 

@@ -6,6 +6,7 @@
 #include "geom/divide/perforate.h"
 #include "geom/planes.h"
 #include "steps/registry.h"
+#include "steps/shared/alike_bodies.h"
 #include "steps/shared/cut_reach.h"
 #include "steps/shared/cut_stock.h"
 
@@ -64,6 +65,7 @@ class Cut : public StepKind {
                   say("Reverse its direction, give it more depth, or check where the profile lies"));
     }
     settlePieces(result, inputs, pieces_.in(inputs));
+    alike_.carry(result, inputs, {}, progress);
     return result;
   }
 
@@ -110,6 +112,7 @@ class Cut : public StepKind {
   static Box boxOf(const SweptRegion& cutter) { return cutter.straight ? sweptBox(cutter) : cutter.cutter.roughBox(); }
 
   const BodiesField stock_{*this, {.key = "stock", .label = "Stock", .well = Well::Stock}, BodyPick::everything()};
+  const AlikeField alike_{*this};
   const CutReach reach_{*this};
   const PiecesField pieces_{*this};
 };

@@ -16,6 +16,7 @@
 #include "geom/planes.h"
 #include "geom/sweep/revolve.h"
 #include "steps/registry.h"
+#include "steps/shared/alike_bodies.h"
 #include "steps/shared/cut_stock.h"
 #include "steps/shared/metric_screws.h"
 
@@ -99,6 +100,7 @@ class Holes : public StepKind {
                   say("Reverse their direction, make them deeper, or check where the drawing lies"));
     }
     settlePieces(result, inputs, pieces_.in(inputs));
+    alike_.carry(result, inputs, {}, progress);
     addNotes(result, inputs, places);
     return result;
   }
@@ -357,6 +359,7 @@ class Holes : public StepKind {
   }
 
   const BodiesField stock_{*this, {.key = "stock", .label = "Stock", .well = Well::Stock}, BodyPick::everything()};
+  const AlikeField alike_{*this};
   const RegionsField circles_{*this,
                               {.key = "profiles",
                                .label = "Circles",

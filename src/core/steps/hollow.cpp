@@ -14,6 +14,7 @@
 #include "geom/surface/drain_places.h"
 #include "geom/surface/hollowed.h"
 #include "steps/registry.h"
+#include "steps/shared/alike_bodies.h"
 #include "steps/shared/changed_bodies.h"
 #include "steps/shared/divided_bodies.h"
 
@@ -64,6 +65,7 @@ class Hollow : public StepKind {
       open_.fail(say("a face that was picked is none of the stock's"), say("Pick its body too, or leave it out"));
     for (const BodyId& body : stock.shielded) result.audit.shielded.push_back(body);
     settlePieces(result, inputs, pieces_.in(inputs));
+    alike_.carry(result, inputs, {}, progress);
     return result;
   }
 
@@ -165,6 +167,7 @@ class Hollow : public StepKind {
   }
 
   const BodiesField stock_{*this, {.key = "stock", .label = "Stock", .well = Well::Stock}, BodyPick::only({})};
+  const AlikeField alike_{*this};
   const FacesField open_{
       *this,
       {.key = "open", .label = "Open faces", .well = Well::Cutter, .help = "none: the space is closed all round"}};

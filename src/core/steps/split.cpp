@@ -14,6 +14,7 @@
 #include "geom/surface/sheet.h"
 #include "geom/tolerances.h"
 #include "steps/registry.h"
+#include "steps/shared/alike_bodies.h"
 #include "steps/shared/cutters.h"
 #include "steps/shared/divided_bodies.h"
 #include "steps/shared/reach_report.h"
@@ -86,6 +87,10 @@ class Split : public StepKind {
       inputs_.finding().cutterOutline.clear();
       inputs_.finding().gauges.clear();
       settlePieces(result_, inputs_, fields_.pieces_.in(inputs_));
+      std::vector<BodyId> cutters;
+      for (const ResolvedCutter& cutter : cutters_)
+        if (!cutter.body.empty()) cutters.push_back(cutter.body);
+      fields_.alike_.carry(result_, inputs_, cutters, progress_);
       return std::move(result_);
     }
 
@@ -363,6 +368,7 @@ class Split : public StepKind {
   }
 
   const BodiesField stock_{*this, {.key = "stock", .label = "Stock", .well = Well::Stock}, BodyPick::everything()};
+  const AlikeField alike_{*this};
   const CutterFields cut_{*this, {}, CuttersField::Curves::Taken};
   // The kerf is what is changed most.
   const LengthField kerf_{*this,
