@@ -72,7 +72,8 @@ function addScene(scene) {
     }
     const corners = node.geometry.index ? Array.from(node.geometry.index.array) : points.map((_, i) => i).slice(0, position.count);
     // Readers make a name one of their own where they put several meshes under one node.
-    const name = node.userData.name || node.name || node.parent?.userData.name || node.parent?.name || "";
+    const called = node.userData.name || node.name || node.parent?.userData.name || node.parent?.name || "";
+    const name = called.replaceAll("&amp;", "&"); // linkedom leaves these in attributes as they are
     const material = Array.isArray(node.material) ? node.material[0] : node.material;
     add(name, volumeOf(points, corners), "#" + material.color.getHexString(THREE.SRGBColorSpace));
   });

@@ -281,10 +281,10 @@ TEST(Ifc, RefusesWhatIsNoneOrCutOff) {
 
 TEST(BodiesAlike, OfAFileAreInstancesOfItsParts) {
   // Brought in and then cut: what a reader places twice is one part, before and after it is saved.
-  const Model parts = made(documentOf(
-      {block("p", "40", "30", "10"),
-       step("turned", "place",
-            {{"bodies", bodies({"p"})}, {"way", text("turn")}, {"axis", text("y")}, {"copy", true}})}));
+  const Model parts =
+      made(documentOf({block("p", "40", "30", "10"),
+                       step("turned", "place",
+                            {{"bodies", bodies({"p"})}, {"way", text("turn")}, {"axis", text("y")}, {"copy", true}})}));
   std::vector<FileBody> files;
   for (const Body& body : parts.bodies) files.push_back({body.name, body.shape(), std::nullopt, ""});
   const TemporaryFolder folder;
@@ -293,9 +293,11 @@ TEST(BodiesAlike, OfAFileAreInstancesOfItsParts) {
   Document document =
       withBroughtIn(Document(), readBodies(folder.path() / "plates.step", progress), "plates.step", allStepKinds());
   document = document.withStep(drawing("d", {PlanePick::Kind::Standard, "xy", {}}, {circle("a", "10", "8", "3")}));
-  document = document.withStep(step(
-      "s", "cut",
-      {{"stock", bodies({"import1.1"})}, {"profiles", allOf("d")}, {"way", text("both")}, {"alike", text("likewise")}}));
+  document = document.withStep(step("s", "cut",
+                                    {{"stock", bodies({"import1.1"})},
+                                     {"profiles", allOf("d")},
+                                     {"way", text("both")},
+                                     {"alike", text("likewise")}}));
   const Model model = made(document);
   ASSERT_EQ(errorOf(model, "s"), "no error");
   for (const Body& body : model.bodies) EXPECT_NEAR(body.shape().volume(), 12000 - 90 * pi, 1e-5) << body.id;

@@ -2,10 +2,13 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
+#include <filesystem>
 #include <numbers>
 
 #include "exchange/kervo_file.h"
+#include "geom/mesh/meshed.h"
 #include "support/document_builder.h"
+#include "support/temporary_folder.h"
 
 namespace kervo {
 namespace {
@@ -150,6 +153,30 @@ TEST(FloatDemo, PegAndClearanceDriveIt) {
                                .withDimension("belly", Expression("15 mm")));
   ASSERT_FALSE(model.failed());
   EXPECT_NEAR(report(model, "socket").result->audit.volumeRemoved, pi * 10.4 * 10.4 * 30.4, 40);
+}
+
+/// What cannot be made triangles that close cannot be printed.
+TEST(Demo, EverySolidOfEveryDemoIsMeshedClosed) {
+  const TemporaryFolder folder;
+  int meshedBodies = 0;
+  for (const auto& entry : std::filesystem::directory_iterator(KERVO_SOURCE_DIR "/demo")) {
+    if (entry.path().extension() != ".kervo") continue;
+    Progress progress;
+    const Model model = made(readDocument(entry.path(), allStepKinds(), progress));
+    std::vector<FileBody> files;
+    for (const Body& body : model.bodies) {
+      if (body.form.kind() != BodyKind::Solid) continue;
+      files.push_back({body.name, body.shape(), std::nullopt, ""});
+      const Mesh mesh = meshed(body.shape(), {}, progress);
+      EXPECT_TRUE(mesh.watertight()) << entry.path() << " " << body.id;
+      EXPECT_NEAR(mesh.volume(), body.form.volume(), 5e-3 * body.form.volume()) << entry.path() << " " << body.id;
+      ++meshedBodies;
+    }
+    // As a file has it, whose numbers are shorter.
+    if (files.empty()) continue;
+    EXPECT_NO_THROW(writeBodies(folder / "all.stl", files, "mm", progress)) << entry.path();
+  }
+  EXPECT_GT(meshedBodies, 30);
 }
 
 }  // namespace

@@ -1,5 +1,5 @@
 // Faces share the points of their edges, so that the triangles of a solid close exactly once points that differ by
-// rounding are one: two faces may know a corner as 0 and as 1e-14.
+// rounding are one: two faces may know a corner as 0 and as 1e-14, and as far apart as its tolerance.
 #include "geom/mesh/meshed.h"
 
 #include <BRepBuilderAPI_Copy.hxx>
@@ -14,6 +14,7 @@
 #include "geom/kernel/shape_body.h"
 #include "geom/kernel/skeleton.h"
 #include "geom/mesh/welded.h"
+#include "geom/tolerances.h"
 
 namespace kervo {
 
@@ -71,6 +72,11 @@ Mesh meshed(const Shape& shape, const MeshFineness& fineness, Progress& progress
   });
   const double rounding = 1e-10 * std::max(1.0, shape.roughBox().diagonal() + length(shape.roughBox().centre()));
   Mesh mesh = welded(parts, rounding, false).mesh;
+  // Faces may know a corner up to its tolerance apart. What is that small is no part of a body.
+  for (const double within : {tolerance::point, 10 * tolerance::point, tolerance::smallestSize}) {
+    if (shape.kind() != BodyKind::Solid || mesh.watertight()) break;
+    mesh = welded(parts, within, false).mesh;
+  }
   if (shape.kind() == BodyKind::Solid && !mesh.watertight())
     throw Error(say("the triangles of the body do not close: %1 of their edges lie open", mesh.openEdges()), "",
                 say("Repair the body"));

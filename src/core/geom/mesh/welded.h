@@ -14,7 +14,8 @@ struct Welded {
 };
 
 /// Points nearer than `within` mm become one, at the place of the first; triangles that then have no area go, and with
-/// `removeDoubles` those that are there twice.
+/// `removeDoubles` those that are there twice. What closes stays closed: where the corners of a triangle lie on a line,
+/// the one beside it is divided at the corner in the middle.
 Welded welded(const Mesh& mesh, double within, bool removeDoubles);
 
 }  // namespace kervo

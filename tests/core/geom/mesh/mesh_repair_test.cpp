@@ -2,6 +2,8 @@
 
 #include <gtest/gtest.h>
 
+#include <random>
+
 #include "geom/mesh/mesh_boolean.h"
 #include "geom/mesh/mesh_size.h"
 #include "geom/mesh/welded.h"
@@ -93,6 +95,40 @@ TEST(Welded, JoinsPointsNearEachOther) {
   EXPECT_EQ(joined.mesh.points().size(), 8u);
   EXPECT_EQ(joined.points, 28u);
   EXPECT_EQ(joined.degenerate, 0u);
+}
+
+TEST(Welded, TurnsSliversAwayWithoutOpeningTheMesh) {
+  std::mt19937 random(3);
+  for (int run = 0; run < 50; ++run) {
+    const Mesh box = boxMesh({0, 0, 0}, {16, 32, 8});
+    std::vector<Point> points = box.points();
+    std::vector<Mesh::Triangle> triangles = box.triangles();
+    // One side of an edge gets a corner in its middle; on the other side a triangle without an area makes up for it.
+    std::size_t slivers = 0;
+    for (int i = 0; i < 8; ++i) {
+      const std::size_t t = random() % triangles.size();
+      const auto [p, q, a] = triangles[t];
+      const auto m = static_cast<std::uint32_t>(points.size());
+      const Point middle = (points[p] + points[q]) * 0.5;
+      if (length(cross(points[q] - points[p], points[a] - points[p])) == 0) continue;
+      points.push_back(middle);
+      triangles[t] = {p, m, a};
+      triangles.push_back({m, q, a});
+      triangles.push_back({p, q, m});
+      ++slivers;
+    }
+    const Mesh with(points, triangles);
+    ASSERT_TRUE(with.watertight());
+    const Welded clean = welded(with, 0, false);
+    EXPECT_EQ(clean.degenerate, slivers) << run;
+    EXPECT_TRUE(clean.mesh.watertight()) << run;
+    EXPECT_EQ(clean.mesh.triangles().size(), with.triangles().size());
+    EXPECT_NEAR(clean.mesh.volume(), 16 * 32 * 8, 1e-9) << run;
+    for (const auto& [x, y, z] : clean.mesh.triangles()) {
+      const std::vector<Point>& at = clean.mesh.points();
+      EXPECT_GT(length(cross(at[y] - at[x], at[z] - at[x])), 0) << run;
+    }
+  }
 }
 
 TEST(MeshSize, ReducesWithinTheTolerance) {
