@@ -55,6 +55,7 @@ const QHash<QString, QString>& drawings() {
       {"build_size", "M 2 3 L 14 3 L 14 13 L 2 13 Z M 6 3 L 6 13 M 10 3 L 10 13 M 2 8 L 14 8"},
       {"key",
        "M 2 9 L 6 9 L 6 5 L 10 5 L 10 9 L 14 9 L 14 14 L 2 14 Z M 2 6.5 L 4 6.5 L 4 2.5 L 12 2.5 L 12 6.5 L 14 6.5"},
+      {"inlay", "M 2 14 L 2 6 L 14 6 L 14 14 Z M 5 12 L 8 3 L 11 12 M 6 9 L 10 9"},
       {"hollow", "M 2 3 L 2 14 L 14 14 L 14 3 L 11 3 L 11 11 L 5 11 L 5 3 Z"},
       {"holes",
        "M 2 4 L 2 13 L 14 13 L 14 4 M 2 4 L 4 4 L 6 6.5 L 6 11 L 8 12.2 L 10 11 L 10 6.5 L 12 4 L 14 4 M 8 2 L 8 14"},

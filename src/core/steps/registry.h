@@ -22,6 +22,7 @@
   KIND(holes)                  \
   KIND(hollow)                 \
   KIND(key)                    \
+  KIND(inlay)                  \
   KIND(buildSize)              \
   KIND(openThrough)            \
   KIND(split)                  \
