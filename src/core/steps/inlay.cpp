@@ -8,6 +8,8 @@
 #include "fields/flag_field.h"
 #include "fields/text_field.h"
 #include "geom/display/outline.h"
+#include "geom/openings/flush_cut.h"
+#include "geom/surface/engraved.h"
 #include "geom/surface/inlaid.h"
 #include "geom/sweep/inset_region.h"
 #include "geom/tolerances.h"
@@ -103,11 +105,39 @@ class Inlay : public StepKind {
       return color;
     }
 
+    /// Of all regions of a drawing those that its outlines enclose once, or three times: a letter without its eyes.
+    static std::vector<Region> inked(const RegionPick& pick, std::vector<Region> regions) {
+      if (!pick.all) return regions;
+      std::vector<Region> result;
+      for (const Region& region : regions) {
+        int around = 0;
+        for (const Region& other : regions) around += &other != &region && encloses(other, region) ? 1 : 0;
+        if (around % 2 == 0) result.push_back(region);
+      }
+      return result;
+    }
+
+    /// Most of the border of one lies within the outermost border of the other.
+    static bool encloses(const Region& outer, const Region& inner) {
+      const std::vector<PlanePoint> border = outer.outlines().front(), line = inner.outlines().front();
+      const auto within = std::count_if(line.begin(), line.end(), [&](PlanePoint p) {
+        bool inside = false;
+        for (std::size_t i = 0; i + 1 < border.size(); ++i) {
+          const PlanePoint a = border[i], b = border[i + 1];
+          if ((a.v > p.v) != (b.v > p.v) && p.u < a.u + (b.u - a.u) * (p.v - a.v) / (b.v - a.v)) inside = !inside;
+        }
+        return inside;
+      });
+      return outer.area() > 0 && 2 * static_cast<std::size_t>(within) > line.size();
+    }
+
+    std::vector<Region> regionsOf(const RegionsField& field) { return inked(field.in(inputs_), field.of(inputs_)); }
+
     void takeRegions() {
-      groups_.push_back({fields_.profiles_.of(inputs_), filled_ ? colorOf(fields_.color_) : std::nullopt});
+      groups_.push_back({regionsOf(fields_.profiles_), filled_ ? colorOf(fields_.color_) : std::nullopt});
       plane_ = fields_.profiles_.drawing(inputs_).plane;
       if (filled_ && !fields_.more_.in(inputs_).drawing.empty())
-        groups_.push_back({fields_.more_.of(inputs_), colorOf(fields_.moreColor_)});
+        groups_.push_back({regionsOf(fields_.more_), colorOf(fields_.moreColor_)});
       for (const Group& group : groups_) all_.insert(all_.end(), group.regions.begin(), group.regions.end());
     }
 
@@ -130,18 +160,22 @@ class Inlay : public StepKind {
     }
 
     void shapeStock() {
-      if (raised_) {
-        std::vector<Shape> parts{shape_};
-        for (Shape& part : laid(all_, -overlap(), deep_)) parts.push_back(std::move(part));
-        const Union joined = unite(parts, progress_);
-        noteSeams(result_.audit, joined);
-        replaceBody(result_, body_, shape_, joined.shape);
+      const std::vector<Shape> solids = raised_ ? laid(all_, 0, deep_) : laid(all_, -deep_, 0);
+      for (const Shape& solid : solids)
+        for (Polyline& line : edgeLines(solid)) result_.cutterOutline.push_back(std::move(line));
+      if (!raised_ && face_.plane()) {
+        addDivided(result_, inputs_, body_, cutFlush(shape_, solids, progress_));
         return;
       }
-      const std::vector<Shape> tools = laid(all_, -deep_, overlap());
-      for (const Shape& tool : tools)
-        for (Polyline& line : edgeLines(tool)) result_.cutterOutline.push_back(std::move(line));
-      addDivided(result_, inputs_, body_, divide(shape_, tools, progress_));
+      const auto reaching = [&](std::size_t i) {
+        return raised_ ? laid({all_[i]}, -overlap(), deep_).front() : laid({all_[i]}, -deep_, overlap()).front();
+      };
+      const Division division =
+          engraved(shape_, face_, raised_ ? Relief::Added : Relief::Taken, solids, reaching, progress_);
+      if (raised_)
+        replaceBody(result_, body_, shape_, division.outside);
+      else
+        addDivided(result_, inputs_, body_, division);
     }
 
     void fill() {
@@ -243,7 +277,11 @@ class Inlay : public StepKind {
   };
 
   const FaceField face_{*this, {.key = "face", .label = "Face", .well = Well::Stock}};
-  const RegionsField profiles_{*this, {.key = "profiles", .label = "Regions", .well = Well::Cutter}};
+  const RegionsField profiles_{*this,
+                               {.key = "profiles",
+                                .label = "Regions",
+                                .well = Well::Cutter,
+                                .help = "all of a drawing: letters without their eyes"}};
   const ChoiceField<Laying> laying_{
       *this,
       {.key = "laying",

@@ -205,6 +205,7 @@ class Prism {
     const bool turned = face_.Orientation() == TopAbs_REVERSED;
     if ((area < 0) != turned)
       for (BorderLoop& loop : loops_) turnAround(loop);
+    shiftIntoRange(around);
     // A little more on all sides, as far as the surface goes.
     double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
     const Handle(Geom_Surface) geometry = BRep_Tool::Surface(face_);
@@ -214,6 +215,22 @@ class Prism {
             geometry->IsUPeriodic() ? around[1] + du : std::min(u1, around[1] + du),
             geometry->IsVPeriodic() ? around[2] - dv : std::max(v0, around[2] - dv),
             geometry->IsVPeriodic() ? around[3] + dv : std::min(v1, around[3] + dv)};
+  }
+
+  /// Round a closed surface a place has many parameters: those of the face are taken where all of the region has some.
+  void shiftIntoRange(std::array<double, 4>& around) {
+    double low = 0, high = 0, v0 = 0, v1 = 0;
+    BRepTools::UVBounds(face_, low, high, v0, v1);
+    const Handle(Geom_Surface) geometry = BRep_Tool::Surface(face_);
+    if (!geometry->IsUPeriodic()) return;
+    const double period = geometry->UPeriod(), middle = (around[0] + around[1]) / 2;
+    shift_ = period * std::floor((middle - low) / period);
+    around[0] -= shift_;
+    around[1] -= shift_;
+  }
+  gp_Pnt2d placeOf(PlanePoint point) const {
+    const gp_Pnt2d at = chart_.at(point);
+    return {at.X() - shift_, at.Y()};
   }
 
   /// Where the face is bent more tightly than it is moved it would fold.
@@ -239,7 +256,7 @@ class Prism {
     std::vector<TopoDS_Vertex> low(loop.size()), high(loop.size());
     constexpr double corner = 1e-6;
     for (std::size_t i = 0; i < loop.size(); ++i) {
-      const gp_Pnt2d at = chart_.at(loop[i].at(0));
+      const gp_Pnt2d at = placeOf(loop[i].at(0));
       const gp_Pnt below = toPnt(low_->at(at)), above = toPnt(high_->at(at));
       builder.MakeVertex(low[i], below, corner);
       builder.MakeVertex(high[i], above, corner);
@@ -274,11 +291,11 @@ class Prism {
   }
 
   BorderWall wallAlong(const BorderPart& part, const std::array<TopoDS_Vertex, 2>& low,
-                 const std::array<TopoDS_Vertex, 2>& high) {
+                       const std::array<TopoDS_Vertex, 2>& high) {
     constexpr double wanted = 1e-7, enough = 3e-5;
     constexpr int fewest = 8, most = 128;
     const auto row = [&](double t) {
-      const gp_Pnt2d at = chart_.at(part.at(t));
+      const gp_Pnt2d at = placeOf(part.at(t));
       return Row{{at.X(), at.Y(), 0}, low_->at(at), high_->at(at)};
     };
     for (int spans = fewest;; spans *= 2) {
@@ -289,7 +306,7 @@ class Prism {
       double off = 0;
       for (int i = 0; i < spans; ++i) {
         const double t = (i + 0.5) / spans;
-        const gp_Pnt2d on = flat->Value(t), asked = chart_.at(part.at(t));
+        const gp_Pnt2d on = flat->Value(t), asked = placeOf(part.at(t));
         for (const auto& [level, curve] : {std::pair(low_.get(), below), std::pair(high_.get(), above)})
           off = std::max(
               {off, distance(level->at(on), fromPnt(curve->Value(t))), distance(level->at(on), level->at(asked))});
@@ -339,6 +356,7 @@ class Prism {
   bool startsHigh_;
   Progress& progress_;
   std::vector<BorderLoop> loops_;
+  double shift_ = 0;
   std::unique_ptr<Level> low_, high_;
 };
 

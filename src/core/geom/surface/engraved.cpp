@@ -1,0 +1,218 @@
+#include "geom/surface/engraved.h"
+
+#include <BRepAdaptor_Curve2d.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
+#include <BRepTopAdaptor_FClass2d.hxx>
+#include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Iterator.hxx>
+#include <algorithm>
+#include <cmath>
+#include <optional>
+
+#include "base/say.h"
+#include "geom/kernel/call.h"
+#include "geom/kernel/topology_body.h"
+#include "geom/measure/soundness.h"
+#include "geom/tolerances.h"
+
+namespace kervo {
+
+namespace {
+
+/// What keeps this far apart does not meet, whatever the edges' tolerances.
+constexpr double clearance = 10 * tolerance::looseEdge;
+
+bool near(const TopoDS_Shape& a, const TopoDS_Shape& b) {
+  const BRepExtrema_DistShapeShape apart(a, b);
+  return !apart.IsDone() || apart.Value() < clearance;
+}
+
+class Engraving {
+ public:
+  Engraving(const Shape& stock, const TopoDS_Face& host, Relief relief) : stock_(stock), host_(host), relief_(relief) {
+    TopLoc_Location place;
+    geometry_ = BRep_Tool::Surface(host, place);
+    placed_ = !place.IsIdentity();
+    for (TopExp_Explorer it(host, TopAbs_EDGE); it.More(); it.Next()) borders_.push_back(TopoDS::Edge(it.Current()));
+    for (TopExp_Explorer it(stock.body().topology, TopAbs_FACE); it.More(); it.Next())
+      if (!it.Current().IsSame(host)) others_.push_back(TopoDS::Face(it.Current()));
+  }
+
+  /// Whether it can go without an intersection; it is remembered if so.
+  bool accept(const Shape& solid) {
+    if (placed_ || solid.empty() || solid.solidCount() != 1) return false;
+    const std::optional<TopoDS_Face> cap = capOf(solid);
+    if (!cap || !liesWithin(*cap)) return false;
+    const Box box = solid.roughBox().enlarged(clearance);
+    const TopoDS_Shape& topology = solid.body().topology;
+    for (const TopoDS_Face& face : others_)
+      if (factsOf(stock_, face).box.overlaps(box) && near(topology, face)) return false;
+    for (const Plug& plug : plugs_)
+      if (plug.solid.roughBox().overlaps(box) && near(topology, plug.solid.body().topology)) return false;
+    plugs_.push_back({solid, *cap});
+    return true;
+  }
+
+  std::size_t count() const { return plugs_.size(); }
+
+  /// Throws Error if the proof was wrong after all.
+  Division build(Progress& progress) const {
+    FaceTable table = stock_.body().faces, takenTable;
+    BRep_Builder builder;
+    TopoDS_Compound taken;
+    builder.MakeCompound(taken);
+    double volume = 0;
+    std::vector<TopoDS_Shape> added;
+    TopoDS_Face rest = TopoDS::Face(host_.EmptyCopied());
+    rest.Orientation(TopAbs_FORWARD);
+    for (TopoDS_Iterator wires(host_.Oriented(TopAbs_FORWARD), false); wires.More(); wires.Next())
+      builder.Add(rest, wires.Value());
+    for (const Plug& plug : plugs_) {
+      volume += plug.solid.volume();
+      builder.Add(taken, plug.solid.body().topology);
+      for (TopExp_Explorer it(plug.solid.body().topology, TopAbs_FACE); it.More(); it.Next()) {
+        const FaceFacts& facts = factsOf(plug.solid, it.Current());
+        takenTable.emplace(it.Current(), facts);
+        if (it.Current().IsSame(plug.cap)) continue;
+        table.emplace(it.Current(), facts);
+        added.push_back(relief_ == Relief::Taken ? it.Current().Reversed() : it.Current());
+      }
+      // Both faces have one surface, on which what is left of a border is left of it for both.
+      for (TopoDS_Iterator it(plug.cap, false); it.More(); it.Next())
+        if (it.Value().ShapeType() == TopAbs_WIRE) builder.Add(rest, it.Value().Reversed());
+    }
+    const FaceFacts old = table.at(host_);
+    table.emplace(rest, FaceFacts{old.origins, old.color, false});
+    const TopoDS_Shape topology = rebuilt(rest, added);
+    Shape outside = makeShape(topology, std::move(table), "face:");
+    const double sign = relief_ == Relief::Taken ? 1 : -1;
+    const Balance balance{stock_.volume(), outside.volume(), sign * volume};
+    if (std::abs(balance.residual()) > tolerance::balance * balance.before)
+      throw Error(say("the direct cut is not sound"));
+    if (const std::string fault = findFault(outside.body(), progress); !fault.empty()) throw Error(fault);
+    return {std::move(outside), makeShape(taken, std::move(takenTable), "face:"), balance, {}};
+  }
+
+ private:
+  struct Plug {
+    Shape solid;
+    TopoDS_Face cap;  ///< its face that lies on the host's surface
+  };
+
+  std::optional<TopoDS_Face> capOf(const Shape& solid) const {
+    for (TopExp_Explorer it(solid.body().topology, TopAbs_FACE); it.More(); it.Next()) {
+      TopLoc_Location place;
+      if (BRep_Tool::Surface(TopoDS::Face(it.Current()), place) == geometry_ && place.IsIdentity())
+        return TopoDS::Face(it.Current());
+    }
+    return std::nullopt;
+  }
+
+  /// In the host's own range of parameters, and clear of its borders.
+  bool liesWithin(const TopoDS_Face& cap) const {
+    BRepTopAdaptor_FClass2d within(TopoDS::Face(host_.Oriented(TopAbs_FORWARD)), tolerance::point);
+    for (TopExp_Explorer it(cap, TopAbs_EDGE); it.More(); it.Next()) {
+      const BRepAdaptor_Curve2d line(TopoDS::Edge(it.Current()), cap);
+      constexpr int places = 8;
+      for (int i = 0; i < places; ++i) {
+        const double t = line.FirstParameter() + (line.LastParameter() - line.FirstParameter()) * i / places;
+        if (within.Perform(line.Value(t), false) != TopAbs_IN) return false;
+      }
+    }
+    return std::none_of(borders_.begin(), borders_.end(), [&](const TopoDS_Edge& border) {
+      return !BRep_Tool::Degenerated(border) && near(cap, border);
+    });
+  }
+
+  TopoDS_Shape rebuilt(const TopoDS_Face& rest, const std::vector<TopoDS_Shape>& added) const {
+    BRep_Builder builder;
+    TopoDS_Compound compound;
+    builder.MakeCompound(compound);
+    for (TopExp_Explorer solids(stock_.body().topology, TopAbs_SOLID); solids.More(); solids.Next()) {
+      TopoDS_Solid solid;
+      builder.MakeSolid(solid);
+      for (TopExp_Explorer shells(solids.Current(), TopAbs_SHELL); shells.More(); shells.Next()) {
+        TopoDS_Shell shell;
+        builder.MakeShell(shell);
+        for (TopExp_Explorer it(shells.Current(), TopAbs_FACE); it.More(); it.Next()) {
+          if (!it.Current().IsSame(host_)) {
+            builder.Add(shell, it.Current());
+            continue;
+          }
+          builder.Add(shell, rest.Oriented(it.Current().Orientation()));
+          for (const TopoDS_Shape& face : added) builder.Add(shell, face);
+        }
+        shell.Closed(true);
+        builder.Add(solid, shell);
+      }
+      builder.Add(compound, solid);
+    }
+    return compound;
+  }
+
+  const Shape& stock_;
+  TopoDS_Face host_;
+  Relief relief_;
+  Handle(Geom_Surface) geometry_;
+  bool placed_ = false;
+  std::vector<TopoDS_Edge> borders_;
+  std::vector<TopoDS_Face> others_;
+  std::vector<Plug> plugs_;
+};
+
+Shape allOf(const Shape& a, const Shape& b) {
+  if (a.empty()) return b;
+  if (b.empty()) return a;
+  FaceTable table = a.body().faces;
+  for (const auto& entry : b.body().faces) table.insert(entry);
+  TopoDS_Compound all;
+  BRep_Builder builder;
+  builder.MakeCompound(all);
+  for (const Shape* part : {&a, &b})
+    for (TopExp_Explorer it(part->body().topology, TopAbs_SOLID); it.More(); it.Next()) builder.Add(all, it.Current());
+  return makeShape(all, std::move(table), "face:");
+}
+
+}  // namespace
+
+Division engraved(const Shape& stock, const Face& face, Relief relief, const std::vector<Shape>& solids,
+                  const std::function<Shape(std::size_t)>& reaching, Progress& progress, int* direct) {
+  std::vector<std::size_t> general;
+  Division done{stock, {}, {stock.volume(), stock.volume(), 0}, {}};
+  if (direct) *direct = 0;
+  kernelCall("engraving", [&] {
+    Engraving engraving(stock, face.body().face, relief);
+    for (std::size_t i = 0; i < solids.size(); ++i) {
+      progress.throwIfStopped();
+      if (!engraving.accept(solids[i])) general.push_back(i);
+    }
+    if (engraving.count() == 0) return;
+    try {
+      done = engraving.build(progress);
+      if (direct) *direct = static_cast<int>(engraving.count());
+    } catch (const Error&) {
+      // The proof did not hold: everything goes the general way, which checks for itself.
+      general.clear();
+      for (std::size_t i = 0; i < solids.size(); ++i) general.push_back(i);
+    }
+  });
+  if (general.empty()) return done;
+  std::vector<Shape> cutters;
+  for (const std::size_t i : general) cutters.push_back(reaching(i));
+  if (relief == Relief::Added) {
+    cutters.insert(cutters.begin(), done.outside);
+    const Union joined = unite(cutters, progress);
+    done.outside = joined.shape;
+    done.remedy = joined.remedy;
+    return done;
+  }
+  const Division rest = divide(done.outside, cutters, progress);
+  const Shape inside = allOf(done.inside, rest.inside);
+  const Balance balance{stock.volume(), rest.outside.volume(), inside.empty() ? 0 : inside.volume()};
+  return {rest.outside, inside, balance, rest.remedy};
+}
+
+}  // namespace kervo
