@@ -2,6 +2,7 @@
 
 #include <BRepAdaptor_Curve2d.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
+#include <BRepTools.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
@@ -10,6 +11,7 @@
 #include <TopoDS_Iterator.hxx>
 #include <algorithm>
 #include <cmath>
+#include <memory>
 #include <optional>
 
 #include "base/say.h"
@@ -66,10 +68,7 @@ class Engraving {
     builder.MakeCompound(taken);
     double volume = 0;
     std::vector<TopoDS_Shape> added;
-    TopoDS_Face rest = TopoDS::Face(host_.EmptyCopied());
-    rest.Orientation(TopAbs_FORWARD);
-    for (TopoDS_Iterator wires(host_.Oriented(TopAbs_FORWARD), false); wires.More(); wires.Next())
-      builder.Add(rest, wires.Value());
+    std::vector<Piece> pieces = islands();
     for (const Plug& plug : plugs_) {
       volume += plug.solid.volume();
       builder.Add(taken, plug.solid.body().topology);
@@ -81,12 +80,16 @@ class Engraving {
         added.push_back(relief_ == Relief::Taken ? it.Current().Reversed() : it.Current());
       }
       // Both faces have one surface, on which what is left of a border is left of it for both.
-      for (TopoDS_Iterator it(plug.cap, false); it.More(); it.Next())
-        if (it.Value().ShapeType() == TopAbs_WIRE) builder.Add(rest, it.Value().Reversed());
+      TopoDS_Face around = pieceAround(plug, pieces).face;
+      builder.Add(around, BRepTools::OuterWire(plug.cap).Reversed());
     }
     const FaceFacts old = table.at(host_);
-    table.emplace(rest, FaceFacts{old.origins, old.color, false});
-    const TopoDS_Shape topology = rebuilt(rest, added);
+    std::vector<TopoDS_Shape> left;
+    for (const Piece& piece : pieces) {
+      table.emplace(piece.face, FaceFacts{old.origins, old.color, false});
+      left.push_back(piece.face);
+    }
+    const TopoDS_Shape topology = rebuilt(left, added);
     Shape outside = makeShape(topology, std::move(table), "face:");
     const double sign = relief_ == Relief::Taken ? 1 : -1;
     const Balance balance{stock_.volume(), outside.volume(), sign * volume};
@@ -101,6 +104,50 @@ class Engraving {
     Shape solid;
     TopoDS_Face cap;  ///< its face that lies on the host's surface
   };
+
+  /// A part of the host that stays.
+  struct Piece {
+    TopoDS_Face face;  ///< forward
+    std::shared_ptr<BRepTopAdaptor_FClass2d> within;
+    double area = 0;
+    const Plug* of = nullptr;  ///< whose island it is; null for the rest of the host
+  };
+
+  /// What is left of the host outside of all caps comes first, without its holes; then the islands in caps.
+  std::vector<Piece> islands() const {
+    const BRep_Builder builder;
+    const auto empty = [&] {
+      TopoDS_Face face = TopoDS::Face(host_.EmptyCopied());
+      face.Orientation(TopAbs_FORWARD);
+      return face;
+    };
+    std::vector<Piece> pieces{{empty(), nullptr, 0, nullptr}};
+    for (TopoDS_Iterator wires(host_.Oriented(TopAbs_FORWARD), false); wires.More(); wires.Next())
+      builder.Add(pieces.front().face, wires.Value());
+    for (const Plug& plug : plugs_) {
+      const TopoDS_Wire outer = BRepTools::OuterWire(plug.cap);
+      for (TopoDS_Iterator it(plug.cap, false); it.More(); it.Next()) {
+        if (it.Value().ShapeType() != TopAbs_WIRE || it.Value().IsSame(outer)) continue;
+        Piece& piece = pieces.emplace_back(Piece{empty(), nullptr, 0, &plug});
+        builder.Add(piece.face, it.Value().Reversed());
+        piece.within = std::make_shared<BRepTopAdaptor_FClass2d>(piece.face, tolerance::point);
+        piece.area = integrate(piece.face).area;
+      }
+    }
+    return pieces;
+  }
+
+  /// The smallest island that a cap lies in, or the rest.
+  static const Piece& pieceAround(const Plug& plug, const std::vector<Piece>& pieces) {
+    const BRepAdaptor_Curve2d line(TopoDS::Edge(TopExp_Explorer(plug.cap, TopAbs_EDGE).Current()), plug.cap);
+    const gp_Pnt2d place = line.Value(line.FirstParameter());
+    const Piece* best = &pieces.front();
+    for (const Piece& piece : pieces)
+      if (piece.of && piece.of != &plug && (!best->of || piece.area < best->area) &&
+          piece.within->Perform(place, false) == TopAbs_IN)
+        best = &piece;
+    return *best;
+  }
 
   std::optional<TopoDS_Face> capOf(const Shape& solid) const {
     for (TopExp_Explorer it(solid.body().topology, TopAbs_FACE); it.More(); it.Next()) {
@@ -127,7 +174,7 @@ class Engraving {
     });
   }
 
-  TopoDS_Shape rebuilt(const TopoDS_Face& rest, const std::vector<TopoDS_Shape>& added) const {
+  TopoDS_Shape rebuilt(const std::vector<TopoDS_Shape>& left, const std::vector<TopoDS_Shape>& added) const {
     BRep_Builder builder;
     TopoDS_Compound compound;
     builder.MakeCompound(compound);
@@ -142,7 +189,7 @@ class Engraving {
             builder.Add(shell, it.Current());
             continue;
           }
-          builder.Add(shell, rest.Oriented(it.Current().Orientation()));
+          for (const TopoDS_Shape& face : left) builder.Add(shell, face.Oriented(it.Current().Orientation()));
           for (const TopoDS_Shape& face : added) builder.Add(shell, face);
         }
         shell.Closed(true);
