@@ -7,6 +7,9 @@
 
 #include "geom/divide/boolean.h"
 #include "geom/primitives.h"
+#include "geom/surface/engraved.h"
+#include "geom/surface/inlaid.h"
+#include "geom/topology.h"
 #include "model/document_edits.h"
 #include "support/document_builder.h"
 
@@ -214,6 +217,84 @@ TEST(InlayStep, RaisedWithBodiesLeavesTheStock) {
   ASSERT_EQ(errorOf(model, "i"), "no error");
   EXPECT_NEAR(volume(model, "plate"), plate, 1e-9);
   EXPECT_NEAR(model.bodies.back().shape().volume(), 600, 1e-6);
+}
+
+/// A ring, a dot within it, a square and a circle beside them, on a ball; the ball's back has a bore that ends near by.
+struct Marked {
+  Shape ball;
+  Face face;
+  std::vector<Region> regions;
+};
+Marked markedBall(double wall) {
+  const Model model = made(
+      documentOf({step("ball", "sphere", {{"radius", expression("30")}}),
+                  step("bore", "cylinder",
+                       {{"radius", expression("4")}, {"height", expression("80")}, {"at", point("0", "0", "0")}}),
+                  step("turn", "place",
+                       {{"bodies", bodies({"bore"})},
+                        {"way", text("turn")},
+                        {"axis", text("x")},
+                        {"angle", expression("-90 deg")}}),
+                  step("push", "place", {{"bodies", bodies({"bore"})}, {"y", expression(std::to_string(wall - 30))}}),
+                  step("k", "combine", {{"stock", bodies({"ball"})}, {"cutters", bodies({"bore"})}}),
+                  step("p", "plane", {{"from", PlanePick::standard("xz")}, {"offset", expression("35")}}),
+                  drawing("d", {PlanePick::Kind::OfStep, "p", {}},
+                          {circle("a", "0", "0", "8"), circle("b", "0", "0", "5"), circle("dot", "0", "0", "2"),
+                           rectangle("r", "9", "-3", "4", "6"), circle("c", "-12", "0", "2")})}));
+  EXPECT_FALSE(model.failed());
+  const Shape ball = model.find("ball")->shape();
+  for (const Face& each : facesOf(ball))
+    if (each.surfaceName() == "sphere") return {ball, each, report(model, "d").result->drawing()->regions};
+  throw std::runtime_error("no sphere");
+}
+
+TEST(Engraved, IsTheSameAsAnIntersection) {
+  for (const double wall : {20.0, 1.5, 0.4}) {
+    const Marked marked = markedBall(wall);
+    Progress progress;
+    InlayWishes wishes;
+    wishes.from = -1;
+    std::vector<Region> ringDotAndRest;
+    for (const Region& region : marked.regions)
+      if (region.name() != "b+.dot-" && region.name() != "dot-.b+") ringDotAndRest.push_back(region);
+    ASSERT_EQ(ringDotAndRest.size(), 4u);
+    const std::vector<Shape> solids = inlaid(ringDotAndRest, marked.face, wishes, "i", progress);
+    InlayWishes beyond = wishes;
+    beyond.to = 1;
+    const std::vector<Shape> reaching = inlaid(ringDotAndRest, marked.face, beyond, "i", progress);
+    int direct = 0;
+    const Division straight = engraved(
+        marked.ball, marked.face, Relief::Taken, solids, [&](std::size_t i) { return reaching[i]; }, progress, &direct);
+    const Division general = divide(marked.ball, reaching, progress);
+    EXPECT_NEAR(straight.outside.volume(), general.outside.volume(), 1e-6 * general.inside.volume()) << wall;
+    EXPECT_NEAR(straight.inside.volume(), general.inside.volume(), 1e-5 * general.inside.volume()) << wall;
+    EXPECT_EQ(straight.outside.faceCount(), general.outside.faceCount()) << wall;
+    EXPECT_TRUE(straight.outside.valid() && straight.outside.watertight()) << wall;
+    // A dot as deep as the bore is near goes the general way; the others do not.
+    EXPECT_EQ(direct, wall > 1 ? 4 : 3) << wall;
+  }
+}
+
+TEST(Engraved, AddsAsAUnionDoes) {
+  const Marked marked = markedBall(20);
+  Progress progress;
+  InlayWishes wishes;
+  wishes.to = 1;
+  std::vector<Region> ring;
+  for (const Region& region : marked.regions)
+    if (region.name().find("a+") != std::string::npos) ring.push_back(region);
+  ASSERT_EQ(ring.size(), 1u);
+  int direct = 0;
+  const Division raised = engraved(
+      marked.ball, marked.face, Relief::Added, inlaid(ring, marked.face, wishes, "i", progress),
+      [](std::size_t) { return Shape(); }, progress, &direct);
+  EXPECT_EQ(direct, 1);
+  const auto cap = [](double radius, double out) {
+    return 2 * pi * (1 - std::cos(radius / 30)) / 3 * (std::pow(30 + out, 3) - std::pow(30, 3));
+  };
+  EXPECT_NEAR(raised.outside.volume() - marked.ball.volume(), cap(8, 1) - cap(5, 1), 1e-3);
+  EXPECT_TRUE(raised.outside.valid() && raised.outside.watertight());
+  EXPECT_EQ(raised.outside.faceCount(), marked.ball.faceCount() + 6) << "four walls, a top, and the island";
 }
 
 TEST(InlayStep, RefusesWhatCannotBe) {

@@ -1,6 +1,8 @@
 #include "geom/surface/engraved.h"
 
+#include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Curve2d.hxx>
+#include <BRepBndLib.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepTools.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
@@ -10,6 +12,7 @@
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <memory>
 #include <optional>
@@ -18,6 +21,8 @@
 #include "geom/kernel/call.h"
 #include "geom/kernel/topology_body.h"
 #include "geom/measure/soundness.h"
+#include "geom/mesh/mesh_offset.h"
+#include "geom/mesh/meshed.h"
 #include "geom/tolerances.h"
 
 namespace kervo {
@@ -27,7 +32,11 @@ namespace {
 /// What keeps this far apart does not meet, whatever the edges' tolerances.
 constexpr double clearance = 10 * tolerance::looseEdge;
 
-bool near(const TopoDS_Shape& a, const TopoDS_Shape& b) {
+bool comesNear(const TopoDS_Shape& a, const TopoDS_Shape& b) {
+  Bnd_Box one, other;
+  BRepBndLib::Add(a, one, false);
+  BRepBndLib::Add(b, other, false);
+  if (one.Distance(other) > clearance) return false;
   const BRepExtrema_DistShapeShape apart(a, b);
   return !apart.IsDone() || apart.Value() < clearance;
 }
@@ -48,13 +57,12 @@ class Engraving {
     if (placed_ || solid.empty() || solid.solidCount() != 1) return false;
     const std::optional<TopoDS_Face> cap = capOf(solid);
     if (!cap || !liesWithin(*cap)) return false;
-    const Box box = solid.roughBox().enlarged(clearance);
-    const TopoDS_Shape& topology = solid.body().topology;
-    for (const TopoDS_Face& face : others_)
-      if (factsOf(stock_, face).box.overlaps(box) && near(topology, face)) return false;
+    std::vector<Point> border = pointsAlong(*cap);
+    if (meetsOthers(solid)) return false;
     for (const Plug& plug : plugs_)
-      if (plug.solid.roughBox().overlaps(box) && near(topology, plug.solid.body().topology)) return false;
-    plugs_.push_back({solid, *cap});
+      if (plug.solid.roughBox().enlarged(besideEachOther).overlaps(solid.roughBox()) && touch(plug.border, border))
+        return false;
+    plugs_.push_back({solid, *cap, std::move(border)});
     return true;
   }
 
@@ -81,7 +89,7 @@ class Engraving {
       }
       // Both faces have one surface, on which what is left of a border is left of it for both.
       TopoDS_Face around = pieceAround(plug, pieces).face;
-      builder.Add(around, BRepTools::OuterWire(plug.cap).Reversed());
+      builder.Add(around, outerOf(plug.cap).Reversed());
     }
     const FaceFacts old = table.at(host_);
     std::vector<TopoDS_Shape> left;
@@ -102,8 +110,88 @@ class Engraving {
  private:
   struct Plug {
     Shape solid;
-    TopoDS_Face cap;  ///< its face that lies on the host's surface
+    TopoDS_Face cap;            ///< its face that lies on the host's surface
+    std::vector<Point> border;  ///< along the cap's edges
   };
+
+  /// Regions of a drawing have at most borders in common: then points of these are this near to each other.
+  static constexpr double besideEachOther = 0.05;
+
+  static std::vector<Point> pointsAlong(const TopoDS_Face& face) {
+    std::vector<Point> points;
+    for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next()) {
+      const BRepAdaptor_Curve curve(TopoDS::Edge(it.Current()));
+      const double from = curve.FirstParameter(), to = curve.LastParameter();
+      const double size = distance(fromPnt(curve.Value(from)), fromPnt(curve.Value((from + to) / 2))) +
+                          distance(fromPnt(curve.Value((from + to) / 2)), fromPnt(curve.Value(to)));
+      constexpr int fewest = 8, most = 1000;
+      const int count = std::clamp(static_cast<int>(2 * size / besideEachOther), fewest, most);
+      for (int i = 0; i < count; ++i) points.push_back(fromPnt(curve.Value(from + (to - from) * i / count)));
+    }
+    return points;
+  }
+
+  /// As the face taken forward has it.
+  static TopoDS_Wire outerOf(const TopoDS_Face& face) {
+    return BRepTools::OuterWire(TopoDS::Face(face.Oriented(TopAbs_FORWARD)));
+  }
+
+  static bool touch(const std::vector<Point>& a, const std::vector<Point>& b) {
+    Box around;
+    for (const Point& point : a) around.add(point);
+    around = around.enlarged(besideEachOther);
+    for (const Point& point : b) {
+      if (!around.contains(point)) continue;
+      for (const Point& other : a)
+        if (distance(point, other) < besideEachOther) return true;
+    }
+    return false;
+  }
+
+  /// Whether another face of the body comes near to a solid: by places all over it that are nearer to each other than
+  /// to any of these faces; where that does not tell, by the kernel, which takes long for free-form faces.
+  bool meetsOthers(const Shape& solid) {
+    const Box box = solid.roughBox().enlarged(clearance);
+    std::vector<TopoDS_Face> near;
+    for (const TopoDS_Face& face : others_)
+      if (factsOf(stock_, face).box.overlaps(box)) near.push_back(face);
+    if (near.empty()) return false;
+    TopoDS_Compound all;
+    BRep_Builder builder;
+    builder.MakeCompound(all);
+    for (const TopoDS_Face& face : near) builder.Add(all, face);
+    const double size = solid.volume() / std::max(solid.area(), tolerance::smallestSize), closeness = size / 4;
+    Progress unstoppable;
+    const MeshFineness fineness{closeness, MeshFineness().angleRadians};
+    const Mesh others = meshed(makeShape(all, {}, "face"), fineness, unstoppable);
+    const MeshDistance distance(others);
+    constexpr double mostPlaces = 200'000;
+    if (solid.area() / (closeness * closeness) < mostPlaces) {
+      MeshDistance::Hint hint;
+      const auto isClear = [&](const std::array<Point, 3>& corners, const auto& self) -> bool {
+        const Point middle = (corners[0] + corners[1] + corners[2]) * (1.0 / 3);
+        double reach = 0;
+        for (const Point& corner : corners) reach = std::max(reach, kervo::distance(corner, middle));
+        const double far = std::abs(distance.inside(middle, hint));
+        if (far > reach + 2 * closeness + clearance) return true;
+        if (reach < closeness) return false;
+        // Halved at its longest edge.
+        std::size_t k = 0;
+        const auto edge = [&](std::size_t i) { return kervo::distance(corners[i], corners[(i + 1) % 3]); };
+        for (std::size_t i = 1; i < 3; ++i)
+          if (edge(i) > edge(k)) k = i;
+        const Point a = corners[k], b = corners[(k + 1) % 3], c = corners[(k + 2) % 3], halfway = (a + b) * 0.5;
+        return self(std::array<Point, 3>{a, halfway, c}, self) && self(std::array<Point, 3>{halfway, b, c}, self);
+      };
+      const Mesh own = meshed(solid, fineness, unstoppable);
+      const bool clear = std::all_of(own.triangles().begin(), own.triangles().end(), [&](const Mesh::Triangle& t) {
+        return isClear({own.points()[t[0]], own.points()[t[1]], own.points()[t[2]]}, isClear);
+      });
+      if (clear) return false;
+    }
+    return std::any_of(near.begin(), near.end(),
+                       [&](const TopoDS_Face& face) { return comesNear(solid.body().topology, face); });
+  }
 
   /// A part of the host that stays.
   struct Piece {
@@ -125,7 +213,7 @@ class Engraving {
     for (TopoDS_Iterator wires(host_.Oriented(TopAbs_FORWARD), false); wires.More(); wires.Next())
       builder.Add(pieces.front().face, wires.Value());
     for (const Plug& plug : plugs_) {
-      const TopoDS_Wire outer = BRepTools::OuterWire(plug.cap);
+      const TopoDS_Wire outer = outerOf(plug.cap);
       for (TopoDS_Iterator it(plug.cap, false); it.More(); it.Next()) {
         if (it.Value().ShapeType() != TopAbs_WIRE || it.Value().IsSame(outer)) continue;
         Piece& piece = pieces.emplace_back(Piece{empty(), nullptr, 0, &plug});
@@ -170,7 +258,7 @@ class Engraving {
       }
     }
     return std::none_of(borders_.begin(), borders_.end(), [&](const TopoDS_Edge& border) {
-      return !BRep_Tool::Degenerated(border) && near(cap, border);
+      return !BRep_Tool::Degenerated(border) && comesNear(cap, border);
     });
   }
 

@@ -125,7 +125,7 @@ class GeodesicChart : public FaceChart {
     State state{origin_.X(), origin_.Y(), 0, 0};
     std::tie(state[2], state[3]) = solved(du_, dv_, way);
     // Steps of a length, by the classical method of Runge and Kutta.
-    constexpr int steps = 24;
+    constexpr int steps = 32;
     const double step = far / steps;
     for (int i = 0; i < steps; ++i) {
       const State a = rate(state), b = rate(plus(state, a, step / 2)), c = rate(plus(state, b, step / 2)),

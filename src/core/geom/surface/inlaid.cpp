@@ -17,9 +17,12 @@
 #include <TopoDS_Shell.hxx>
 #include <algorithm>
 #include <array>
+#include <atomic>
 #include <cmath>
 #include <functional>
+#include <utility>
 
+#include "base/parallel.h"
 #include "base/quantity.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/topology_body.h"
@@ -180,7 +183,7 @@ class Prism {
   }
 
  private:
-  static constexpr int looks = 24;  ///< at a stretch, before it is followed closely
+  static constexpr int looks = 10;  ///< at a stretch, before it is followed closely
 
   /// Turns the loops so that the region lies to their left seen from outside, and finds out how far they reach.
   std::array<double, 4> lookRound(const InlayWishes& wishes) {
@@ -292,27 +295,33 @@ class Prism {
 
   BorderWall wallAlong(const BorderPart& part, const std::array<TopoDS_Vertex, 2>& low,
                        const std::array<TopoDS_Vertex, 2>& high) {
-    constexpr double wanted = 1e-7, enough = 3e-5;
+    // An edge's curves must agree; the drawing is followed as well as its surface lets it, whose curvature may jump.
+    constexpr double wanted = 1e-7, enough = 3e-5, follows = 3e-4;
     constexpr int fewest = 8, most = 128;
     const auto row = [&](double t) {
       const gp_Pnt2d at = placeOf(part.at(t));
       return Row{{at.X(), at.Y(), 0}, low_->at(at), high_->at(at)};
     };
+    double before = Box::infinity;
     for (int spans = fewest;; spans *= 2) {
       progress_.throwIfStopped();
       const Columns columns = columnsThrough(row, 0, 1, spans);
       const Handle(Geom2d_BSplineCurve) flat = columns.flatCurve(0);
       const Handle(Geom_BSplineCurve) below = columns.curve(1), above = columns.curve(2);
-      double off = 0;
+      double off = 0, beside = 0;
       for (int i = 0; i < spans; ++i) {
         const double t = (i + 0.5) / spans;
         const gp_Pnt2d on = flat->Value(t), asked = placeOf(part.at(t));
-        for (const auto& [level, curve] : {std::pair(low_.get(), below), std::pair(high_.get(), above)})
-          off = std::max(
-              {off, distance(level->at(on), fromPnt(curve->Value(t))), distance(level->at(on), level->at(asked))});
+        for (const auto& [level, curve] : {std::pair(low_.get(), below), std::pair(high_.get(), above)}) {
+          off = std::max(off, distance(level->at(on), fromPnt(curve->Value(t))));
+          beside = std::max(beside, distance(level->at(on), level->at(asked)));
+        }
       }
-      if (off > wanted && spans < most) continue;
-      if (off > enough)
+      // Where more spans help little, it is as good as it gets.
+      const double error = std::max(off, beside), last = std::exchange(before, error);
+      const bool good = off <= enough && beside <= follows;
+      if (error > wanted && spans < most && !(good && error > last / 3)) continue;
+      if (!good)
         throw Error(say("the curve \"%1\" cannot be followed on the face", part.curve), "", say("Simplify it"));
       const double exactness = std::max(tolerance::point, 2 * off);
       BorderWall wall{
@@ -415,20 +424,21 @@ Shape flatPrism(const Region& region, const Plane& target, const Face& face, con
 std::vector<Shape> inlaid(const std::vector<Region>& regions, const Face& face, const InlayWishes& wishes,
                           const std::string& name, Progress& progress) {
   return kernelCall("laying a drawing onto a face", [&] {
-    std::vector<Shape> result;
-    for (std::size_t i = 0; i < regions.size(); ++i) {
-      progress.report(static_cast<double>(i) / static_cast<double>(regions.size()));
+    std::vector<Shape> result(regions.size());
+    if (wishes.draft != 0 && !face.plane())
+      throw Error(say("walls lean on flat faces only"), "", say("Leave the draft at 0, or choose a flat face"));
+    std::atomic<int> done = 0;
+    inParallel(regions.size(), [&](std::size_t i) {
+      progress.report(static_cast<double>(done++) / static_cast<double>(regions.size()));
       progress.throwIfStopped();
       const Plane& plane = regions[i].body().plane;
       if (const auto target = laidFlat(plane, face, wishes.laying)) {
-        result.push_back(flatPrism(regions[i], *target, face, wishes, name));
-        continue;
+        result[i] = flatPrism(regions[i], *target, face, wishes, name);
+        return;
       }
-      if (wishes.draft != 0)
-        throw Error(say("walls lean on flat faces only"), "", say("Leave the draft at 0, or choose a flat face"));
       const auto chart = chartOf(face.body().face, plane, wishes.laying);
-      result.push_back(Prism(regions[i], face, *chart, wishes, name, progress).make());
-    }
+      result[i] = Prism(regions[i], face, *chart, wishes, name, progress).make();
+    });
     return result;
   });
 }
