@@ -271,6 +271,7 @@
     QT_TRANSLATE_NOOP("Kinds", "what is laid onto it"),
     QT_TRANSLATE_NOOP("Kinds", "where, and how deep"),
     QT_TRANSLATE_NOOP("Kinds", "Regions"),
+    QT_TRANSLATE_NOOP("Kinds", "all of a drawing: letters without their eyes"),
     QT_TRANSLATE_NOOP("Kinds", "Laid on"),
     QT_TRANSLATE_NOOP("Kinds", "wrapped: with true lengths, from the place nearest to the drawing's origin; projected: along its normal"),
     QT_TRANSLATE_NOOP("Kinds", "wrapped"),

@@ -76,6 +76,8 @@ class MainWindow : public QMainWindow {
   void askWallLimit();
   /// Planar surfaces on sheets for a cutter: those selected, or all that are shown.
   void openSheets();
+  /// Asks for a file of triangles, and plays how it would be printed.
+  void openPrint();
   /// What is wrong with the bodies that are selected, or all that are shown.
   void openCheck();
   /// What depends on a step, or on what made the selected body.

@@ -419,30 +419,7 @@ void VerbTable::addCheckVerbs() {
        .run = [this] { w_.openClearance(); },
        .enabled = [this] { return desk_.session.made()->model->bodies.size() > 1; }});
   addKinds({KindMenu::Check});
-  add({.key = "sheets",
-       .text = tr("Cut sheets …"),
-       .menu = MenuPlace::Check,
-       .picture = "slices",
-       .help = tr("Planar surfaces, such as slices, laid out on sheets for a cutter"),
-       .run = [this] { w_.openSheets(); },
-       .enabled = [this] { return anySurface(); },
-       .separatorBefore = true});
-  add({.key = "draw-section",
-       .text = tr("Draw a section …"),
-       .menu = MenuPlace::Check,
-       .picture = "section",
-       .help = tr("A section at scale as DXF, SVG, PDF or PNG"),
-       .run = [this] { w_.openSectionOut(); },
-       .enabled = [this] { return !desk_.session.document().seen.sections.empty(); },
-       .sendsSectionOut = true});
-  add({.key = "draw-view",
-       .text = tr("Draw a view …"),
-       .menu = MenuPlace::Check,
-       .picture = "view",
-       .help = tr("A kept view at scale with its hidden edges, as DXF, SVG, PDF or PNG"),
-       .run = [this] { w_.openViewOut(); },
-       .enabled = [this] { return anyBody(); },
-       .sendsSectionOut = true});
+  addShopVerbs();
   add({.key = "materials",
        .text = tr("Materials …"),
        .menu = MenuPlace::Check,

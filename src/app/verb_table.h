@@ -40,6 +40,7 @@ class VerbTable {
   void addStepVerbs();
   void addBodyVerbs();
   void addCheckVerbs();
+  void addShopVerbs();
   void addViewVerbs();
   void addLooks();
   void addShown();

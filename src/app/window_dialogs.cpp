@@ -2,6 +2,7 @@
 #include <QApplication>
 #include <QDialog>
 #include <QDialogButtonBox>
+#include <QFileDialog>
 #include <QHeaderView>
 #include <QInputDialog>
 #include <QMessageBox>
@@ -17,6 +18,7 @@
 #include "app/panels/clearance_dialog.h"
 #include "app/panels/materials_dialog.h"
 #include "app/shop/flat_out_dialog.h"
+#include "app/shop/printer_panel.h"
 #include "app/shop/view_out_dialog.h"
 #include "app/step_verbs.h"
 #include "app/texts.h"
@@ -108,6 +110,18 @@ void MainWindow::openSheets() {
   SheetsDialog dialog(desk_, std::move(bodies), this);
   connect(&dialog, &FlatOutDialog::told, this, &MainWindow::tell);
   dialog.exec();
+}
+
+void MainWindow::openPrint() {
+  const QString path =
+      QFileDialog::getOpenFileName(this, tr("Play a print"), {}, tr("Triangles (*.3mf *.stl *.obj *.ply)"));
+  if (path.isEmpty()) return;
+  auto* panel = new PrinterPanel(desk_.worker, this);
+  panel->setWindowFlag(Qt::Window);
+  panel->setAttribute(Qt::WA_DeleteOnClose);
+  panel->resize(1000, 680);
+  panel->open(path);
+  panel->show();
 }
 
 void MainWindow::openCheck() {

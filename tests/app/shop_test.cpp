@@ -6,6 +6,8 @@
 
 #include "app/shop/cutter_panel.h"
 #include "app/shop/flat_out_dialog.h"
+#include "app/shop/printer_panel.h"
+#include "geom/primitives.h"
 #include "support/temporary_folder.h"
 #include "support/trial_driver.h"
 
@@ -85,6 +87,51 @@ TEST_F(ShopTest, SheetsAreLaidOutWrittenAndPlayed) {
   const double stopped = cutter.time();
   QTest::qWait(100);
   EXPECT_EQ(cutter.time(), stopped);
+}
+
+TEST_F(ShopTest, APrintIsPlayedLayerByLayer) {
+  TemporaryFolder folder;
+  const std::filesystem::path path = folder / "table.3mf";
+  Progress progress;
+  const auto part = [](const std::string& name, Point at, double width, double height) {
+    return FileBody{name, makeBlock(name, Plane::through(at, {0, 0, 1}), width, width, height), Color{0.8, 0.6, 0.3},
+                    ""};
+  };
+  writeBodies(path, {part("leg", {8, 8, 0}, 4, 6), part("floats", {30, 0, 4}, 5, 2)}, "mm", progress);
+  app::Worker worker;
+  app::PrinterPanel panel(worker);
+  panel.resize(900, 600);
+  panel.open(QString::fromStdString(path.string()));
+  panel.show();
+  waitFor([&] { return panel.run() != nullptr; });
+  ASSERT_EQ(panel.run()->layers.size(), 30u);
+  // What begins in the air is gone to from the list.
+  auto* list = panel.findChild<QListWidget*>();
+  ASSERT_EQ(list->count(), 2);
+  list->setFocus();
+  list->setCurrentRow(1);
+  QTest::keyClick(list, Qt::Key_Return);
+  EXPECT_EQ(panel.layer(), 20u);
+  // The slider with keys, then played from there, and held.
+  auto* slider = panel.findChild<QSlider*>();
+  QTest::keyClick(slider, Qt::Key_Home);
+  EXPECT_EQ(panel.layer(), 0u);
+  auto* play = panel.findChild<QPushButton*>();
+  QTest::mouseClick(play, Qt::LeftButton);
+  waitFor([&] { return panel.layer() > 2; });
+  QTest::mouseClick(play, Qt::LeftButton);
+  const std::size_t held = panel.layer();
+  QTest::qWait(150);
+  EXPECT_EQ(panel.layer(), held);
+  // Higher layers are fewer.
+  for (auto* box : panel.findChildren<QDoubleSpinBox*>())
+    if (box->accessibleName() == "Layer") {
+      box->setFocus();
+      box->selectAll();
+      QTest::keyClicks(box, "0.5");
+      QTest::keyClick(box, Qt::Key_Return);
+    }
+  waitFor([&] { return panel.run() && panel.run()->layers.size() == 12; });
 }
 
 TEST_F(ShopTest, SheetsBeginWithTheSizesOfTheLastOnes) {

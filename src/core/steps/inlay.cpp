@@ -122,8 +122,8 @@ class Inlay : public StepKind {
       const std::vector<PlanePoint> border = outer.outlines().front(), line = inner.outlines().front();
       const auto within = std::count_if(line.begin(), line.end(), [&](PlanePoint p) {
         bool inside = false;
-        for (std::size_t i = 0; i + 1 < border.size(); ++i) {
-          const PlanePoint a = border[i], b = border[i + 1];
+        for (std::size_t i = 0; i < border.size(); ++i) {
+          const PlanePoint a = border[i], b = border[(i + 1) % border.size()];
           if ((a.v > p.v) != (b.v > p.v) && p.u < a.u + (b.u - a.u) * (p.v - a.v) / (b.v - a.v)) inside = !inside;
         }
         return inside;

@@ -75,6 +75,39 @@ TEST(InlayStep, EngravesAndRaisesOnAFlatFaceWithIslands) {
   EXPECT_TRUE(raised.find("plate")->shape().valid() && raised.find("plate")->shape().watertight());
 }
 
+TEST(InlayStep, LeavesOutWhatOutlinesEncloseTwice) {
+  // Rings in a row, each with a ring and a dot inside; and letters, of which the eyes stay.
+  std::vector<DrawnCurve> rings;
+  for (int i = 0; i < 4; ++i)
+    for (const char* radius : {"9", "7", "5", "3", "1"})
+      rings.push_back(circle("c" + std::to_string(i) + "r" + radius, std::to_string(12 + 20 * i), "30", radius));
+  const Model model = onPlate({{"depth", expression("1")}}, rings);
+  ASSERT_EQ(errorOf(model, "i"), "no error");
+  EXPECT_NEAR(volume(model, "plate"), plate - 4 * pi * (81 - 49 + 25 - 9 + 1), 1e-6);
+  DrawnCurve text{"t", "text", {}};
+  Drawing letters;
+  letters.points.push_back({"a", {10, 20}});
+  text.points = {"a"};
+  text.numbers = {expression("12"), expression("0 deg")};
+  text.text = "BRO8";
+  letters.curves.push_back(text);
+  const auto engraved = [&](const RegionPick& pick) {
+    const Model made = test::made(
+        documentOf({block("plate", "100 mm", "60 mm", "20 mm"),
+                    step("d", "drawing", {{"plane", onFace("plate", "plate:top")}, {"curves", letters}}),
+                    step("i", "inlay",
+                         {{"face", faceOf("plate", "plate:top")}, {"profiles", pick}, {"depth", expression("1")}})}));
+    EXPECT_EQ(errorOf(made, "i"), "no error");
+    std::vector<std::string> names;
+    for (const Region& region : report(made, "d").result->drawing()->regions)
+      if (region.islandCount() > 0) names.push_back(region.name());
+    return std::pair(plate - volume(made, "plate"), names);
+  };
+  const auto [all, inked] = engraved(allOf("d"));
+  ASSERT_EQ(inked.size(), 4u) << "each of these letters has eyes";
+  EXPECT_NEAR(all, engraved({"d", false, inked, {}}).first, 1e-6);
+}
+
 TEST(InlayStep, LeansItsWalls) {
   const Model model =
       onPlate({{"depth", expression("2")}, {"draft", expression("45 deg")}}, {rectangle("r", "20", "20", "30", "20")});

@@ -136,6 +136,8 @@ Shape thickened(const Shape& surface, double from, double to, const std::string&
       if (!point) throw tooTight;
       const auto [distance, side] = sideOfSurface(*point, topology);
       const double at = distance * side, slack = tolerance::room + 1e-3 * width;
+      // Beside the surface's border there is no side: a face there joins front and back.
+      if (side == 0 && distance > slack) continue;
       if (distance < std::max(std::abs(from), std::abs(to)) + slack) {
         if (std::abs(at - to) < slack)
           facts.origins = originsOf(name + ":front");
