@@ -10,6 +10,7 @@
 #include <optional>
 
 #include "geom/kernel/call.h"
+#include "geom/surface/skin.h"
 #include "geom/surface/wrapping.h"
 
 namespace kervo {
@@ -125,7 +126,7 @@ class GeodesicChart : public FaceChart {
     State state{origin_.X(), origin_.Y(), 0, 0};
     std::tie(state[2], state[3]) = solved(du_, dv_, way);
     // Steps of a length, by the classical method of Runge and Kutta.
-    constexpr int steps = 32;
+    constexpr int steps = 16;
     const double step = far / steps;
     for (int i = 0; i < steps; ++i) {
       const State a = rate(state), b = rate(plus(state, a, step / 2)), c = rate(plus(state, b, step / 2)),
@@ -172,13 +173,85 @@ class GeodesicChart : public FaceChart {
   Vector x_, y_;
 };
 
+/// Geodesics found once on a grid, and a smooth map through them.
+class TabulatedChart : public FaceChart {
+ public:
+  TabulatedChart(const TopoDS_Face& face, const GeodesicChart& exact, const std::array<double, 4>& around)
+      : surface_(face, false) {
+    constexpr double margin = 0.02, smallest = 1e-3;
+    const double wide = std::max(around[1] - around[0], smallest), high = std::max(around[3] - around[2], smallest);
+    low_ = {around[0] - margin * wide, around[2] - margin * high};
+    size_ = {(1 + 2 * margin) * wide, (1 + 2 * margin) * high};
+    constexpr int fewest = 12, most = 24;
+    constexpr double wanted = 1e-4, enough = 1e-3;
+    for (int cells = fewest;; cells *= 2) {
+      fill(exact, cells);
+      const double off = error(exact);
+      if (off < wanted || (cells >= most && off < enough)) return;
+      if (cells >= most)
+        throw Error(say("the face is too uneven for the drawing to be wrapped over it"), "",
+                    say("Project it, or choose another face"));
+    }
+  }
+
+  gp_Pnt2d at(PlanePoint point) const override {
+    const gp_Pnt value = map_->Value((point.v - low_.v) / size_.v, (point.u - low_.u) / size_.u);
+    return {value.X(), value.Y()};
+  }
+
+ private:
+  PlanePoint placeOf(double u, double v) const { return {low_.u + size_.u * u, low_.v + size_.v * v}; }
+
+  void fill(const GeodesicChart& exact, int cells) {
+    std::vector<double> parameters;
+    for (int i = 0; i <= cells; ++i) parameters.push_back(static_cast<double>(i) / cells);
+    Across across;
+    const auto pointAt = [&](double u, double v) {
+      const gp_Pnt2d at = exact.at(placeOf(u, v));
+      return Point{at.X(), at.Y(), 0};
+    };
+    constexpr double step = 1e-3;
+    const auto row = [&](double v) {
+      std::vector<Point> points;
+      for (const double u : parameters) points.push_back(pointAt(u, v));
+      // From inside, to the second order.
+      const auto slope = [&](double u, double by) {
+        return (pointAt(u + by, v) * 4 - pointAt(u + 2 * by, v) - pointAt(u, v) * 3) * (1 / (2 * by));
+      };
+      return rowThrough(points, parameters, slope(0, step), slope(1, -step), across);
+    };
+    row(0);  // how it runs across is the same for all
+    map_ = skin(row, 0, 1, cells, across);
+  }
+
+  /// The farthest that the map is off between places of the grid, mm.
+  double error(const GeodesicChart& exact) const {
+    double most = 0;
+    constexpr int asked = 5;
+    for (int i = 0; i < asked; ++i)
+      for (int k = 0; k < asked; ++k) {
+        const PlanePoint place = placeOf((i + 0.53) / asked, (k + 0.47) / asked);
+        const gp_Pnt2d a = at(place), b = exact.at(place);
+        most = std::max(most, surface_.Value(a.X(), a.Y()).Distance(surface_.Value(b.X(), b.Y())));
+      }
+    return most;
+  }
+
+  BRepAdaptor_Surface surface_;
+  PlanePoint low_, size_;
+  Handle(Geom_BSplineSurface) map_;
+};
+
 }  // namespace
 
-std::unique_ptr<FaceChart> chartOf(const TopoDS_Face& face, const Plane& plane, Laying laying) {
+std::unique_ptr<FaceChart> chartOf(const TopoDS_Face& face, const Plane& plane, Laying laying,
+                                   const std::optional<std::array<double, 4>>& around) {
   if (laying == Laying::Projected) return std::make_unique<ProjectedChart>(plane, face);
   const GeomAbs_SurfaceType type = BRepAdaptor_Surface(face, false).GetType();
   if (type == GeomAbs_Cylinder || type == GeomAbs_Cone) return std::make_unique<RoundChart>(plane, face);
-  return std::make_unique<GeodesicChart>(plane, face);
+  auto exact = std::make_unique<GeodesicChart>(plane, face);
+  if (!around) return exact;
+  return std::make_unique<TabulatedChart>(face, *exact, *around);
 }
 
 }  // namespace kervo

@@ -436,7 +436,14 @@ std::vector<Shape> inlaid(const std::vector<Region>& regions, const Face& face, 
         result[i] = flatPrism(regions[i], *target, face, wishes, name);
         return;
       }
-      const auto chart = chartOf(face.body().face, plane, wishes.laying);
+      std::array<double, 4> around{Box::infinity, -Box::infinity, Box::infinity, -Box::infinity};
+      const auto outlines = regions[i].outlines();
+      for (const PlanePoint& drawn : outlines.front()) {
+        const PlanePoint at = wishes.place(drawn);
+        around = {std::min(around[0], at.u), std::max(around[1], at.u), std::min(around[2], at.v),
+                  std::max(around[3], at.v)};
+      }
+      const auto chart = chartOf(face.body().face, plane, wishes.laying, around);
       result[i] = Prism(regions[i], face, *chart, wishes, name, progress).make();
     });
     return result;

@@ -35,8 +35,9 @@ struct InlayWishes {
 
 /// The solids over the parts of the face that the regions cover, between two distances from it. Walls stand along the
 /// face's normals; floor and top are at the same distance everywhere. Faces are named `name`:floor, `name`:top and
-/// `name`:side:CURVE. Edges follow the drawing to 1e-6 mm, 1e-5 on free-form faces. Throws Error for a region that
-/// reaches beyond the face, and where the face is bent too tightly for that distance; Stopped on request.
+/// `name`:side:CURVE. Edges follow the drawing to 1e-6 mm; wrapped over other faces than cylinders and cones to 1e-4
+/// mm, 1e-3 mm where the curvature of the face jumps. Throws Error for a region that reaches beyond the face, and where
+/// the face is bent too tightly for that distance; Stopped on request.
 std::vector<Shape> inlaid(const std::vector<Region>& regions, const Face& face, const InlayWishes& wishes,
                           const std::string& name, Progress& progress);
 
