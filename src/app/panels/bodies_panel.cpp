@@ -123,8 +123,9 @@ BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bod
     menu.addAction(icon("rename"), tr("Rename"), this, &BodiesPanel::renameSelected);
     menu.addAction(tr("Put into an assembly …"), this, &BodiesPanel::putIntoAssembly);
     QMenu* alike = menu.addMenu(tr("Select all of the same"));
-    for (const auto& [text, what] : {std::pair(tr("kind"), Alike::Kind), std::pair(tr("colour"), Alike::Color),
-                                     std::pair(tr("layer"), Alike::Layer), std::pair(tr("size"), Alike::Size), std::pair(tr("part"), Alike::Part)})
+    for (const auto& [text, what] :
+         {std::pair(tr("kind"), Alike::Kind), std::pair(tr("colour"), Alike::Color),
+          std::pair(tr("layer"), Alike::Layer), std::pair(tr("size"), Alike::Size), std::pair(tr("part"), Alike::Part)})
       alike->addAction(text, this, [this, what = what] { selectAlike(what); });
     menu.exec(sheet_->viewport()->mapToGlobal(at));
   });

@@ -107,8 +107,8 @@ PrinterPanel::PrinterPanel(Worker& worker, QWidget* parent)
   height_ = addNumber(form, tr("Layer"), usual.layer, 10, tr("mm"));
   nozzle_ = addNumber(form, tr("Nozzle"), usual.nozzle, 10, tr("mm"));
   fill_ = addNumber(form, tr("Filling"), usual.fill * 100, 100, "%");
-  wallSpeed_ = addNumber(form, tr("Walls"), usual.wallSpeed, 10000, tr("mm/s"));
-  fillSpeed_ = addNumber(form, tr("Inside"), usual.fillSpeed, 10000, tr("mm/s"));
+  wallSpeed_ = addNumber(form, tr("Speed, walls"), usual.wallSpeed, 10000, tr("mm/s"));
+  fillSpeed_ = addNumber(form, tr("Speed, inside"), usual.fillSpeed, 10000, tr("mm/s"));
   width_ = addNumber(form, tr("Bed, width"), usual.width, 100000, tr("mm"));
   depth_ = addNumber(form, tr("Bed, depth"), usual.depth, 100000, tr("mm"));
   tall_ = addNumber(form, tr("Height"), usual.height, 100000, tr("mm"));

@@ -131,14 +131,11 @@ class Inlay : public StepKind {
       return outer.area() > 0 && 2 * static_cast<std::size_t>(within) > line.size();
     }
 
-    std::vector<Region> regionsOf(const RegionsField& field) { return inked(field.in(inputs_), field.of(inputs_)); }
-
-    void takeRegions() {
-      groups_.push_back({regionsOf(fields_.profiles_), filled_ ? colorOf(fields_.color_) : std::nullopt});
-      plane_ = fields_.profiles_.drawing(inputs_).plane;
-      if (filled_ && !fields_.more_.in(inputs_).drawing.empty())
-        groups_.push_back({regionsOf(fields_.more_), colorOf(fields_.moreColor_)});
-      for (const Group& group : groups_) all_.insert(all_.end(), group.regions.begin(), group.regions.end());
+    std::vector<Region> regionsOf(const RegionsField& field) {
+      const std::vector<Region> all = field.of(inputs_);
+      std::vector<Region> wanted = inked(field.in(inputs_), all);
+      leftOut_ += all.size() - wanted.size();
+      return wanted;
     }
 
     /// So far beyond the face that it is cut clearly, but less than it is bent.
@@ -228,6 +225,10 @@ class Inlay : public StepKind {
       for (const Region& region : all_) area += region.area() * wishes_.place.scale * wishes_.place.scale;
       result_.audit.notes.push_back(
           sayCount(all_.size(), "%1 region, %2 as drawn", "%1 regions, %2 as drawn", formatNumber(area, 5) + " mm²"));
+      if (leftOut_ > 0)
+        result_.audit.notes.push_back(
+            sayCount(leftOut_, "%1 region that outlines enclose twice stays, like the eye of a letter",
+                     "%1 regions that outlines enclose twice stay, like the eyes of letters"));
       if (fillings_ > 0)
         result_.audit.notes.push_back(
             sayCount(fillings_, "%1 filling, %2", "%1 fillings, %2", formatNumber(volumeFilled_, 5) + " mm³"));
@@ -271,7 +272,7 @@ class Inlay : public StepKind {
     Plane plane_;
     std::vector<Group> groups_;
     std::vector<Region> all_;
-    std::size_t fillings_ = 0;
+    std::size_t fillings_ = 0, leftOut_ = 0;
     double volumeFilled_ = 0;
     StepResult result_;
   };
