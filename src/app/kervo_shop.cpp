@@ -33,8 +33,8 @@ int print(const QString& file, const kervo::PrinterSettings& settings) {
                 material.volume);
   for (std::size_t i = 0; i < run.layers.size(); ++i) {
     const kervo::PrintedLayer& layer = run.layers[i];
-    if (!layer.unsupported.empty()) std::printf("island layer %zu at_mm %.3f\n", i + 1, layer.top);
-    if (!layer.thin.empty()) std::printf("thin layer %zu at_mm %.3f\n", i + 1, layer.top);
+    if (!layer.unsupported.empty()) std::printf("island layer %zu at_mm %.3f\n", i + 1, layer.top);  // for the machine
+    if (!layer.thin.empty()) std::printf("thin layer %zu at_mm %.3f\n", i + 1, layer.top);           // for the machine
   }
   for (const std::string& finding : run.findings) std::printf("finding %s\n", finding.c_str());
   return run.findings.empty() ? 0 : 1;

@@ -16,22 +16,19 @@ namespace {
 using ClipperLib::Path;
 using ClipperLib::Paths;
 
-Paths united(const Paths& a, const Paths& b) {
+Paths combined(ClipperLib::ClipType how, const Paths& a, const Paths& b) {
   ClipperLib::Clipper clipper;
   clipper.AddPaths(a, ClipperLib::ptSubject, true);
   clipper.AddPaths(b, ClipperLib::ptClip, true);
   Paths result;
-  clipper.Execute(ClipperLib::ctUnion, result, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
+  clipper.Execute(how, result, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
   return result;
 }
-
+Paths united(const Paths& a, const Paths& b) {
+  return combined(ClipperLib::ctUnion, a, b);
+}
 Paths common(const Paths& a, const Paths& b) {
-  ClipperLib::Clipper clipper;
-  clipper.AddPaths(a, ClipperLib::ptSubject, true);
-  clipper.AddPaths(b, ClipperLib::ptClip, true);
-  Paths result;
-  clipper.Execute(ClipperLib::ctIntersection, result, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
-  return result;
+  return combined(ClipperLib::ctIntersection, a, b);
 }
 
 double lengthOf(const Paths& paths) {

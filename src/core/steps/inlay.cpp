@@ -138,6 +138,14 @@ class Inlay : public StepKind {
       return wanted;
     }
 
+    void takeRegions() {
+      groups_.push_back({regionsOf(fields_.profiles_), filled_ ? colorOf(fields_.color_) : std::nullopt});
+      plane_ = fields_.profiles_.drawing(inputs_).plane;
+      if (filled_ && !fields_.more_.in(inputs_).drawing.empty())
+        groups_.push_back({regionsOf(fields_.more_), colorOf(fields_.moreColor_)});
+      for (const Group& group : groups_) all_.insert(all_.end(), group.regions.begin(), group.regions.end());
+    }
+
     /// So far beyond the face that it is cut clearly, but less than it is bent.
     double overlap() const {
       if (face_.plane()) return 0;

@@ -8,6 +8,7 @@
 #include <optional>
 
 #include "base/say.h"
+#include "geom/divide/side_by_side.h"
 #include "geom/measure/soundness.h"
 #include "geom/planes.h"
 
@@ -233,17 +234,6 @@ class FlushCut {
   std::size_t shells_ = 0;
   std::vector<Plug> plugs_;
 };
-
-Shape sideBySide(const Shape& a, const Shape& b) {
-  FaceTable table = a.body().faces;
-  for (const auto& entry : b.body().faces) table.insert(entry);
-  TopoDS_Compound all;
-  BRep_Builder builder;
-  builder.MakeCompound(all);
-  for (const Shape* part : {&a, &b})
-    for (TopExp_Explorer it(part->body().topology, TopAbs_SOLID); it.More(); it.Next()) builder.Add(all, it.Current());
-  return makeShape(all, std::move(table), "face:");
-}
 
 }  // namespace
 

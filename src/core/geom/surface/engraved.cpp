@@ -18,6 +18,7 @@
 #include <optional>
 
 #include "base/say.h"
+#include "geom/divide/side_by_side.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/topology_body.h"
 #include "geom/measure/soundness.h"
@@ -298,19 +299,6 @@ class Engraving {
   std::vector<Plug> plugs_;
 };
 
-Shape allOf(const Shape& a, const Shape& b) {
-  if (a.empty()) return b;
-  if (b.empty()) return a;
-  FaceTable table = a.body().faces;
-  for (const auto& entry : b.body().faces) table.insert(entry);
-  TopoDS_Compound all;
-  BRep_Builder builder;
-  builder.MakeCompound(all);
-  for (const Shape* part : {&a, &b})
-    for (TopExp_Explorer it(part->body().topology, TopAbs_SOLID); it.More(); it.Next()) builder.Add(all, it.Current());
-  return makeShape(all, std::move(table), "face:");
-}
-
 }  // namespace
 
 Division engraved(const Shape& stock, const Face& face, Relief relief, const std::vector<Shape>& solids,
@@ -345,7 +333,7 @@ Division engraved(const Shape& stock, const Face& face, Relief relief, const std
     return done;
   }
   const Division rest = divide(done.outside, cutters, progress);
-  const Shape inside = allOf(done.inside, rest.inside);
+  const Shape inside = sideBySide(done.inside, rest.inside);
   const Balance balance{stock.volume(), rest.outside.volume(), inside.empty() ? 0 : inside.volume()};
   return {rest.outside, inside, balance, rest.remedy};
 }
