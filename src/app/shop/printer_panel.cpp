@@ -197,9 +197,11 @@ void PrinterPanel::take(std::shared_ptr<const PrintRun> run) {
   view_->setPicture({.width = size.x + margins, .height = size.y + margins, .layers = {}});
   view_->setRun(run_);
   QString text = tr("%1 layers, %2.").arg(run_->layers.size()).arg(hoursText(run_->seconds));
-  for (const PrintedMaterial& material : run_->materials)
-    text += QStringLiteral("<br><span style=\"color:%1\">■</span> ").arg(inkOf(material.color).name()) +  // for the machine
-            tr("%1 cm³ of material").arg(material.volume / 1000, 0, 'f', 2);
+  for (const PrintedMaterial& material : run_->materials) {
+    const QString ink = inkOf(material.color).name();
+    text += QStringLiteral("<br><span style=\"color:%1\">■</span> ").arg(ink);  // for the machine
+    text += tr("%1 cm³ of material").arg(material.volume / 1000, 0, 'f', 2);
+  }
   sums_->setText(text);
   events_->clear();
   for (const std::string& finding : run_->findings) {
