@@ -1,14 +1,19 @@
 // A housing hollowed out: the kernel's thick solid with nothing checked, and Kervo's with its walls measured; a mesh;
-// and how long it takes to look for room for pegs.
+// how long it takes to look for room for pegs; letters cut into a rod by the kernel, and engraved.
 #include <benchmark/benchmark.h>
+#include <BRepAlgoAPI_Cut.hxx>
 #include <BRepOffsetAPI_MakeThickSolid.hxx>
 #include <TopTools_ListOfShape.hxx>
 
+#include "drawing/regions.h"
+#include "drawing/text_outline.h"
 #include "geom/divide/boolean.h"
 #include "geom/kernel/topology_body.h"
 #include "geom/mesh/meshed.h"
 #include "geom/primitives.h"
+#include "geom/surface/engraved.h"
 #include "geom/surface/hollowed.h"
+#include "geom/surface/inlaid.h"
 #include "geom/surface/key_places.h"
 
 namespace {
@@ -74,8 +79,61 @@ void roomForPegs(benchmark::State& state) {
   }
 }
 
+/// A rod, and letters on it that are to be engraved.
+struct Lettered {
+  Shape rod = makeCylinder("rod", {}, 20, 60);
+  Face side = facesOf(rod).front();
+  std::vector<Region> letters;
+
+  Lettered() {
+    Progress progress;
+    for (const Face& face : facesOf(rod))
+      if (!face.plane()) side = face;
+    // Beside the seam, which is at +x.
+    const Plane plane{{0, -25, 30}, {1, 0, 0}, {0, 0, 1}, {0, -1, 0}};
+    for (const Region& region : findRegions(plane, textOutline("t", "KERVO 8&3R5B", 6, PlaneMotion::shift({-28, -3})), progress))
+      if (region.area() > 6) letters.push_back(region);
+  }
+  std::vector<Shape> solids(double from, double to) const {
+    Progress progress;
+    InlayWishes wishes;
+    wishes.from = from;
+    wishes.to = to;
+    return inlaid(letters, side, wishes, "i", progress);
+  }
+};
+
+void bareCutOfLetters(benchmark::State& state) {
+  const Lettered lettered;
+  const std::vector<Shape> tools = lettered.solids(-1, 1);
+  for (auto _ : state) {
+    BRepAlgoAPI_Cut cut;
+    TopTools_ListOfShape objects, cutters;
+    objects.Append(lettered.rod.body().topology);
+    for (const Shape& tool : tools) cutters.Append(tool.body().topology);
+    cut.SetArguments(objects);
+    cut.SetTools(cutters);
+    cut.SetNonDestructive(true);
+    cut.Build();
+    benchmark::DoNotOptimize(cut.Shape());
+  }
+}
+
+/// The solids made, put in and checked.
+void engraveLetters(benchmark::State& state) {
+  const Lettered lettered;
+  for (auto _ : state) {
+    Progress progress;
+    const std::vector<Shape> solids = lettered.solids(-1, 0);
+    benchmark::DoNotOptimize(engraved(
+        lettered.rod, lettered.side, Relief::Taken, solids, [&](std::size_t) { return Shape(); }, progress));
+  }
+}
+
 }  // namespace
 
+BENCHMARK(bareCutOfLetters)->Unit(benchmark::kMillisecond);
+BENCHMARK(engraveLetters)->Unit(benchmark::kMillisecond);
 BENCHMARK(bareThickSolid)->Arg(1)->Arg(8)->Unit(benchmark::kMillisecond);
 BENCHMARK(hollowOut)->Arg(1)->Arg(8)->Unit(benchmark::kMillisecond);
 BENCHMARK(hollowAMesh)->Arg(1)->Unit(benchmark::kMillisecond);

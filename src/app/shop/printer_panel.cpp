@@ -6,6 +6,7 @@
 #include <QPointer>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <cmath>
 
 #include "app/look.h"
 
@@ -23,7 +24,7 @@ QColor inkOf(const std::optional<Color>& color) {
 }
 
 QString hoursText(double seconds) {
-  const int minutes = static_cast<int>(seconds / 60 + 0.5);
+  const long minutes = std::lround(seconds / 60);
   return QObject::tr("%1 h %2 min").arg(minutes / 60).arg(minutes % 60);
 }
 

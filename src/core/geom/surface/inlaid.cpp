@@ -66,7 +66,7 @@ std::vector<BorderLoop> loopsOf(const Region& region, const DrawingPlace& place)
   for (TopExp_Explorer it(body.face, TopAbs_WIRE); it.More(); it.Next()) {
     BorderLoop loop;
     for (BRepTools_WireExplorer edges(TopoDS::Wire(it.Current()), body.face); edges.More(); edges.Next()) {
-      const TopoDS_Edge edge = edges.Current();
+      const TopoDS_Edge& edge = edges.Current();
       auto curve = std::make_shared<BRepAdaptor_Curve>(edge);
       const bool reversed = edge.Orientation() == TopAbs_REVERSED;
       const double from = reversed ? curve->LastParameter() : curve->FirstParameter();
