@@ -91,7 +91,8 @@ struct Lettered {
       if (!face.plane()) side = face;
     // Beside the seam, which is at +x.
     const Plane plane{{0, -25, 30}, {1, 0, 0}, {0, 0, 1}, {0, -1, 0}};
-    for (const Region& region : findRegions(plane, textOutline("t", "KERVO 8&3R5B", 6, PlaneMotion::shift({-28, -3})), progress))
+    for (const Region& region :
+         findRegions(plane, textOutline("t", "KERVO 8&3R5B", 6, PlaneMotion::shift({-28, -3})), progress))
       if (region.area() > 6) letters.push_back(region);
   }
   std::vector<Shape> solids(double from, double to) const {
