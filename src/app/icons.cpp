@@ -53,6 +53,7 @@ const QHash<QString, QString>& drawings() {
       {"through_points", "M 2 12 L 4 8 L 7 6.5 L 9.5 8 L 12 7.5 L 14 3 C 2 12 1.2 C 7 6.5 1.2 C 14 3 1.2"},
       {"refit", "M 2 12 L 4 7 L 8 5.5 L 12 7 L 14 12 M 2 12 L 3 3.5 L 13 3.5 L 14 12 C 3 3.5 1 C 13 3.5 1"},
       {"build_size", "M 2 3 L 14 3 L 14 13 L 2 13 Z M 6 3 L 6 13 M 10 3 L 10 13 M 2 8 L 14 8"},
+      {"mould", "M 2 2 L 14 2 L 14 7 L 11 7 C 11 3 5 3 5 7 L 2 7 Z M 2 9 L 5 9 C 5 13 11 13 11 9 L 14 9 L 14 14 L 2 14 Z"},
       {"key",
        "M 2 9 L 6 9 L 6 5 L 10 5 L 10 9 L 14 9 L 14 14 L 2 14 Z M 2 6.5 L 4 6.5 L 4 2.5 L 12 2.5 L 12 6.5 L 14 6.5"},
       {"inlay", "M 2 14 L 2 6 L 14 6 L 14 14 Z M 5 12 L 8 3 L 11 12 M 6 9 L 10 9"},

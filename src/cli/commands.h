@@ -15,6 +15,8 @@ Command checkCommand(CLI::App& app);
 Command infoCommand(CLI::App& app);
 Command rebuildCommand(CLI::App& app);
 Command doCommand(CLI::App& app);
+/// Kinds by their own names, but those that other commands have; to be called last.
+std::vector<Command> kindCommands(CLI::App& app);
 Command stepsCommand(CLI::App& app);
 Command formatsCommand(CLI::App& app);
 /// cut, split, combine, score, repair.

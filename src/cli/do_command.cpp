@@ -1,4 +1,4 @@
-// do KIND: any step, with its fields as options.
+// do KIND, or just KIND: any step, with its fields as options.
 #include <memory>
 
 #include "cli/commands.h"
@@ -21,8 +21,8 @@ std::string optionNames(const Field& field) {
   return dashed == field.key() ? "--" + dashed : "--" + field.key() + ",--" + dashed;
 }
 
-void addKind(CLI::App& parent, const StepKind& kind, Request& chosen) {
-  CLI::App* parser = parent.add_subcommand(kind.key(), kind.table().help);
+CLI::App* addKind(CLI::App& parent, const std::string& name, const StepKind& kind, Request& chosen) {
+  CLI::App* parser = parent.add_subcommand(name, kind.table().help);
   auto request = std::make_shared<Request>();
   request->kind = &kind;
   parser->add_option("FILE", request->files, "What it works on: FILE or FILE#BODY, or first a document to go on with");
@@ -37,18 +37,39 @@ void addKind(CLI::App& parent, const StepKind& kind, Request& chosen) {
     std::erase_if(request->texts, [](const auto& text) { return text.second.empty(); });
     chosen = *request;
   });
+  return parser;
+}
+
+/// The command that has this name already, or null.
+const CLI::App* commandNamed(const CLI::App& app, const std::string& name) {
+  for (const CLI::App* each : app.get_subcommands([](const CLI::App*) { return true; }))
+    if (each->check_name(name)) return each;
+  return nullptr;
 }
 
 }  // namespace
 
 Command doCommand(CLI::App& app) {
-  CLI::App* parser = app.add_subcommand("do", "Make any step: do KIND --help lists its fields");
+  CLI::App* parser = app.add_subcommand("do", "Make any step: do KIND, or KIND; do KIND --help lists its fields");
   parser->require_subcommand(1);
   parser->fallthrough();
   auto chosen = std::make_shared<Request>();
   for (const StepKind* kind : allStepKinds().all())
-    if (!bringsIn(*kind)) addKind(*parser, *kind, *chosen);
+    if (!bringsIn(*kind)) addKind(*parser, kind->key(), *kind, *chosen);
   return {parser, [chosen] { return run(*chosen); }};
+}
+
+std::vector<Command> kindCommands(CLI::App& app) {
+  std::vector<Command> commands;
+  for (const StepKind* kind : allStepKinds().all())
+    for (const std::string& name : std::vector{kind->key(), kind->table().command}) {
+      if (bringsIn(*kind) || name.empty() || commandNamed(app, name)) continue;
+      auto chosen = std::make_shared<Request>();
+      // Found by who types it; the list of commands is long enough.
+      CLI::App* parser = addKind(app, name, *kind, *chosen)->group("");
+      commands.push_back({parser, [chosen] { return run(*chosen); }});
+    }
+  return commands;
 }
 
 }  // namespace kervo::cli

@@ -86,6 +86,7 @@ int start(int argc, char** argv) {
   commands.push_back(checkCommand(app));
   commands.push_back(stepsCommand(app));
   commands.push_back(formatsCommand(app));
+  for (Command& command : kindCommands(app)) commands.push_back(std::move(command));
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& error) {

@@ -641,6 +641,21 @@ TEST_F(Cli, DoMakesAnyStepOnFiles) {
   EXPECT_EQ(rounded.parsed()["bodies"][0]["faces"], 7);
 }
 
+TEST_F(Cli, AKindIsACommandOfItsOwn) {
+  ASSERT_EQ(run("block --width 40 --depth 30 --height 20 --out " + at("b.step")).code, 0);
+  const auto bodies = [&](const std::string& command, const std::string& fields) {
+    const Outcome outcome = run(command + " " + at("b.step") + " --stock all --json " + fields);
+    EXPECT_EQ(outcome.code, 0) << command << outcome.err;
+    return outcome.code == 0 ? outcome.parsed()["bodies"] : json();
+  };
+  EXPECT_EQ(bodies("hollow", "--wall 1mm"), bodies("do hollow", "--wall 1mm"));
+  const json pieces = bodies("buildbox", "--width 30mm");
+  EXPECT_EQ(pieces.size(), 2u);
+  EXPECT_EQ(pieces, bodies("do build_size", "--width 30mm"));
+  for (const char* kind : {"inlay", "key", "mould", "thread"}) EXPECT_EQ(run(std::string(kind) + " --help").code, 0);
+  EXPECT_NE(run("inlay " + at("b.step")).code, 0) << "without a face";
+}
+
 TEST_F(Cli, DoGoesOnWithADocument) {
   const Outcome made = run("do drawing " + demo + R"( --plane xy --curves '[{"id":"c","circle":["0","0","5 mm"]}]')" +
                            " --out " + at("drawn.kervo"));

@@ -56,6 +56,7 @@ struct KindTable {
   std::string ofOpening = {};  ///< it changes openings: its word beside the list of them
   std::optional<DrawFirst> drawFirst = {};
   WellTitles wells = {};
+  std::string command = {};  ///< another name for it on the command line
 };
 
 /// A kind of step. One object a kind, without state; its fields are members.

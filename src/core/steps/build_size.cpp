@@ -5,6 +5,8 @@
 
 #include "base/quantity.h"
 #include "base/say.h"
+#include "drawing/regions.h"
+#include "drawing/text_outline.h"
 #include "fields/bodies_field.h"
 #include "fields/choice_field.h"
 #include "fields/flag_field.h"
@@ -14,8 +16,11 @@
 #include "geom/flat/section_face.h"
 #include "geom/motion.h"
 #include "geom/surface/best_floor.h"
+#include "geom/surface/key_places.h"
+#include "geom/sweep/sweep.h"
 #include "steps/registry.h"
 #include "steps/shared/divided_bodies.h"
+#include "steps/shared/ink.h"
 #include "steps/shared/key_work.h"
 
 namespace kervo {
@@ -30,7 +35,9 @@ class BuildSize : public StepKind {
                   .menu = KindMenu::Cut,
                   .verb = "Cut for a build size",
                   .help = "Into pieces that fit a printer, keyed to each other, each laid on its best face",
-                  .wells = {.cutter = {"Build size", "what every piece fits"}, .reach = {"Keys", "how pieces meet"}}}) {
+                  .takesMeshes = true,
+                  .wells = {.cutter = {"Build size", "what every piece fits"}, .reach = {"Keys", "how pieces meet"}},
+                  .command = "buildbox"}) {
   }
 
   void startFrom(const Selected& selected, Start& start) const override {
@@ -65,7 +72,8 @@ class BuildSize : public StepKind {
 
   void cutUp(StepResult& result, StepInputs& inputs, const BodyId& body, double& laid, Progress& progress) const {
     const Shape whole = inputs.shape(body);
-    if (whole.kind() != BodyKind::Solid) stock_.fail(say("\"%1\" is no solid", body), say("Choose solids only"));
+    if (!whole.hasInside())
+      stock_.fail(say("\"%1\" is no solid, and no mesh that closes", body), say("Choose solids only"));
     const std::vector<Cut> cuts = cutsOf(inputs, whole, progress);
     if (cuts.empty()) {
       result.audit.spared.push_back(body);
@@ -90,11 +98,17 @@ class BuildSize : public StepKind {
     std::vector<Shape> finished = pieces;
     std::size_t pegs = 0;
     if (keys_.of(inputs) != Keys::None) {
-      KeyWork work(pieces, wishesOf(inputs), inputs.id());
-      addKeys(work, cuts, progress);
-      finished = work.finished(progress);
+      const KeyWishes wishes = wishesOf(inputs);
+      KeyWork work(pieces, wishes, inputs.id());
+      addKeys(work, cuts, wishes.most, progress);
+      const auto [keyed, meshed] = work.finished(progress);
+      finished = keyed;
+      noteMeshed(result.audit, meshed);
       pegs = work.count();
     }
+    if (number_.of(inputs))
+      for (std::size_t i = 0; i < finished.size(); ++i)
+        finished[i] = numbered(inputs, finished[i], std::to_string(i + 1), cuts, progress);
     report(result, inputs, body, whole, finished, pegs, laid);
   }
 
@@ -141,14 +155,27 @@ class BuildSize : public StepKind {
       // From the middle outwards: of equal ones the even place counts.
       const int away = (i + 1) / 2;
       const double at = even + room * away / tried * (i % 2 == 0 ? 1 : -1);
-      const Shape section = sectionFace(whole, Plane::through(Point() + way * at, way), progress);
-      const double area = section.empty() ? 0 : section.area();
+      const double area = sectionArea(whole, Plane::through(Point() + way * at, way), progress);
       if (area < least * (1 - tolerance::relative)) {
         least = area;
         best = at;
       }
     }
     return best;
+  }
+
+  static double sectionArea(const Shape& whole, const Plane& plane, Progress& progress) {
+    if (!whole.mesh()) {
+      const Shape section = sectionFace(whole, plane, progress);
+      return section.empty() ? 0 : section.area();
+    }
+    // The two sides of the cut have its area more than the whole, each once.
+    const PlaneSplit split = splitByPlane("section", whole, plane, {}, progress);
+    if (split.missed()) return 0;
+    double area = -whole.area();
+    for (const auto* side : {&split.front, &split.back})
+      for (const Shape& part : *side) area += part.area();
+    return area / 2;
   }
 
   KeyWishes wishesOf(const Inputs& inputs) const {
@@ -168,21 +195,83 @@ class BuildSize : public StepKind {
   }
 
   /// On every cut face that looks along the way of its cut.
-  static void addKeys(KeyWork& work, const std::vector<Cut>& cuts, Progress& progress) {
+  static void addKeys(KeyWork& work, const std::vector<Cut>& cuts, std::size_t most, Progress& progress) {
     constexpr double along = 0.999;
-    for (std::size_t p = 0; p < work.pieces().size(); ++p)
+    for (std::size_t p = 0; p < work.pieces().size(); ++p) {
+      if (work.pieces()[p].mesh()) {
+        for (const Cut& cut : cuts) work.add(p, cut.plane, othersThan(p, work), most, progress);
+        continue;
+      }
       for (const Face& face : facesOf(work.pieces()[p]))
         for (const Cut& cut : cuts) {
           const auto plane = face.plane();
           if (!plane || dot(plane->normal, cut.plane.normal) < along ||
               std::abs(plane->signedDistance(cut.plane.origin)) > tolerance::samePlace)
             continue;
-          std::vector<std::size_t> mates;
-          for (std::size_t m = 0; m < work.pieces().size(); ++m)
-            if (m != p) mates.push_back(m);
-          work.add(p, face, mates, progress);
+          work.add(p, face, othersThan(p, work), progress);
           break;
         }
+    }
+  }
+
+  static std::vector<std::size_t> othersThan(std::size_t piece, const KeyWork& work) {
+    std::vector<std::size_t> others;
+    for (std::size_t m = 0; m < work.pieces().size(); ++m)
+      if (m != piece) others.push_back(m);
+    return others;
+  }
+
+  /// With its number engraved where there is most room for it: on a face that was cut, where it is not seen once the
+  /// pieces are together, or else on another flat one.
+  Shape numbered(StepInputs& inputs, const Shape& piece, const std::string& number, const std::vector<Cut>& cuts,
+                 Progress& progress) const {
+    std::vector<Plane> planes;
+    for (const Cut& cut : cuts)
+      for (const double side : {1.0, -1.0}) planes.push_back(Plane::through(cut.plane.origin, cut.plane.normal * side));
+    auto best = roomiest(piece, planes, progress);
+    if (!best && !piece.mesh()) best = roomiest(piece, largestFlat(piece), progress);
+    constexpr double depth = 0.5, tallest = 10;
+    // As large as fits into the circle that is free.
+    const double share = std::hypot(0.5, 0.4 * static_cast<double>(number.size()));
+    const double height = best ? std::min(tallest, 0.9 * best->room / share) : 0;
+    if (height < 1) {
+      inputs.warn(say("piece %1 has no flat face with room for its number", number));
+      return piece;
+    }
+    Box box;
+    for (const PlanarCurve& curve : textOutline("number", number, height, {}))
+      for (const Point& point : curve.on({}).curve.outline()) box.add(point);
+    const PlanePoint middle{box.centre().x, box.centre().y};
+    const auto outline = textOutline("number", number, height, PlaneMotion::shift({-middle.u, -middle.v}));
+    std::vector<Shape> digits;
+    for (const Region& region : inked(findRegions(best->plane, outline, progress)))
+      digits.push_back(solidOf(SweptRegion{region, inputs.id() + ":number", true, -depth, depth, true, {}}));
+    const Division engraved = divide(piece, digits, progress);
+    if (engraved.inside.empty() || engraved.outside.pieces().size() != piece.pieces().size())
+      throw Error(say("piece %1 would fall apart where its number is", number), number_.key(),
+                  say("Leave the numbers out"));
+    return engraved.outside;
+  }
+
+  /// Of what lies in one of the planes.
+  static std::optional<RoomyPlace> roomiest(const Shape& piece, const std::vector<Plane>& planes, Progress& progress) {
+    std::optional<RoomyPlace> best;
+    constexpr double enough = 1.5;  // mm
+    for (const Plane& plane : planes)
+      if (const auto place = KeyRoom(piece, plane, {}, 0, enough, progress).widest();
+          place && place->room > (best ? best->room : enough))
+        best = place;
+    return best;
+  }
+
+  static std::vector<Plane> largestFlat(const Shape& piece) {
+    std::vector<Face> faces = facesOf(piece);
+    std::sort(faces.begin(), faces.end(), [](const Face& a, const Face& b) { return a.area() > b.area(); });
+    std::vector<Plane> planes;
+    constexpr std::size_t most = 8;
+    for (const Face& face : faces)
+      if (const auto plane = face.plane(); plane && planes.size() < most) planes.push_back(*plane);
+    return planes;
   }
 
   /// A rectangle of a plane round a box.
@@ -273,6 +362,11 @@ class BuildSize : public StepKind {
                         .label = "Lay them down",
                         .well = Well::Cutter,
                         .help = "each on the face with the least overhang over it, side by side"}};
+  const FlagField number_{*this,
+                          {.key = "number",
+                           .label = "Number them",
+                           .well = Well::Cutter,
+                           .help = "engraved half a millimetre deep, on cut faces where these have room"}};
   const ChoiceField<Keys> keys_{*this,
                                 {.key = "keys", .label = "Pegs", .well = Well::Reach},
                                 {"none", "round", "square", "hexagonal"},

@@ -14,6 +14,7 @@
 #include "geom/sweep/inset_region.h"
 #include "geom/tolerances.h"
 #include "steps/registry.h"
+#include "steps/shared/ink.h"
 #include "steps/shared/changed_bodies.h"
 #include "steps/shared/divided_bodies.h"
 
@@ -105,35 +106,9 @@ class Inlay : public StepKind {
       return color;
     }
 
-    /// Of all regions of a drawing those that its outlines enclose once, or three times: a letter without its eyes.
-    static std::vector<Region> inked(const RegionPick& pick, std::vector<Region> regions) {
-      if (!pick.all) return regions;
-      std::vector<Region> result;
-      for (const Region& region : regions) {
-        int around = 0;
-        for (const Region& other : regions) around += &other != &region && encloses(other, region) ? 1 : 0;
-        if (around % 2 == 0) result.push_back(region);
-      }
-      return result;
-    }
-
-    /// Most of the border of one lies within the outermost border of the other.
-    static bool encloses(const Region& outer, const Region& inner) {
-      const std::vector<PlanePoint> border = outer.outlines().front(), line = inner.outlines().front();
-      const auto within = std::count_if(line.begin(), line.end(), [&](PlanePoint p) {
-        bool inside = false;
-        for (std::size_t i = 0; i < border.size(); ++i) {
-          const PlanePoint a = border[i], b = border[(i + 1) % border.size()];
-          if ((a.v > p.v) != (b.v > p.v) && p.u < a.u + (b.u - a.u) * (p.v - a.v) / (b.v - a.v)) inside = !inside;
-        }
-        return inside;
-      });
-      return outer.area() > 0 && 2 * static_cast<std::size_t>(within) > line.size();
-    }
-
     std::vector<Region> regionsOf(const RegionsField& field) {
       const std::vector<Region> all = field.of(inputs_);
-      std::vector<Region> wanted = inked(field.in(inputs_), all);
+      std::vector<Region> wanted = field.in(inputs_).all ? inked(all) : all;
       leftOut_ += all.size() - wanted.size();
       return wanted;
     }

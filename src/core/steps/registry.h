@@ -20,10 +20,12 @@
   KIND(wall)                   \
   KIND(cut)                    \
   KIND(holes)                  \
+  KIND(thread)                 \
   KIND(hollow)                 \
   KIND(key)                    \
   KIND(inlay)                  \
   KIND(buildSize)              \
+  KIND(mould)                  \
   KIND(openThrough)            \
   KIND(split)                  \
   KIND(combine)                \

@@ -150,5 +150,31 @@ TEST(BuildSizeStep, RandomBodiesAddUp) {
   }
 }
 
+TEST(BuildSizeStep, PiecesAreNumberedOnTheirCutFaces) {
+  const std::vector<Step> steps{block("b", "300 mm", "40 mm", "80 mm")};
+  const Fields wanted = plus(size("120 mm", "120 mm", "120 mm"), {{"number", true}});
+  const Model model = cutUp(steps, wanted), plain = cutUp(steps, size("120 mm", "120 mm", "120 mm"));
+  ASSERT_EQ(errorOf(model, "k"), "no error");
+  ASSERT_THAT(model.bodies, SizeIs(3u));
+  const double missing = sumOf(plain) - sumOf(model);
+  EXPECT_GT(missing, 3 * 0.5 * 5) << "each number takes a few square millimetres, half a millimetre deep";
+  EXPECT_LT(missing, 3 * 0.5 * 60);
+  for (const Body& body : model.bodies) {
+    std::size_t floors = 0;
+    for (const Face& face : facesOf(body.shape()))
+      if (face.origins().front().starts_with("k:number") && face.plane()) {
+        ++floors;
+        const Point at = face.middle();
+        EXPECT_GT(at.x, 99) << "on no outer side";
+        EXPECT_LT(at.x, 201);
+      }
+    EXPECT_GT(floors, 0u) << body.id.text();
+    EXPECT_TRUE(body.shape().valid());
+  }
+  const Model thin = cutUp({block("b", "300 mm", "2 mm", "80 mm")},
+                           plus(size("120 mm", "120 mm", "120 mm"), {{"number", true}, {"keys", text("none")}}));
+  ASSERT_EQ(errorOf(thin, "k"), "no error") << "on a side, where cut faces are too narrow";
+}
+
 }  // namespace
 }  // namespace kervo

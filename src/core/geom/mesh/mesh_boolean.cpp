@@ -28,6 +28,13 @@ struct Painter : processing::Corefinement::Default_visitor<CgalMesh> {
 
   explicit Painter(Progress& progress) : progress_(&progress) {}
 
+  // All steps that CGAL tells of, so that it can be stopped in any of them.
+  void progress_filtering_intersections(double) const { progress_->throwIfStopped(); }
+  void edge_face_intersections_step() const { progress_->throwIfStopped(); }
+  void intersection_of_coplanar_faces_step() const { progress_->throwIfStopped(); }
+  void triangulating_faces_step() const { progress_->throwIfStopped(); }
+  void build_output_step() const { progress_->throwIfStopped(); }
+
   void before_subface_creations(Face divided, CgalMesh& mesh) {
     progress_->throwIfStopped();
     paint_ = paintsOf(mesh)[divided];

@@ -2,6 +2,9 @@
 
 #include <Poly_Triangulation.hxx>
 #include <algorithm>
+#include <array>
+#include <cmath>
+#include <map>
 #include <vector>
 
 #include "geom/display/face_meshes.h"
@@ -24,6 +27,15 @@ struct Facet {
 
 std::vector<Facet> facetsOf(const Shape& piece) {
   std::vector<Facet> facets;
+  if (const Mesh* mesh = piece.mesh()) {
+    for (const Mesh::Triangle& each : mesh->triangles()) {
+      const Point p = mesh->points()[each[0]], q = mesh->points()[each[1]], r = mesh->points()[each[2]];
+      const Vector across = cross(q - p, r - p) * 0.5;
+      const double area = length(across);
+      if (area > 0) facets.push_back({(p + q + r) * (1.0 / 3), across * (1 / area), area});
+    }
+    return facets;
+  }
   Progress progress;
   const ShapeMeshes meshes = meshFaces(piece, {piece.roughBox().diagonal() / 200, 0.3}, progress);
   const Skeleton& skeleton = skeletonOf(piece);
@@ -46,6 +58,37 @@ std::vector<Facet> facetsOf(const Shape& piece) {
   return facets;
 }
 
+/// Planes that it could stand on: of its flat faces, or of a mesh those in which most of its triangles lie.
+std::vector<Plane> floorsOf(const Shape& piece, const std::vector<Facet>& facets) {
+  std::vector<Plane> planes;
+  if (!piece.mesh()) {
+    for (const Face& face : facesOf(piece))
+      if (const auto plane = face.plane()) planes.push_back(*plane);
+    return planes;
+  }
+  struct Flat {
+    double area = 0;
+    Plane plane;
+  };
+  std::map<std::array<long, 4>, Flat> flats;
+  const auto rounded = [](double value) {
+    constexpr double parts = 1e4;
+    return std::lround(value * parts);
+  };
+  for (const Facet& facet : facets) {
+    const Vector& n = facet.normal;
+    Flat& flat = flats[{rounded(n.x), rounded(n.y), rounded(n.z), rounded(dot(facet.middle - Point(), n) / 10)}];
+    if (flat.area == 0) flat.plane = Plane::through(facet.middle, n);
+    flat.area += facet.area;
+  }
+  std::vector<Flat> largest;
+  for (const auto& [key, flat] : flats) largest.push_back(flat);
+  std::sort(largest.begin(), largest.end(), [](const Flat& a, const Flat& b) { return a.area > b.area; });
+  constexpr std::size_t tried = 16;
+  for (std::size_t i = 0; i < std::min(tried, largest.size()); ++i) planes.push_back(largest[i].plane);
+  return planes;
+}
+
 }  // namespace
 
 Plane bestFloor(const Shape& piece) {
@@ -53,20 +96,18 @@ Plane bestFloor(const Shape& piece) {
   const Box box = piece.box();
   Plane best = Plane::through({box.low.x, box.low.y, box.low.z}, {0, 0, -1});
   double most = -Box::infinity;
-  for (const Face& face : facesOf(piece)) {
-    const auto plane = face.plane();
-    if (!plane) continue;
+  for (const Plane& plane : floorsOf(piece, facets)) {
     double flat = 0, hanging = 0, highest = -Box::infinity;
     for (const Facet& facet : facets) {
-      const double under = plane->signedDistance(facet.middle);
+      const double under = plane.signedDistance(facet.middle);
       highest = std::max(highest, under);
-      const double down = dot(facet.normal, plane->normal);
+      const double down = dot(facet.normal, plane.normal);
       if (down > steepest) (std::abs(under) < tolerance::samePlace ? flat : hanging) += facet.area * down;
     }
     // Nothing may stick out below it.
     if (highest > tolerance::sewing || flat - hanging <= most) continue;
     most = flat - hanging;
-    best = *plane;
+    best = plane;
   }
   return best;
 }

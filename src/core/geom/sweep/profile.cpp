@@ -15,6 +15,10 @@ const std::string& Region::name() const {
   return body_->name;
 }
 
+const Plane& Region::plane() const {
+  return body_->plane;
+}
+
 double Region::area() const {
   return body_->area;
 }

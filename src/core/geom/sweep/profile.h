@@ -22,6 +22,7 @@ class Region {
   /// where it lies to its right, joined by dots: "plate+.hole-" is the inside of plate without hole. Regions of equal
   /// description are numbered from left to right: "a+.b-", "a+.b-#2".
   const std::string& name() const;
+  const Plane& plane() const;
   double area() const;  ///< mm²
   int islandCount() const;
   /// Its border in the plane's coordinates as lines to be shown, each closed: the outermost first, then islands.

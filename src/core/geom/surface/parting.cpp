@@ -1,0 +1,405 @@
+// The silhouette is followed point by point. A little inside of each point, a line along the way of drawing goes
+// through the body from one height to another; how these two run together towards the silhouette tells between which
+// heights the halves can meet there: at one where the body bends or has an edge, anywhere on a wall.
+#include "geom/surface/parting.h"
+
+#include <BRepBuilderAPI_MakePolygon.hxx>
+#include <BRepClass3d_SolidClassifier.hxx>
+#include <GeomAPI_Interpolate.hxx>
+#include <GeomFill.hxx>
+#include <Geom_BSplineCurve.hxx>
+#include <Geom_BSplineSurface.hxx>
+#include <IntCurvesFace_ShapeIntersector.hxx>
+#include <TColgp_HArray1OfPnt.hxx>
+#include <algorithm>
+#include <cmath>
+
+#include "base/quantity.h"
+#include "base/say.h"
+#include "geom/flat/flat_curves.h"
+#include "geom/kernel/topology_body.h"
+#include "geom/planes.h"
+#include "geom/surface/sewn.h"
+
+namespace kervo {
+
+namespace {
+
+/// How far inside of the silhouette surfaces begin, mm.
+constexpr double inwards = 0.05;
+
+/// A place on the silhouette.
+struct Place {
+  PlanePoint at, in;          ///< on the silhouette, and the unit direction into the shadow
+  double low = 0, high = 0;   ///< the halves can meet between these heights
+  double within = 0;          ///< a height inside of the body, `inwards` from the silhouette
+  Span inside = {};           ///< of the body there
+  double along = 0;           ///< the way to it round the outline, mm
+  double height = 0;          ///< where they do
+};
+
+/// Stretches between corners, each with the places at both its ends.
+struct Outline {
+  std::vector<std::vector<Place>> stretches;
+  double area = 0;  ///< signed
+  double length = 0;
+};
+
+std::vector<Place> placesOn(const SpaceCurve& curve, const Plane& plane, bool backwards) {
+  const bool straight = std::holds_alternative<Segment>(curve.form());
+  constexpr int ofLines = 12, ofCurves = 72;
+  const int count = straight ? ofLines : curve.closed() ? 2 * ofCurves : ofCurves;
+  std::vector<Place> places;
+  for (int i = 0; i <= count; ++i) {
+    const double t = static_cast<double>(backwards ? count - i : i) / count;
+    const Vector at = plane.coordinates(curve.at(t)), way = plane.coordinates(plane.origin + curve.tangentAt(t));
+    const double sign = backwards ? -1 : 1, size = std::hypot(way.x, way.y);
+    // To the left.
+    places.push_back({.at = {at.x, at.y}, .in = {-sign * way.y / size, sign * way.x / size}});
+  }
+  return places;
+}
+
+void turnRound(Outline& outline) {
+  std::reverse(outline.stretches.begin(), outline.stretches.end());
+  for (std::vector<Place>& stretch : outline.stretches) {
+    std::reverse(stretch.begin(), stretch.end());
+    for (Place& place : stretch) place.in = place.in * -1;
+  }
+  outline.area = -outline.area;
+}
+
+/// What stands at corners looks between its two neighbours.
+void joinCorners(Outline& outline) {
+  for (std::size_t i = 0; i < outline.stretches.size(); ++i) {
+    Place& end = outline.stretches[i].back();
+    Place& start = outline.stretches[(i + 1) % outline.stretches.size()].front();
+    const PlanePoint sum = end.in + start.in;
+    const double size = length(sum);
+    constexpr double opposite = 1e-3;
+    if (size > opposite) end.in = start.in = sum * (1 / size);
+    start.at = end.at;
+  }
+}
+
+void measure(Outline& outline) {
+  for (const std::vector<Place>& stretch : outline.stretches)
+    for (std::size_t i = 0; i + 1 < stretch.size(); ++i) outline.area += cross(stretch[i].at, stretch[i + 1].at) / 2;
+  // Around the left, so that what lies inside is there.
+  if (outline.area < 0) turnRound(outline);
+  for (std::vector<Place>& stretch : outline.stretches)
+    for (std::size_t i = 0; i < stretch.size(); ++i) {
+      if (i > 0) outline.length += distance(stretch[i - 1].at, stretch[i].at);
+      stretch[i].along = outline.length;
+    }
+}
+
+/// The curves as outlines that close.
+std::vector<Outline> outlinesOf(std::vector<NamedCurve> curves, const Plane& plane) {
+  std::vector<Outline> outlines;
+  while (!curves.empty()) {
+    Outline outline;
+    const SpaceCurve first = curves.back().curve;
+    curves.pop_back();
+    outline.stretches.push_back(placesOn(first, plane, false));
+    Point end = first.at(1);
+    while (!first.closed() && distance(end, first.at(0)) > tolerance::samePlace) {
+      const auto next = std::min_element(curves.begin(), curves.end(), [&](const NamedCurve& a, const NamedCurve& b) {
+        const auto away = [&](const NamedCurve& c) {
+          return std::min(distance(c.curve.at(0), end), distance(c.curve.at(1), end));
+        };
+        return away(a) < away(b);
+      });
+      if (next == curves.end()) throw Error(say("the silhouette does not close"));
+      const bool backwards = distance(next->curve.at(1), end) < distance(next->curve.at(0), end);
+      outline.stretches.push_back(placesOn(next->curve, plane, backwards));
+      end = next->curve.at(backwards ? 0 : 1);
+      curves.erase(next);
+    }
+    measure(outline);
+    joinCorners(outline);
+    outlines.push_back(std::move(outline));
+  }
+  return outlines;
+}
+
+bool isWithin(PlanePoint point, const Outline& outline) {
+  bool inside = false;
+  for (const std::vector<Place>& stretch : outline.stretches)
+    for (std::size_t i = 0; i + 1 < stretch.size(); ++i) {
+      const PlanePoint a = stretch[i].at, b = stretch[i + 1].at;
+      if ((a.v > point.v) != (b.v > point.v) && point.u < (b.u - a.u) * (point.v - a.v) / (b.v - a.v) + a.u)
+        inside = !inside;
+    }
+  return inside;
+}
+
+/// What lines along the normal of a plane meet of a body.
+class Plumb {
+ public:
+  Plumb(const Shape& body, const Plane& plane) : plane_(plane), solid_(body.body().topology) {
+    lines_.Load(body.body().topology, tolerance::point);
+    classifier_.Load(solid_);
+  }
+
+  /// From where to where the line over a point of the plane is inside of the body; what is nearest to a height.
+  std::optional<Span> through(PlanePoint point, double near) {
+    const Point foot = plane_.at(point.u, point.v);
+    lines_.Perform(gp_Lin(toPnt(foot), toDir(plane_.normal)), -Precision::Infinite(), Precision::Infinite());
+    std::vector<double> heights;
+    for (int i = 1; lines_.IsDone() && i <= lines_.NbPnt(); ++i) heights.push_back(lines_.WParameter(i));
+    std::sort(heights.begin(), heights.end());
+    std::vector<Span> spans;
+    for (std::size_t i = 0; i + 1 < heights.size(); ++i) {
+      if (heights[i + 1] - heights[i] < tolerance::point) continue;
+      const Point middle = foot + plane_.normal * ((heights[i] + heights[i + 1]) / 2);
+      classifier_.Perform(toPnt(middle), tolerance::point);
+      if (classifier_.State() != TopAbs_IN) continue;
+      if (!spans.empty() && heights[i] - spans.back().high < tolerance::point)
+        spans.back().high = heights[i + 1];
+      else
+        spans.push_back({heights[i], heights[i + 1]});
+    }
+    const auto away = [&](const Span& span) { return std::max({span.low - near, near - span.high, 0.0}); };
+    const auto nearest = std::min_element(spans.begin(), spans.end(),
+                                          [&](const Span& a, const Span& b) { return away(a) < away(b); });
+    return nearest == spans.end() ? std::nullopt : std::optional<Span>(*nearest);
+  }
+
+ private:
+  Plane plane_;
+  TopoDS_Shape solid_;
+  IntCurvesFace_ShapeIntersector lines_;
+  BRepClass3d_SolidClassifier classifier_;
+};
+
+/// Where a sequence that approaches something by equal shares ends.
+double limitOf(double a, double b, double c) {
+  const double first = b - a, second = c - b, bend = second - first;
+  if (std::abs(first) < tolerance::point || std::abs(bend) < tolerance::point) return c;
+  return c - second * second / bend;
+}
+
+/// Fills in what is free at a place; false where nothing was met.
+bool settle(Place& place, Plumb& plumb, double near) {
+  constexpr double share = 4;
+  std::array<Span, 3> spans;
+  double by = inwards;
+  for (Span& span : spans) {
+    const auto met = plumb.through(place.at + place.in * by, &span == spans.data() ? near : place.within);
+    if (!met) return false;
+    span = *met;
+    if (&span == spans.data()) {
+      place.inside = span;
+      const double room = (span.high - span.low) / 4;
+      place.within = std::clamp(near, span.low + room, span.high - room);
+    }
+    by /= share;
+  }
+  place.low = limitOf(spans[0].low, spans[1].low, spans[2].low);
+  place.high = limitOf(spans[0].high, spans[1].high, spans[2].high);
+  // Nearer together than they could be told apart: a bend, or an edge.
+  constexpr double one = 1e-3;
+  if (place.high - place.low < one) place.low = place.high = (place.low + place.high) / 2;
+  return true;
+}
+
+/// What is free at the places of an outline, found from the body.
+void settleAll(Outline& outline, Plumb& plumb, double near, Progress& progress) {
+  for (std::vector<Place>& stretch : outline.stretches) {
+    progress.throwIfStopped();
+    std::vector<bool> met;
+    for (Place& place : stretch) met.push_back(settle(place, plumb, near));
+    // A line that runs along a face meets nothing that counts: as at the next place.
+    for (std::size_t i = 0; i < stretch.size(); ++i)
+      for (std::size_t away = 1; !met[i] && away < stretch.size(); ++away)
+        for (const std::size_t k : {i - away, i + away})
+          if (k < stretch.size() && met[k] && !met[i]) {
+            const auto [at, in, low, high, within, inside, along, height] = stretch[k];
+            stretch[i].low = low;
+            stretch[i].high = high;
+            stretch[i].within = within;
+            stretch[i].inside = inside;
+            met[i] = true;
+          }
+    if (std::none_of(met.begin(), met.end(), [](bool each) { return each; }))
+      throw Error(say("the body was not met below its silhouette"), "", say("Part it by a plane"));
+  }
+}
+
+template <class Do>
+void forEach(Outline& outline, Do&& work) {
+  for (std::vector<Place>& stretch : outline.stretches)
+    for (Place& place : stretch) work(place);
+}
+
+/// The heights at which one plane would do for all of the outline.
+Span commonOf(Outline& outline) {
+  Span common{-Box::infinity, Box::infinity};
+  forEach(outline, [&](const Place& place) {
+    common.low = std::max(common.low, place.low);
+    common.high = std::min(common.high, place.high);
+  });
+  return common;
+}
+
+/// As near to a height as is free, and no steeper than need be.
+void rise(Outline& outline, double near) {
+  std::vector<Place*> all;
+  forEach(outline, [&](Place& place) { all.push_back(&place); });
+  for (Place* place : all) {
+    // Clear of the edges of walls, where it would run along what lies beside them.
+    constexpr double clear = 0.1;
+    const double margin = std::min(clear, (place->high - place->low) / 4);
+    place->low += margin;
+    place->high -= margin;
+  }
+  for (const double slope : {0.25, 0.5, 1.0, 2.0, 4.0, Box::infinity}) {
+    bool possible = true;
+    for (Place* place : all) {
+      double low = place->low, high = place->high;
+      for (const Place* other : all) {
+        const double direct = std::abs(other->along - place->along), away = std::min(direct, outline.length - direct);
+        if (!std::isfinite(slope)) break;
+        low = std::max(low, other->low - slope * away);
+        high = std::min(high, other->high + slope * away);
+      }
+      possible = possible && low <= high + tolerance::point;
+      place->height = low <= high ? std::clamp(near, low, high) : (low + high) / 2;
+    }
+    if (possible) break;
+  }
+  for (Place* place : all) {
+    const double room = (place->inside.high - place->inside.low) / 4;
+    place->within = std::clamp(place->height, place->inside.low + room, place->inside.high - room);
+  }
+}
+
+/// A place from which all of an outline is seen.
+std::optional<PlanePoint> centreOf(const Outline& outline) {
+  Box box;
+  for (const std::vector<Place>& stretch : outline.stretches)
+    for (const Place& place : stretch) box.add(Point{place.at.u, place.at.v, 0});
+  const auto sees = [&](PlanePoint from) {
+    double worst = 1;
+    for (const std::vector<Place>& stretch : outline.stretches)
+      for (const Place& place : stretch) {
+        const PlanePoint to = place.at - from;
+        worst = std::min(worst, -dot(to, place.in) / std::max(length(to), tolerance::point));
+      }
+    return worst;
+  };
+  constexpr int steps = 9;
+  std::optional<PlanePoint> best;
+  double most = 0.05;  // so that rays do not graze
+  for (int i = 1; i < steps; ++i)
+    for (int k = 1; k < steps; ++k) {
+      const PlanePoint from{box.low.x + (box.high.x - box.low.x) * i / steps,
+                            box.low.y + (box.high.y - box.low.y) * k / steps};
+      if (const double seen = sees(from); seen > most) {
+        most = seen;
+        best = from;
+      }
+    }
+  return best;
+}
+
+Handle(Geom_BSplineCurve) curveThrough(const std::vector<Point>& points) {
+  Handle(TColgp_HArray1OfPnt) poles = new TColgp_HArray1OfPnt(1, static_cast<int>(points.size()));
+  for (int i = 0; i < poles->Length(); ++i) poles->SetValue(i + 1, toPnt(points[static_cast<std::size_t>(i)]));
+  Handle(TColStd_HArray1OfReal) parameters = new TColStd_HArray1OfReal(1, poles->Length());
+  for (int i = 1; i <= poles->Length(); ++i) parameters->SetValue(i, i);
+  GeomAPI_Interpolate through(poles, parameters, false, tolerance::point / 10);
+  through.Perform();
+  if (!through.IsDone()) throw Error(say("the parting could not be followed along the silhouette"));
+  return through.Curve();
+}
+
+Shape between(const std::vector<Point>& from, const std::vector<Point>& to, const std::string& name) {
+  const Handle(Geom_Surface) surface = GeomFill::Surface(curveThrough(from), curveThrough(to));
+  return makeShape(BRepBuilderAPI_MakeFace(surface, tolerance::point).Face(), {}, name);
+}
+
+/// From inside of the body over the silhouette to beyond the block.
+Shape surfaceAround(const Outline& outline, const Plane& plane, double reach, const std::string& name,
+                    Progress& progress) {
+  const auto centre = centreOf(outline);
+  if (!centre)
+    throw Error(say("the silhouette rises and falls, and is not seen whole from any place inside of it"), "",
+                say("Part it by a plane, or by surfaces of your own"));
+  std::vector<Shape> faces;
+  for (const std::vector<Place>& stretch : outline.stretches) {
+    std::vector<Point> inner, edge, outer;
+    for (const Place& place : stretch) {
+      const PlanePoint in = place.at + place.in * inwards, away = place.at - *centre;
+      const PlanePoint out = *centre + away * (reach / length(away));
+      inner.push_back(plane.at(in.u, in.v) + plane.normal * place.within);
+      edge.push_back(plane.at(place.at.u, place.at.v) + plane.normal * place.height);
+      outer.push_back(plane.at(out.u, out.v) + plane.normal * place.height);
+    }
+    faces.push_back(between(inner, edge, name));
+    faces.push_back(between(edge, outer, name));
+  }
+  return sewn(faces, tolerance::sewing, progress).shape;
+}
+
+/// A flat face across a hole, its border inside of the body.
+Shape patchAcross(const Outline& hole, const Plane& plane, double height, const std::string& name) {
+  BRepBuilderAPI_MakePolygon border;
+  for (const std::vector<Place>& stretch : hole.stretches)
+    for (std::size_t i = 0; i + 1 < stretch.size(); ++i) {
+      const PlanePoint in = stretch[i].at + stretch[i].in * inwards;
+      border.Add(toPnt(plane.at(in.u, in.v) + plane.normal * height));
+    }
+  border.Close();
+  return makeShape(
+      BRepBuilderAPI_MakeFace(toPln(plane.moved(height)), border.Wire()).Face(), {}, name);
+}
+
+}  // namespace
+
+Parting partingFor(const Shape& body, const Plane& plane, double reach, const std::string& name, Progress& progress) {
+  std::vector<Outline> outlines = outlinesOf(flatSilhouette(body, plane, progress), plane);
+  std::sort(outlines.begin(), outlines.end(), [](const Outline& a, const Outline& b) { return a.area > b.area; });
+  const std::vector<Outline> known = outlines;
+  for (std::size_t i = 1; i < outlines.size(); ++i) {
+    if (!isWithin(outlines[i].stretches.front().front().at, known.front()))
+      throw Error(say("the body is seen as several parts"), "", say("Take each for itself, or part them by a plane"));
+    turnRound(outlines[i]);  // the body lies outside of its holes
+  }
+  return kernelCall("parting a mould", [&] {
+    Plumb plumb(body, plane);
+    std::vector<Span> common;
+    Span all{-Box::infinity, Box::infinity};
+    for (Outline& outline : outlines) {
+      settleAll(outline, plumb, 0, progress);
+      common.push_back(commonOf(outline));
+      all = {std::max(all.low, common.back().low), std::min(all.high, common.back().high)};
+    }
+    Parting parting;
+    constexpr double level = 2e-3;  // within which a silhouette counts as level, mm
+    if (all.low <= all.high + level) {
+      parting.level = std::clamp(0.0, std::min(all.low, all.high), std::max(all.low, all.high));
+      return parting;
+    }
+    rise(outlines.front(), 0);
+    parting.surfaces.push_back(surfaceAround(outlines.front(), plane, reach, name, progress));
+    for (std::size_t i = 1; i < outlines.size(); ++i) {
+      if (common[i].low > common[i].high + level)
+        throw Error(say("a hole has no level place at which the halves could meet"), "",
+                    say("Part it by surfaces of your own"));
+      Span inside{-Box::infinity, Box::infinity};
+      forEach(outlines[i], [&](const Place& place) {
+        inside = {std::max(inside.low, place.inside.low), std::min(inside.high, place.inside.high)};
+      });
+      const double room = (inside.high - inside.low) / 4;
+      const double height = std::clamp(0.0, std::max(common[i].low, inside.low + room),
+                                       std::max(std::min(common[i].high, inside.high - room),
+                                                std::max(common[i].low, inside.low + room)));
+      parting.surfaces.push_back(patchAcross(outlines[i], plane, height, name));
+    }
+    return parting;
+  });
+}
+
+}  // namespace kervo
