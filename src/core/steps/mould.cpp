@@ -161,6 +161,8 @@ class MouldHalves : public StepKind {
           return partedAt(hollowed, *parting.level);
         }
         sheets = parting.surfaces;
+        constexpr double off = 0.01;
+        counts_ = off * parting.length;
       } else {
         for (const BodyId& body : fields_.surfaces_.of(inputs_)) {
           const Shape sheet = inputs_.shape(body);
@@ -320,7 +322,7 @@ class MouldHalves : public StepKind {
     void look(const Half& half, const Shape& shape) {
       const double draft = fields_.draft_.of(inputs_);
       Undercuts found = undercutsOf(shape, plane_, box_, half.up, draft, progress_);
-      if (found.any()) {
+      if (found.area > counts_) {
         inputs_.warn(say("%1: undercuts of %2 mm² hold it", half.name, formatNumber(found.area, 5)));
         for (Polyline& line : found.lines) inputs_.finding().gap.push_back(std::move(line));
       } else {
@@ -345,6 +347,7 @@ class MouldHalves : public StepKind {
         loose_{"loose", "", true, {}};
     std::vector<Shape> pegless_, finished_;
     int looseMade_ = 0;
+    double counts_ = 0.01;  ///< from which undercuts count, mm²
     StepResult result_;
   };
 

@@ -79,11 +79,6 @@ bool isOutside(const Polygon& triangle, const Box& block) {
 
 }  // namespace
 
-bool Undercuts::any() const {
-  constexpr double nothing = 0.01;  // mm²
-  return area > nothing;
-}
-
 Undercuts undercutsOf(const Shape& half, const Plane& plane, const Box& block, bool up, double draft,
                       Progress& progress) {
   constexpr double fine = 1e-4, turn = 0.05;

@@ -14,8 +14,6 @@ struct Undercuts {
   double area = 0;              ///< mm² of the half that would meet the body when it is drawn off
   double steep = 0;             ///< mm² that lean less than is wanted
   std::vector<Polyline> lines;  ///< that hatch the undercuts
-
-  bool any() const;
 };
 
 /// Of a half that is drawn off along the normal of `plane` (`up`) or against it. `block`: its outsides, in the plane's

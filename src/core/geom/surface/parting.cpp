@@ -25,8 +25,9 @@ namespace kervo {
 
 namespace {
 
-/// How far inside of the silhouette surfaces begin, mm.
-constexpr double inwards = 0.05;
+/// How far inside of the silhouette surfaces begin, mm; and how far inside of it they come to the height at which the
+/// halves meet. On the silhouette itself they would run along edges of the body, which no intersection finds for sure.
+constexpr double inwards = 0.05, nearEdge = inwards / 16;
 
 /// A place on the silhouette.
 struct Place {
@@ -34,6 +35,7 @@ struct Place {
   double low = 0, high = 0;   ///< the halves can meet between these heights
   double within = 0;          ///< a height inside of the body, `inwards` from the silhouette
   Span inside = {};           ///< of the body there
+  Span atEdge = {};           ///< … `nearEdge` from it
   double along = 0;           ///< the way to it round the outline, mm
   double height = 0;          ///< where they do
 };
@@ -47,7 +49,7 @@ struct Outline {
 
 std::vector<Place> placesOn(const SpaceCurve& curve, const Plane& plane, bool backwards) {
   const bool straight = std::holds_alternative<Segment>(curve.form());
-  constexpr int ofLines = 12, ofCurves = 72;
+  constexpr int ofLines = 16, ofCurves = 64;  // both powers of two: they are thinned by halves
   const int count = straight ? ofLines : curve.closed() ? 2 * ofCurves : ofCurves;
   std::vector<Place> places;
   for (int i = 0; i <= count; ++i) {
@@ -196,6 +198,7 @@ bool settle(Place& place, Plumb& plumb, double near) {
     }
     by /= share;
   }
+  place.atEdge = spans.back();
   place.low = limitOf(spans[0].low, spans[1].low, spans[2].low);
   place.high = limitOf(spans[0].high, spans[1].high, spans[2].high);
   // Nearer together than they could be told apart: a bend, or an edge.
@@ -215,11 +218,11 @@ void settleAll(Outline& outline, Plumb& plumb, double near, Progress& progress) 
       for (std::size_t away = 1; !met[i] && away < stretch.size(); ++away)
         for (const std::size_t k : {i - away, i + away})
           if (k < stretch.size() && met[k] && !met[i]) {
-            const auto [at, in, low, high, within, inside, along, height] = stretch[k];
-            stretch[i].low = low;
-            stretch[i].high = high;
-            stretch[i].within = within;
-            stretch[i].inside = inside;
+            const auto [at, in, along] = std::tuple(stretch[i].at, stretch[i].in, stretch[i].along);
+            stretch[i] = stretch[k];
+            stretch[i].at = at;
+            stretch[i].in = in;
+            stretch[i].along = along;
             met[i] = true;
           }
     if (std::none_of(met.begin(), met.end(), [](bool each) { return each; }))
@@ -272,6 +275,8 @@ void rise(Outline& outline, double near) {
   for (Place* place : all) {
     const double room = (place->inside.high - place->inside.low) / 4;
     place->within = std::clamp(place->height, place->inside.low + room, place->inside.high - room);
+    const double edge = (place->atEdge.high - place->atEdge.low) / 4;
+    place->height = std::clamp(place->height, place->atEdge.low + edge, place->atEdge.high - edge);
   }
 }
 
@@ -304,19 +309,47 @@ std::optional<PlanePoint> centreOf(const Outline& outline) {
   return best;
 }
 
-Handle(Geom_BSplineCurve) curveThrough(const std::vector<Point>& points) {
-  Handle(TColgp_HArray1OfPnt) poles = new TColgp_HArray1OfPnt(1, static_cast<int>(points.size()));
-  for (int i = 0; i < poles->Length(); ++i) poles->SetValue(i + 1, toPnt(points[static_cast<std::size_t>(i)]));
-  Handle(TColStd_HArray1OfReal) parameters = new TColStd_HArray1OfReal(1, poles->Length());
-  for (int i = 1; i <= poles->Length(); ++i) parameters->SetValue(i, i);
+/// Through every so manieth of some points; parameters are their numbers.
+Handle(Geom_BSplineCurve) curveThrough(const std::vector<Point>& points, std::size_t every) {
+  const int count = static_cast<int>((points.size() - 1) / every) + 1;
+  Handle(TColgp_HArray1OfPnt) poles = new TColgp_HArray1OfPnt(1, count);
+  Handle(TColStd_HArray1OfReal) parameters = new TColStd_HArray1OfReal(1, count);
+  for (int i = 0; i < count; ++i) {
+    const std::size_t number = static_cast<std::size_t>(i) * every;
+    poles->SetValue(i + 1, toPnt(points[number]));
+    parameters->SetValue(i + 1, static_cast<double>(number));
+  }
   GeomAPI_Interpolate through(poles, parameters, false, tolerance::point / 10);
   through.Perform();
   if (!through.IsDone()) throw Error(say("the parting could not be followed along the silhouette"));
   return through.Curve();
 }
 
-Shape between(const std::vector<Point>& from, const std::vector<Point>& to, const std::string& name) {
-  const Handle(Geom_Surface) surface = GeomFill::Surface(curveThrough(from), curveThrough(to));
+double farthestOff(const Handle(Geom_BSplineCurve) & curve, const std::vector<Point>& points) {
+  double most = 0;
+  for (std::size_t i = 0; i < points.size(); ++i)
+    most = std::max(most, distance(fromPnt(curve->Value(static_cast<double>(i))), points[i]));
+  return most;
+}
+
+/// Rows of points side by side, as few of them as will do: what is straight has two.
+struct Rows {
+  std::vector<Point> inner, edge, outer;
+
+  std::size_t thinnedBy() const {
+    constexpr double close = nearEdge / 3, beside = 1e-2;  // mm: of the edge itself, and of what lies beside it
+    std::size_t every = edge.size() - 1;
+    const auto follows = [&](const std::vector<Point>& row, double off) {
+      return farthestOff(curveThrough(row, every), row) <= off;
+    };
+    while (every > 1 && !(follows(edge, close) && follows(inner, beside) && follows(outer, beside))) every /= 2;
+    return every;
+  }
+};
+
+Shape between(const std::vector<Point>& from, const std::vector<Point>& to, std::size_t every,
+              const std::string& name) {
+  const Handle(Geom_Surface) surface = GeomFill::Surface(curveThrough(from, every), curveThrough(to, every));
   return makeShape(BRepBuilderAPI_MakeFace(surface, tolerance::point).Face(), {}, name);
 }
 
@@ -329,16 +362,18 @@ Shape surfaceAround(const Outline& outline, const Plane& plane, double reach, co
                 say("Part it by a plane, or by surfaces of your own"));
   std::vector<Shape> faces;
   for (const std::vector<Place>& stretch : outline.stretches) {
-    std::vector<Point> inner, edge, outer;
+    Rows rows;
     for (const Place& place : stretch) {
-      const PlanePoint in = place.at + place.in * inwards, away = place.at - *centre;
+      const PlanePoint in = place.at + place.in * inwards, edge = place.at + place.in * nearEdge,
+                       away = place.at - *centre;
       const PlanePoint out = *centre + away * (reach / length(away));
-      inner.push_back(plane.at(in.u, in.v) + plane.normal * place.within);
-      edge.push_back(plane.at(place.at.u, place.at.v) + plane.normal * place.height);
-      outer.push_back(plane.at(out.u, out.v) + plane.normal * place.height);
+      rows.inner.push_back(plane.at(in.u, in.v) + plane.normal * place.within);
+      rows.edge.push_back(plane.at(edge.u, edge.v) + plane.normal * place.height);
+      rows.outer.push_back(plane.at(out.u, out.v) + plane.normal * place.height);
     }
-    faces.push_back(between(inner, edge, name));
-    faces.push_back(between(edge, outer, name));
+    const std::size_t every = rows.thinnedBy();
+    faces.push_back(between(rows.inner, rows.edge, every, name));
+    faces.push_back(between(rows.edge, rows.outer, every, name));
   }
   return sewn(faces, tolerance::sewing, progress).shape;
 }
@@ -377,6 +412,7 @@ Parting partingFor(const Shape& body, const Plane& plane, double reach, const st
       all = {std::max(all.low, common.back().low), std::min(all.high, common.back().high)};
     }
     Parting parting;
+    parting.length = outlines.front().length;
     constexpr double level = 2e-3;  // within which a silhouette counts as level, mm
     if (all.low <= all.high + level) {
       parting.level = std::clamp(0.0, std::min(all.low, all.high), std::max(all.low, all.high));
