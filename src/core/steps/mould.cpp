@@ -146,7 +146,7 @@ class MouldHalves : public StepKind {
     std::vector<Shape> parted(const Shape& hollowed) {
       const PartedBy by = fields_.by_.of(inputs_);
       if (by == PartedBy::Plane) return partedAt(hollowed, 0);
-      std::vector<Shape> sheets;
+      std::vector<Shape>& sheets = sheets_;
       if (by == PartedBy::Silhouette) {
         if (cast_.size() > 1 || cast_.front().mesh())
           fields_.by_.fail(cast_.size() > 1 ? say("the silhouettes of several bodies are not joined")
@@ -181,6 +181,7 @@ class MouldHalves : public StepKind {
     }
 
     std::vector<Shape> partedAt(const Shape& hollowed, double height) {
+      level_ = height;
       PlaneSplit split = splitByPlane(name(), hollowed, plane_.moved(height), {}, progress_);
       if (split.missed()) fields_.offset_.fail(say("the plane lies beside the block"), say("Move it to the bodies"));
       std::vector<Shape> parts = std::move(split.front);
@@ -286,8 +287,8 @@ class MouldHalves : public StepKind {
         const Half& half = i == 0 ? front_ : back_;
         add(half, finished_[i], half.name);
         parts += pegless_[i].volume();
-        look(half, pegless_[i]);
       }
+      lookForUndercuts();
       std::size_t loose = 0;
       for (Half* half : {&front_, &back_, &loose_})
         for (std::size_t i = half == &loose_ ? 0 : 1; i < half->shapes.size(); ++i) {
@@ -319,18 +320,28 @@ class MouldHalves : public StepKind {
       result_.audit.watertight = result_.audit.watertight && shape.watertight();
     }
 
-    void look(const Half& half, const Shape& shape) {
-      const double draft = fields_.draft_.of(inputs_);
-      Undercuts found = undercutsOf(shape, plane_, box_, half.up, draft, progress_);
+    void lookForUndercuts() {
+      const UndercutsOfHalves found = undercutsOf(cast_, plane_, {level_, level_ ? Shape() : pegless_.back()},
+                                                  fields_.draft_.of(inputs_), progress_);
+      tell(front_, found.front);
+      tell(back_, found.back);
+      if (fields_.by_.of(inputs_) != PartedBy::Surfaces) return;
+      const Facing facing = facingOf(sheets_, plane_, box_, progress_);
+      constexpr double share = 0.01;
+      if (std::min(facing.along, facing.against) > share * std::max(facing.along, facing.against))
+        inputs_.warn(say("the surfaces fold over, or look to different sides: the halves may catch each other"));
+    }
+
+    void tell(const Half& half, const Undercuts& found) {
       if (found.area > counts_) {
         inputs_.warn(say("%1: undercuts of %2 mm² hold it", half.name, formatNumber(found.area, 5)));
-        for (Polyline& line : found.lines) inputs_.finding().gap.push_back(std::move(line));
+        for (const Polyline& line : found.lines) inputs_.finding().gap.push_back(line);
       } else {
         result_.audit.notes.push_back(say("%1: no undercuts", half.name));
       }
       if (found.steep > 1)
-        result_.audit.notes.push_back(say("%1: %2 mm² lean less than the least draft", half.name,
-                                          formatNumber(found.steep, 5)));
+        result_.audit.notes.push_back(
+            say("%1: %2 mm² lean less than the least draft", half.name, formatNumber(found.steep, 5)));
     }
 
     const MouldHalves& fields_;
@@ -346,6 +357,8 @@ class MouldHalves : public StepKind {
     Half front_{"front", say("Front half"), true, {}}, back_{"back", say("Back half"), false, {}},
         loose_{"loose", "", true, {}};
     std::vector<Shape> pegless_, finished_;
+    std::vector<Shape> sheets_;          ///< between the halves, unless they meet
+    std::optional<double> level_ = {};  ///< at this height over the plane
     int looseMade_ = 0;
     double counts_ = 0.01;  ///< from which undercuts count, mm²
     StepResult result_;

@@ -275,7 +275,8 @@ void rise(Outline& outline, double near) {
   for (Place* place : all) {
     const double room = (place->inside.high - place->inside.low) / 4;
     place->within = std::clamp(place->height, place->inside.low + room, place->inside.high - room);
-    const double edge = (place->atEdge.high - place->atEdge.low) / 4;
+    constexpr double sure = 5e-4;
+    const double edge = std::min((place->atEdge.high - place->atEdge.low) / 4, sure);
     place->height = std::clamp(place->height, place->atEdge.low + edge, place->atEdge.high - edge);
   }
 }
