@@ -7,6 +7,7 @@
 #include "base/say.h"
 #include "fields/bodies_field.h"
 #include "fields/choice_field.h"
+#include "fields/flag_field.h"
 #include "fields/pieces_field.h"
 #include "fields/regions_field.h"
 #include "geom/display/outline.h"
@@ -19,6 +20,7 @@
 #include "steps/shared/alike_bodies.h"
 #include "steps/shared/cut_stock.h"
 #include "steps/shared/metric_screws.h"
+#include "steps/shared/threads.h"
 
 namespace kervo {
 
@@ -102,6 +104,7 @@ class Holes : public StepKind {
     settlePieces(result, inputs, pieces_.in(inputs));
     alike_.carry(result, inputs, {}, progress);
     addNotes(result, inputs, places);
+    if (marks_.of(inputs)) markThreads(result, inputs);
     return result;
   }
 
@@ -339,6 +342,28 @@ class Holes : public StepKind {
     if (least < Box::infinity) notes.push_back(say("at least %1 mm stay under the tips", formatNumber(least, 4)));
   }
 
+  /// On the bores that are left in exact bodies.
+  void markThreads(StepResult& result, const Inputs& inputs) const {
+    const MetricScrew* screw = screwOf(inputs);
+    if (!screw) return;
+    const std::string own = inputs.id() + ":";
+    std::vector<Output> marks;
+    for (const Output& made : result.made) {
+      const auto* form = std::get_if<BodyForm>(&made.form);
+      if (!form || !form->shape() || form->kind() != BodyKind::Solid) continue;
+      for (const Face& face : facesOf(*form->shape())) {
+        const std::string& origin = face.origins().front();
+        const auto place = origin.starts_with(own) ? threadPlaceOf(*form->shape(), face) : std::nullopt;
+        if (!place || !place->inner || std::abs(2 * place->radius - screw->core) > tolerance::samePlace) continue;
+        const BodyId id = inputs.id() + "/thread" + std::to_string(marks.size() + 1);
+        marks.push_back({.id = id,
+                         .form = BodyForm(threadMark({screw->name, screw->diameter, screw->pitch, true}, *place)),
+                         .name = say("%1 thread", screw->name)});
+      }
+    }
+    result.made.insert(result.made.end(), marks.begin(), marks.end());
+  }
+
   /// "4 × M6, normal, ⌀ 6.6 mm, counterbored ⌀ 11 × 6.4 mm".
   std::string toldOf(const Inputs& inputs, const std::vector<HolePlace>& places) const {
     const HoleForm form = formOf(inputs, places.front().drawn);
@@ -380,6 +405,13 @@ class Holes : public StepKind {
                                .when = forScrews()},
                               {"close", "normal", "loose", "tapped"},
                               Fit::Normal};
+  const FlagField marks_{*this,
+                         {.key = "marks",
+                          .label = "Mark threads",
+                          .well = Well::Cutter,
+                          .help = "by curves on the faces; the step Thread cuts them",
+                          .when = fit_.is(Fit::Tapped)},
+                         true};
   const LengthField diameter_{
       *this,
       {.key = "diameter", .label = "Diameter", .well = Well::Cutter, .when = size_.is(Size::Diameter)},

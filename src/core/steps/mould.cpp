@@ -40,7 +40,10 @@ class MouldHalves : public StepKind {
 
   void startFrom(const Selected& selected, Start& start) const override {
     start.set(bodies_, BodyPick::only(selected.bodies()));
-    if (const auto plane = selected.plane()) start.set(plane_, *plane);
+    if (const auto plane = selected.plane())
+      start.set(plane_, *plane);
+    else if (!selected.box.empty())
+      start.set(offset_, selected.inUnit(selected.box.centre().z));
   }
 
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
@@ -205,7 +208,7 @@ class MouldHalves : public StepKind {
       if (fields_.by_.of(inputs_) == PartedBy::Surfaces)
         fields_.surfaces_.fail(say("the surfaces do not part the block: the halves still hold together"),
                                say("Extend them, and close every hole that one sees through with a surface"));
-      throw Error(say("the halves still hold together"), fields_.by_.key(), say("Part them by surfaces of your own"));
+      fields_.by_.fail(say("the halves still hold together"), say("Part them by surfaces of your own"));
     }
 
     void addPegs() {

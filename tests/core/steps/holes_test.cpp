@@ -5,6 +5,7 @@
 #include <numbers>
 #include <random>
 
+#include "geom/curves/curve_body.h"
 #include "geom/openings/openings.h"
 #include "model/document_edits.h"
 #include "steps/shared/metric_screws.h"
@@ -74,6 +75,26 @@ TEST(HolesStep, HaveTheSizesOfMetricScrews) {
   EXPECT_THAT(notesOf(drilled({{"size", text("M6")}, {"fit", text("tapped")}}, two)),
               ElementsAre("2 × M6 × 1 tapped, core ⌀ 5 mm"));
   EXPECT_THAT(notesOf(drilled({{"size", text("M6")}}, two)), ElementsAre("2 × M6, normal, ⌀ 6.6 mm"));
+}
+
+TEST(HolesStep, TappedOnesAreMarked) {
+  const auto marksOf = [&](const Model& model) {
+    std::vector<double> lengths;
+    for (const Output& made : report(model, "h").result->made)
+      if (const auto* form = std::get_if<BodyForm>(&made.form); form && form->kind() == BodyKind::Curve)
+        lengths.push_back(lengthOfCurve(*form->shape()));
+    return lengths;
+  };
+  const Fields tapped{{"size", text("M6")}, {"fit", text("tapped")}};
+  const Model model = drilled(tapped, two);
+  ASSERT_EQ(errorOf(model, "h"), "no error");
+  const double helix = 20 * std::hypot(5 * pi, 1), circles = 2 * pi * 6;
+  EXPECT_THAT(marksOf(model), testing::Each(testing::DoubleNear(helix + circles, 0.05)));
+  EXPECT_EQ(marksOf(model).size(), 2u);
+  Fields plain = tapped;
+  plain["marks"] = false;
+  EXPECT_EQ(marksOf(drilled(plain, two)).size(), 0u);
+  EXPECT_EQ(marksOf(drilled({{"size", text("M6")}}, two)).size(), 0u) << "clearance holes have none";
 }
 
 TEST(HolesStep, AreCountersunkAndCounterbored) {

@@ -130,5 +130,67 @@ TEST(MouldStep, AFallingSilhouetteIsFollowed) {
   EXPECT_THAT(auditOf(flat).warnings, Contains(HasSubstr("undercuts"))) << "which a plane leaves";
 }
 
+TEST(MouldStep, HolesThatOneSeesThroughAreShutOff) {
+  // A ring: its halves meet inside of it as well, at its middle.
+  const Model ring = mould({step("b", "torus", {{"ring", expression("20 mm")}, {"tube", expression("5 mm")}})},
+                           {{"by", text("silhouette")}, {"offset", expression("2 mm")}});
+  ASSERT_EQ(errorOf(ring, "m"), "no error");
+  EXPECT_THAT(auditOf(ring).warnings, IsEmpty());
+  const double hollow = 2 * pi * pi * 20 * 25;
+  EXPECT_NEAR(volume(ring, "m/front") + volume(ring, "m/back"), 70.0 * 70 * 30 - hollow, 1e-2);
+  EXPECT_NEAR(volumeOf(ring, "front"), (70.0 * 70 * 30 - hollow) / 2, 20);
+  // A rod that lies aslant, with a hole from above: the silhouette rises, and a flat face shuts the hole.
+  const std::vector<Step> steps{
+      step("b", "cylinder", {{"radius", expression("10 mm")}, {"height", expression("60 mm")}}),
+      step("t", "place",
+           {{"bodies", bodies({"b"})}, {"way", text("turn")}, {"angle", expression("70 deg")}, {"axis", text("y")}}),
+      step("h", "cylinder",
+           {{"radius", expression("3 mm")}, {"height", expression("90 mm")}, {"at", point("28 mm", "0", "-20 mm")}}),
+      step("c", "combine", {{"verb", text("subtract")}, {"stock", bodies({"b"})}, {"cutters", bodies({"h"})}})};
+  const Model model = mould(steps, {{"by", text("silhouette")}, {"offset", expression("10 mm")}});
+  ASSERT_EQ(errorOf(model, "m"), "no error");
+  EXPECT_THAT(auditOf(model).warnings, IsEmpty());
+  ASSERT_EQ(report(model, "m").result->made.size(), 2u);
+}
+
+TEST(MouldStep, SurfacesOfOnesOwnPart) {
+  const std::vector<Step> steps{block("b", "40 mm", "30 mm", "20 mm"),
+                                block("w", "200 mm", "200 mm", "10 mm", {"-80 mm", "-80 mm", "-2 mm"}),
+                                step("l", "lift", {{"faces", std::vector<FaceReference>{{"w", "w:top", std::nullopt}}}}),
+                                step("s", "sphere", {{"radius", expression("2 mm")}})};
+  const Fields parted{{"by", text("surfaces")}, {"surfaces", bodies({"l"})}, {"offset", expression("5 mm")}};
+  const Model model = mould(steps, parted);
+  ASSERT_EQ(errorOf(model, "m"), "no error");
+  EXPECT_NEAR(volumeOf(model, "back"), 60.0 * 50 * 18 - 40.0 * 30 * 8, 1e-3) << "below the surface, at 8 mm";
+  EXPECT_THAT(auditOf(model).warnings, IsEmpty());
+  Fields wrong = parted;
+  wrong["surfaces"] = bodies({"s"});
+  EXPECT_THAT(errorOf(mould(steps, wrong), "m"), HasSubstr("is no surface"));
+  // One that ends inside of the block.
+  std::vector<Step> small = steps;
+  small[1] = block("w", "60 mm", "200 mm", "10 mm", {"-30 mm", "-80 mm", "-2 mm"});
+  EXPECT_THAT(errorOf(mould(small, parted), "m"), HasSubstr("still hold together"));
+}
+
+TEST(MouldStep, MeshesArePartedByPlanes) {
+  const std::vector<Step> steps{
+      ball("20 mm"), step("x", "make_mesh", {{"bodies", bodies({"b"})}, {"tolerance", expression("0.05 mm")}})};
+  const double whole = made(documentOf(steps)).find("b")->form.volume();
+  const Model model = mould(steps, {{"pegs", expression("4")}, {"peg", expression("4 mm")}});
+  ASSERT_EQ(errorOf(model, "m"), "no error");
+  double sum = 0;
+  for (const char* half : {"m/front", "m/back"}) sum += model.find(half)->form.volume();
+  EXPECT_NEAR(sum, 60.0 * 60 * 60 - whole, 200) << "but for pegs and the room around them";
+  EXPECT_THAT(auditOf(model).notes, Contains(HasSubstr("4 pegs, 4 mm wide")));
+  EXPECT_THAT(auditOf(model).notes, Contains(HasSubstr("Front half: no undercuts")));
+  EXPECT_THAT(errorOf(mould(steps, {{"by", text("silhouette")}}), "m"), HasSubstr("silhouette of a mesh"));
+}
+
+TEST(MouldStep, WhatCannotBeIsRefused) {
+  EXPECT_THAT(errorOf(mould({ball("20 mm")}, {{"offset", expression("80 mm")}}), "m"),
+              HasSubstr("the plane lies beside the block"));
+  EXPECT_THAT(errorOf(mould({ball("20 mm")}, {{"bodies", bodies({})}}), "m"), HasSubstr("no body is chosen"));
+}
+
 }  // namespace
 }  // namespace kervo

@@ -281,32 +281,49 @@ void rise(Outline& outline, double near) {
   }
 }
 
-/// A place from which all of an outline is seen.
-std::optional<PlanePoint> centreOf(const Outline& outline) {
+/// What the surface round an outline goes away from: along the ways from its nearest points, which never cross.
+struct Spine {
+  PlanePoint from, to;
+
+  PlanePoint nearest(PlanePoint point) const {
+    const PlanePoint along = to - from;
+    const double square = dot(along, along);
+    const double share = square > 0 ? std::clamp(dot(point - from, along) / square, 0.0, 1.0) : 0;
+    return from + along * share;
+  }
+};
+
+/// The spine, a point or a segment, from which all of an outline is seen best; nothing if there is none.
+std::optional<Spine> spineOf(const Outline& outline) {
   Box box;
+  std::vector<const Place*> places;
   for (const std::vector<Place>& stretch : outline.stretches)
-    for (const Place& place : stretch) box.add(Point{place.at.u, place.at.v, 0});
-  const auto sees = [&](PlanePoint from) {
-    double worst = 1;
-    for (const std::vector<Place>& stretch : outline.stretches)
-      for (const Place& place : stretch) {
-        const PlanePoint to = place.at - from;
-        worst = std::min(worst, -dot(to, place.in) / std::max(length(to), tolerance::point));
-      }
-    return worst;
-  };
-  constexpr int steps = 9;
-  std::optional<PlanePoint> best;
-  double most = 0.05;  // so that rays do not graze
-  for (int i = 1; i < steps; ++i)
-    for (int k = 1; k < steps; ++k) {
-      const PlanePoint from{box.low.x + (box.high.x - box.low.x) * i / steps,
-                            box.low.y + (box.high.y - box.low.y) * k / steps};
-      if (const double seen = sees(from); seen > most) {
-        most = seen;
-        best = from;
-      }
+    for (const Place& place : stretch) {
+      box.add(Point{place.at.u, place.at.v, 0});
+      places.push_back(&place);
     }
+  constexpr int steps = 9;
+  std::vector<PlanePoint> grid;
+  for (int i = 1; i < steps; ++i)
+    for (int k = 1; k < steps; ++k)
+      grid.push_back({box.low.x + (box.high.x - box.low.x) * i / steps,
+                      box.low.y + (box.high.y - box.low.y) * k / steps});
+  std::optional<Spine> best;
+  double most = 0.05;  // so that no way grazes the outline
+  const auto look = [&](const Spine& spine) {
+    double worst = 1;
+    for (const Place* place : places) {
+      const PlanePoint to = place->at - spine.nearest(place->at);
+      worst = std::min(worst, -dot(to, place->in) / std::max(length(to), tolerance::point));
+      if (worst <= most) return;
+    }
+    most = worst;
+    best = spine;
+  };
+  for (const PlanePoint& point : grid) look({point, point});
+  if (best) return best;
+  for (std::size_t i = 0; i < grid.size(); ++i)
+    for (std::size_t k = 0; k < i; ++k) look({grid[k], grid[i]});
   return best;
 }
 
@@ -357,17 +374,17 @@ Shape between(const std::vector<Point>& from, const std::vector<Point>& to, std:
 /// From inside of the body over the silhouette to beyond the block.
 Shape surfaceAround(const Outline& outline, const Plane& plane, double reach, const std::string& name,
                     Progress& progress) {
-  const auto centre = centreOf(outline);
-  if (!centre)
-    throw Error(say("the silhouette rises and falls, and is not seen whole from any place inside of it"), "",
+  const auto spine = spineOf(outline);
+  if (!spine)
+    throw Error(say("the silhouette rises and falls, and has hollows that are not seen from its middle"), "",
                 say("Part it by a plane, or by surfaces of your own"));
   std::vector<Shape> faces;
   for (const std::vector<Place>& stretch : outline.stretches) {
     Rows rows;
     for (const Place& place : stretch) {
       const PlanePoint in = place.at + place.in * inwards, edge = place.at + place.in * nearEdge,
-                       away = place.at - *centre;
-      const PlanePoint out = *centre + away * (reach / length(away));
+                       middle = spine->nearest(place.at), away = place.at - middle;
+      const PlanePoint out = middle + away * (reach / length(away));
       rows.inner.push_back(plane.at(in.u, in.v) + plane.normal * place.within);
       rows.edge.push_back(plane.at(edge.u, edge.v) + plane.normal * place.height);
       rows.outer.push_back(plane.at(out.u, out.v) + plane.normal * place.height);

@@ -21,8 +21,8 @@ struct Parting {
 
 /// Along the silhouette of a solid, as near to `plane` as walls that run along its normal leave it free. `reach`: how
 /// far surfaces go out from the middle of the silhouette, mm. Their faces are named `name`. Throws Error where the
-/// silhouette has several outlines, cannot be seen whole from one place inside of it though it rises and falls, or
-/// where a hole has no level place.
+/// silhouette has several outlines, rises and falls and has hollows that are not seen from a point or segment inside of
+/// it, or where a hole has no level place.
 Parting partingFor(const Shape& body, const Plane& plane, double reach, const std::string& name, Progress& progress);
 
 }  // namespace kervo
