@@ -208,7 +208,8 @@ class MouldHalves : public StepKind {
       if (fields_.by_.of(inputs_) == PartedBy::Surfaces)
         fields_.surfaces_.fail(say("the surfaces do not part the block: the halves still hold together"),
                                say("Extend them, and close every hole that one sees through with a surface"));
-      fields_.by_.fail(say("the halves still hold together"), say("Part them by surfaces of your own"));
+      fields_.by_.fail(say("the halves still hold together: the silhouette jumps, or hides a part of the body"),
+                       say("Part them by a plane, or by surfaces of your own"));
     }
 
     void addPegs() {

@@ -182,11 +182,22 @@ TEST(MouldStep, MeshesArePartedByPlanes) {
   for (const char* half : {"m/front", "m/back"}) sum += model.find(half)->form.volume();
   EXPECT_NEAR(sum, 60.0 * 60 * 60 - whole, 200) << "but for pegs and the room around them";
   EXPECT_THAT(auditOf(model).notes, Contains(HasSubstr("4 pegs, 4 mm wide")));
-  EXPECT_THAT(auditOf(model).notes, Contains(HasSubstr("Front half: no undercuts")));
+  // Of triangles that reach over the plane a little holds; of the whole ball it is 5000 mm².
+  for (const std::string& warning : auditOf(model).warnings)
+    EXPECT_LT(std::stod(warning.substr(warning.find("of ") + 3)), 50) << warning;
   EXPECT_THAT(errorOf(mould(steps, {{"by", text("silhouette")}}), "m"), HasSubstr("silhouette of a mesh"));
 }
 
 TEST(MouldStep, WhatCannotBeIsRefused) {
+  // A knob on a rod that lies aslant: where they meet the silhouette goes on elsewhere.
+  const std::vector<Step> knobbed{
+      step("b", "cylinder", {{"radius", expression("8 mm")}, {"height", expression("60 mm")}}),
+      step("s", "sphere", {{"radius", expression("13 mm")}}),
+      step("u", "combine", {{"verb", text("union")}, {"stock", bodies({"b"})}, {"cutters", bodies({"s"})}}),
+      step("t", "place",
+           {{"bodies", bodies({"b"})}, {"way", text("turn")}, {"angle", expression("60 deg")}, {"axis", text("y")}})};
+  EXPECT_THAT(errorOf(mould(knobbed, {{"by", text("silhouette")}, {"offset", expression("10 mm")}}), "m"),
+              HasSubstr("the silhouette jumps, or hides"));
   EXPECT_THAT(errorOf(mould({ball("20 mm")}, {{"offset", expression("80 mm")}}), "m"),
               HasSubstr("the plane lies beside the block"));
   EXPECT_THAT(errorOf(mould({ball("20 mm")}, {{"bodies", bodies({})}}), "m"), HasSubstr("no body is chosen"));

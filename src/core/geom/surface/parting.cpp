@@ -246,7 +246,8 @@ Span commonOf(Outline& outline) {
   return common;
 }
 
-/// As near to a height as is free, and no steeper than need be.
+/// As near to a height as is free, and no steeper than need be. Throws Error where the silhouette jumps from one place
+/// of the body to another.
 void rise(Outline& outline, double near) {
   std::vector<Place*> all;
   forEach(outline, [&](Place& place) { all.push_back(&place); });
@@ -257,13 +258,13 @@ void rise(Outline& outline, double near) {
     place->low += margin;
     place->high -= margin;
   }
-  for (const double slope : {0.25, 0.5, 1.0, 2.0, 4.0, Box::infinity}) {
-    bool possible = true;
+  bool possible = false;
+  for (const double slope : {0.25, 0.5, 1.0, 2.0, 4.0, 8.0}) {
+    possible = true;
     for (Place* place : all) {
       double low = place->low, high = place->high;
       for (const Place* other : all) {
         const double direct = std::abs(other->along - place->along), away = std::min(direct, outline.length - direct);
-        if (!std::isfinite(slope)) break;
         low = std::max(low, other->low - slope * away);
         high = std::min(high, other->high + slope * away);
       }
@@ -272,6 +273,9 @@ void rise(Outline& outline, double near) {
     }
     if (possible) break;
   }
+  if (!possible)
+    throw Error(say("the silhouette jumps from one part of the body to another that is higher or lower"), "",
+                say("Part it by a plane, or by surfaces of your own"));
   for (Place* place : all) {
     const double room = (place->inside.high - place->inside.low) / 4;
     place->within = std::clamp(place->height, place->inside.low + room, place->inside.high - room);
@@ -399,11 +403,28 @@ Shape surfaceAround(const Outline& outline, const Plane& plane, double reach, co
 /// A flat face across a hole, its border inside of the body.
 Shape patchAcross(const Outline& hole, const Plane& plane, double height, const std::string& name) {
   BRepBuilderAPI_MakePolygon border;
-  for (const std::vector<Place>& stretch : hole.stretches)
-    for (std::size_t i = 0; i + 1 < stretch.size(); ++i) {
-      const PlanePoint in = stretch[i].at + stretch[i].in * inwards;
-      border.Add(toPnt(plane.at(in.u, in.v) + plane.normal * height));
-    }
+  const auto over = [&](const Place& place) {
+    const PlanePoint in = place.at + place.in * inwards;
+    return plane.at(in.u, in.v) + plane.normal * height;
+  };
+  for (const std::vector<Place>& stretch : hole.stretches) {
+    std::vector<Point> all;
+    for (const Place& place : stretch) all.push_back(over(place));
+    // As few corners as keep it within the body.
+    std::size_t every = stretch.size() - 1;
+    const auto off = [&] {
+      double most = 0;
+      for (std::size_t i = 0; i + every < all.size(); i += every)
+        for (std::size_t k = i + 1; k < i + every; ++k) {
+          const Vector along = normalized(all[i + every] - all[i]);
+          most = std::max(most, length(cross(all[k] - all[i], along)));
+        }
+      return most;
+    };
+    const auto isClosed = distance(all.front(), all.back()) < tolerance::samePlace;
+    while (every > 1 && ((isClosed && every + 1 == all.size()) || off() > inwards / 2)) every /= 2;
+    for (std::size_t i = 0; i + every < all.size(); i += every) border.Add(toPnt(all[i]));
+  }
   border.Close();
   return makeShape(
       BRepBuilderAPI_MakeFace(toPln(plane.moved(height)), border.Wire()).Face(), {}, name);
