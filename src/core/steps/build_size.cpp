@@ -37,8 +37,7 @@ class BuildSize : public StepKind {
                   .help = "Into pieces that fit a printer, keyed to each other, each laid on its best face",
                   .takesMeshes = true,
                   .wells = {.cutter = {"Build size", "what every piece fits"}, .reach = {"Keys", "how pieces meet"}},
-                  .command = "buildbox"}) {
-  }
+                  .command = "buildbox"}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
     start.set(stock_, BodyPick::only(selected.bodies()));

@@ -14,9 +14,9 @@
 #include "geom/sweep/inset_region.h"
 #include "geom/tolerances.h"
 #include "steps/registry.h"
-#include "steps/shared/ink.h"
 #include "steps/shared/changed_bodies.h"
 #include "steps/shared/divided_bodies.h"
+#include "steps/shared/ink.h"
 
 namespace kervo {
 

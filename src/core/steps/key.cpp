@@ -50,8 +50,7 @@ class KeyPieces : public StepKind {
   StepResult evaluate(StepInputs& inputs, Progress& progress) const override {
     StepResult result;
     const bool byPlane = on_.of(inputs) == On::Plane;
-    const std::vector<PickedFaces> picked =
-        byPlane ? std::vector<PickedFaces>() : pickedFaces(inputs, faces_, result);
+    const std::vector<PickedFaces> picked = byPlane ? std::vector<PickedFaces>() : pickedFaces(inputs, faces_, result);
     std::vector<BodyId> bodies;
     for (const PickedFaces& each : picked) bodies.push_back(each.body);
     for (const BodyId& mate : matesOf(inputs, result))
@@ -138,8 +137,7 @@ class KeyPieces : public StepKind {
         break;
       case Placing::Points:
         wishes.placing = KeyPlacing::Points;
-        for (const Region& region : places_.of(inputs))
-          wishes.points.push_back(middleOf(region));
+        for (const Region& region : places_.of(inputs)) wishes.points.push_back(middleOf(region));
     }
   }
 
@@ -213,9 +211,9 @@ class KeyPieces : public StepKind {
       notes.push_back(sayCount(work.count(), "%1 peg as drawn, %2 mm deep", "%1 pegs as drawn, %2 mm deep",
                                formatNumber(depth_.of(inputs), 6)));
     else
-      notes.push_back(sayCount(work.count(), "%1 %2 peg, %3 mm wide, %4 mm deep",
-                               "%1 %2 pegs, %3 mm wide, %4 mm deep", say(wordFor(section_.of(inputs))),
-                               formatNumber(width_.of(inputs), 6), formatNumber(depth_.of(inputs), 6)));
+      notes.push_back(sayCount(work.count(), "%1 %2 peg, %3 mm wide, %4 mm deep", "%1 %2 pegs, %3 mm wide, %4 mm deep",
+                               say(wordFor(section_.of(inputs))), formatNumber(width_.of(inputs), 6),
+                               formatNumber(depth_.of(inputs), 6)));
     if (work.narrower() > 0)
       notes.push_back(
           say("one peg is %1 mm wide, so that the pieces fit one way only", formatNumber(work.narrower(), 6)));
@@ -266,8 +264,9 @@ class KeyPieces : public StepKind {
       *this,
       {.key = "mates", .label = "Across from", .well = Well::Stock, .help = "the pieces that get the sockets"},
       BodyPick::everything()};
-  const ChoiceField<KeySection> section_{
-      *this, {.key = "form", .label = "Form", .well = Well::Cutter}, {"round", "square", "hexagonal", "drawn", "dovetail"}};
+  const ChoiceField<KeySection> section_{*this,
+                                         {.key = "form", .label = "Form", .well = Well::Cutter},
+                                         {"round", "square", "hexagonal", "drawn", "dovetail"}};
   const RegionsField outline_{*this,
                               {.key = "outline",
                                .label = "Outline",
@@ -321,17 +320,18 @@ class KeyPieces : public StepKind {
                                        .well = Well::Reach,
                                        .help = "by themselves far from each other, or where you say"},
                                       {"spread", "as many as fit", "ring", "grid", "along the outline", "drawn"}};
-  const LengthField ring_{
+  const LengthField ring_{*this,
+                          {.key = "ring",
+                           .label = "Diameter",
+                           .well = Well::Reach,
+                           .help = "of the ring",
+                           .when = placing_.is(Placing::Ring)},
+                          "40 mm",
+                          NumberRule::Positive};
+  const AngleField turn_{
       *this,
-      {.key = "ring", .label = "Diameter", .well = Well::Reach, .help = "of the ring", .when = placing_.is(Placing::Ring)},
-      "40 mm",
-      NumberRule::Positive};
-  const AngleField turn_{*this,
-                         {.key = "turn",
-                          .label = "Turned by",
-                          .well = Well::Reach,
-                          .help = "the ring, or the way in which dovetails run"},
-                         "0 deg"};
+      {.key = "turn", .label = "Turned by", .well = Well::Reach, .help = "the ring, or the way in which dovetails run"},
+      "0 deg"};
   const LengthField apart_{
       *this,
       {.key = "apart", .label = "Apart", .well = Well::Reach, .help = "both ways", .when = placing_.is(Placing::Grid)},

@@ -123,10 +123,10 @@ class MouldHalves : public StepKind {
       box_.low = box_.low - Vector{wall, wall, fields_.below_.of(inputs_)};
       box_.high = box_.high + Vector{wall, wall, fields_.above_.of(inputs_)};
       if (box_.low.z > -tolerance::smallestSize || box_.high.z < tolerance::smallestSize)
-        fields_.offset_.fail(say("the plane lies beside the block"),
-                             say("It is to cross the bodies: at %1 to %2 mm",
-                                 formatNumber(fields_.offset_.of(inputs_) + box_.low.z, 6),
-                                 formatNumber(fields_.offset_.of(inputs_) + box_.high.z, 6)));
+        fields_.offset_.fail(
+            say("the plane lies beside the block"),
+            say("It is to cross the bodies: at %1 to %2 mm", formatNumber(fields_.offset_.of(inputs_) + box_.low.z, 6),
+                formatNumber(fields_.offset_.of(inputs_) + box_.high.z, 6)));
       Plane corner = plane_;
       corner.origin = plane_.at(box_.low.x, box_.low.y, box_.low.z);
       const Vector size = box_.high - box_.low;
@@ -155,16 +155,14 @@ class MouldHalves : public StepKind {
           fields_.by_.fail(cast_.size() > 1 ? say("the silhouettes of several bodies are not joined")
                                             : say("the silhouette of a mesh is not followed"),
                            say("Part by a plane or by surfaces, or take one exact body"));
-        const Parting parting =
-            partingFor(cast_.front(), plane_, 2 * length(box_.high - box_.low), name(), progress_);
+        const Parting parting = partingFor(cast_.front(), plane_, 2 * length(box_.high - box_.low), name(), progress_);
         if (parting.level) {
           if (std::abs(*parting.level) > tolerance::point)
-            result_.audit.notes.push_back(
-                say("the halves meet %1 mm over the plane", formatNumber(*parting.level, 6)));
+            result_.audit.notes.push_back(say("the halves meet %1 mm over the plane", formatNumber(*parting.level, 6)));
           return partedAt(hollowed, *parting.level);
         }
         sheets = parting.surfaces;
-        constexpr double off = 0.01;
+        constexpr double off = 0.05;  // mm beside sharp edges
         counts_ = off * parting.length;
       } else {
         for (const BodyId& body : fields_.surfaces_.of(inputs_)) {
@@ -238,8 +236,8 @@ class MouldHalves : public StepKind {
       const auto [finished, meshed] = work.finished(progress_);
       finished_ = finished;
       noteMeshed(result_.audit, meshed);
-      result_.audit.notes.push_back(sayCount(work.count(), "%1 peg, %2 mm wide", "%1 pegs, %2 mm wide",
-                                             formatNumber(wishes.form.width, 6)));
+      result_.audit.notes.push_back(
+          sayCount(work.count(), "%1 peg, %2 mm wide", "%1 pegs, %2 mm wide", formatNumber(wishes.form.width, 6)));
       if (overlapsAmong(finished_, progress_) > 0)
         inputs_.warn(say("put together, the halves overlap: give the pegs more clearance"));
     }
@@ -361,7 +359,7 @@ class MouldHalves : public StepKind {
     Half front_{"front", say("Front half"), true, {}}, back_{"back", say("Back half"), false, {}},
         loose_{"loose", "", true, {}};
     std::vector<Shape> pegless_, finished_;
-    std::vector<Shape> sheets_;          ///< between the halves, unless they meet
+    std::vector<Shape> sheets_;         ///< between the halves, unless they meet
     std::optional<double> level_ = {};  ///< at this height over the plane
     int looseMade_ = 0;
     double counts_ = 0.01;  ///< from which undercuts count, mm²
@@ -393,12 +391,10 @@ class MouldHalves : public StepKind {
                                .help = "through the whole block, and across holes",
                                .when = by_.is(PartedBy::Surfaces)},
                               BodyPick::only({})};
-  const AngleField draft_{*this,
-                          {.key = "draft",
-                           .label = "Least draft",
-                           .well = Well::Cutter,
-                           .help = "walls that lean less are counted"},
-                          "1 deg"};
+  const AngleField draft_{
+      *this,
+      {.key = "draft", .label = "Least draft", .well = Well::Cutter, .help = "walls that lean less are counted"},
+      "1 deg"};
   const LengthField wall_{*this,
                           {.key = "wall", .label = "Wall", .well = Well::Reach, .help = "of the block, at its sides"},
                           "15 mm",
@@ -409,8 +405,8 @@ class MouldHalves : public StepKind {
       *this, {.key = "below", .label = "Below", .well = Well::Reach}, "15 mm", NumberRule::Positive};
   const PlainNumberField pegs_{
       *this, {.key = "pegs", .label = "Pegs", .well = Well::Reach, .help = "0: none"}, "4", NumberRule::NotNegative};
-  const LengthField peg_{*this, {.key = "peg", .label = "Peg's width", .well = Well::Reach}, "6 mm",
-                         NumberRule::Positive};
+  const LengthField peg_{
+      *this, {.key = "peg", .label = "Peg's width", .well = Well::Reach}, "6 mm", NumberRule::Positive};
   const LengthField clearance_{
       *this,
       {.key = "clearance", .label = "Clearance", .well = Well::Reach, .help = "on each side of a peg"},

@@ -82,12 +82,11 @@ class Threads : public StepKind {
       const double diameter = place.inner ? wide + 1.0825 * pitch : wide;
       return {say("%1 × %2", formatNumber(diameter, 4), formatNumber(pitch, 4)), diameter, pitch, right};
     }
-    const MetricScrew* screw =
-        number < 0 ? screwFor(place) : &metricScrews()[static_cast<std::size_t>(number)];
+    const MetricScrew* screw = number < 0 ? screwFor(place) : &metricScrews()[static_cast<std::size_t>(number)];
     if (!screw)
-      size_.fail(say("no common screw has a %1 of %2 mm", place.inner ? say("core") : say("diameter"),
-                     formatNumber(wide, 6)),
-                 say("Choose a pitch of your own, or change the diameter"));
+      size_.fail(
+          say("no common screw has a %1 of %2 mm", place.inner ? say("core") : say("diameter"), formatNumber(wide, 6)),
+          say("Choose a pitch of your own, or change the diameter"));
     const double wanted = place.inner ? screw->core : screw->diameter;
     if (std::abs(wanted - wide) > screw->pitch / 2)
       size_.fail(say("%1 wants %2 mm, and the face is %3 mm wide", screw->name, formatNumber(wanted, 6),
@@ -160,8 +159,8 @@ class Threads : public StepKind {
     inputs.finding().cutterOutline.clear();
   }
 
-  const FacesField faces_{
-      *this, {.key = "faces", .label = "Round faces", .well = Well::Stock, .help = "of holes and rods"}};
+  const FacesField faces_{*this,
+                          {.key = "faces", .label = "Round faces", .well = Well::Stock, .help = "of holes and rods"}};
   const ChoiceField<Size> size_{*this,
                                 {.key = "size",
                                  .label = "Size",
@@ -190,10 +189,9 @@ class Threads : public StepKind {
                             {.key = "length", .label = "Length", .well = Well::Reach, .when = reach_.is(Reach::Length)},
                             "10 mm",
                             NumberRule::Positive};
-  const ChoiceField<End> end_{
-      *this,
-      {.key = "end", .label = "From", .well = Well::Reach, .when = reach_.is(Reach::Length)},
-      {"one end", "the other end"}};
+  const ChoiceField<End> end_{*this,
+                              {.key = "end", .label = "From", .well = Well::Reach, .when = reach_.is(Reach::Length)},
+                              {"one end", "the other end"}};
 };
 
 }  // namespace

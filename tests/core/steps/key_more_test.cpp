@@ -78,8 +78,8 @@ TEST(KeyPlaces, AlongTheBorder) {
 }
 
 TEST(KeyPlaces, WhereDrawn) {
-  const Step drawn = drawing("d", PlanePick::standard("xy"), {circle("a", "10 mm", "10 mm", "1 mm"),
-                                                              circle("b", "40 mm", "22 mm", "1 mm")});
+  const Step drawn = drawing("d", PlanePick::standard("xy"),
+                             {circle("a", "10 mm", "10 mm", "1 mm"), circle("b", "40 mm", "22 mm", "1 mm")});
   const Model model = keyed({{"placing", text("drawn")}, {"places", allOf("d")}}, {drawn});
   ASSERT_EQ(errorOf(model, "k"), "no error");
   ASSERT_EQ(tops(model).size(), 2u);
@@ -92,18 +92,17 @@ TEST(KeyPlaces, WhereDrawn) {
 
 TEST(KeyForms, AsDrawn) {
   const Step drawn = drawing("d", PlanePick::standard("xy"), {rectangle("r", "100 mm", "7 mm", "8 mm", "3 mm")});
-  const Model model = keyed({{"form", text("drawn")}, {"outline", allOf("d")}, {"clearance", expression("0.2 mm")}},
-                            {drawn});
+  const Model model =
+      keyed({{"form", text("drawn")}, {"outline", allOf("d")}, {"clearance", expression("0.2 mm")}}, {drawn});
   ASSERT_EQ(errorOf(model, "k"), "no error");
   EXPECT_NEAR(volume(model, "low"), half + 2 * 8 * 3 * 5, 1e-3);
   EXPECT_NEAR(volume(model, "high"), half - 2 * 8.4 * 3.4 * 5.5, 1e-3) << "with room at the end";
   EXPECT_EQ(overlaps(model), 0u);
   for (const Point& top : tops(model)) EXPECT_GT(top.x, 4 + 1.5);
   EXPECT_THAT(report(model, "k").result->audit.notes, Contains(HasSubstr("2 pegs as drawn, 5 mm deep")));
-  const Step two = drawing("d", PlanePick::standard("xy"), {circle("a", "10 mm", "10 mm", "1 mm"),
-                                                            circle("b", "40 mm", "22 mm", "1 mm")});
-  EXPECT_THAT(errorOf(keyed({{"form", text("drawn")}, {"outline", allOf("d")}}, {two}), "k"),
-              HasSubstr("one outline"));
+  const Step two = drawing("d", PlanePick::standard("xy"),
+                           {circle("a", "10 mm", "10 mm", "1 mm"), circle("b", "40 mm", "22 mm", "1 mm")});
+  EXPECT_THAT(errorOf(keyed({{"form", text("drawn")}, {"outline", allOf("d")}}, {two}), "k"), HasSubstr("one outline"));
 }
 
 TEST(KeyForms, Dovetails) {

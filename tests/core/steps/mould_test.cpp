@@ -83,10 +83,10 @@ TEST(MouldStep, UndercutsAreCountedAndShown) {
 TEST(MouldStep, WallsThatLeanTooLittleAreCounted) {
   const Model model = mould({block("b", "40 mm", "30 mm", "20 mm")}, {});
   EXPECT_THAT(auditOf(model).notes, Contains(HasSubstr("Front half: 2800 mm² lean less")));
-  const Model leaning = mould({step("b", "cone", {{"bottom", expression("20 mm")},
-                                                  {"top", expression("19 mm")},
-                                                  {"height", expression("20 mm")}})},
-                              {});
+  const Model leaning =
+      mould({step("b", "cone",
+                  {{"bottom", expression("20 mm")}, {"top", expression("19 mm")}, {"height", expression("20 mm")}})},
+            {});
   ASSERT_EQ(errorOf(leaning, "m"), "no error");
   EXPECT_THAT(auditOf(leaning).notes, testing::Not(Contains(HasSubstr("lean less"))));
 }
@@ -126,6 +126,12 @@ TEST(MouldStep, AFallingSilhouetteIsFollowed) {
   EXPECT_THAT(auditOf(model).warnings, IsEmpty());
   EXPECT_THAT(auditOf(model).notes, Contains(HasSubstr("Front half: no undercuts")));
   EXPECT_THAT(auditOf(model).notes, Contains(HasSubstr("Back half: no undercuts")));
+  const Model pegged = mould(steps, {{"by", text("silhouette")},
+                                     {"offset", expression("15 mm")},
+                                     {"pegs", expression("2")},
+                                     {"peg", expression("4 mm")}});
+  ASSERT_EQ(errorOf(pegged, "m"), "no error");
+  EXPECT_THAT(auditOf(pegged).warnings, IsEmpty()) << "pegs on slanted faces fit as well";
   const Model flat = mould(steps, {{"offset", expression("15 mm")}});
   EXPECT_THAT(auditOf(flat).warnings, Contains(HasSubstr("undercuts"))) << "which a plane leaves";
 }
@@ -154,10 +160,10 @@ TEST(MouldStep, HolesThatOneSeesThroughAreShutOff) {
 }
 
 TEST(MouldStep, SurfacesOfOnesOwnPart) {
-  const std::vector<Step> steps{block("b", "40 mm", "30 mm", "20 mm"),
-                                block("w", "200 mm", "200 mm", "10 mm", {"-80 mm", "-80 mm", "-2 mm"}),
-                                step("l", "lift", {{"faces", std::vector<FaceReference>{{"w", "w:top", std::nullopt}}}}),
-                                step("s", "sphere", {{"radius", expression("2 mm")}})};
+  const std::vector<Step> steps{
+      block("b", "40 mm", "30 mm", "20 mm"), block("w", "200 mm", "200 mm", "10 mm", {"-80 mm", "-80 mm", "-2 mm"}),
+      step("l", "lift", {{"faces", std::vector<FaceReference>{{"w", "w:top", std::nullopt}}}}),
+      step("s", "sphere", {{"radius", expression("2 mm")}})};
   const Fields parted{{"by", text("surfaces")}, {"surfaces", bodies({"l"})}, {"offset", expression("5 mm")}};
   const Model model = mould(steps, parted);
   ASSERT_EQ(errorOf(model, "m"), "no error");

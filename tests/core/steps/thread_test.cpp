@@ -24,12 +24,11 @@ std::vector<Step> rod(const char* radius, const char* height) {
 }
 /// A block with a hole in its middle, from above.
 std::vector<Step> drilled(const char* radius, const char* depth) {
-  return {block("w", "20 mm", "20 mm", "20 mm"),
-          step("h", "cylinder",
-               {{"radius", expression(radius)},
-                {"height", expression("30 mm")},
-                {"at", point("10 mm", "10 mm", depth)}}),
-          step("c", "combine", {{"verb", text("subtract")}, {"stock", bodies({"w"})}, {"cutters", bodies({"h"})}})};
+  return {
+      block("w", "20 mm", "20 mm", "20 mm"),
+      step("h", "cylinder",
+           {{"radius", expression(radius)}, {"height", expression("30 mm")}, {"at", point("10 mm", "10 mm", depth)}}),
+      step("c", "combine", {{"verb", text("subtract")}, {"stock", bodies({"w"})}, {"cutters", bodies({"h"})}})};
 }
 Model threaded(std::vector<Step> steps, const char* body, const char* face, Fields fields) {
   fields.emplace("faces", std::vector<FaceReference>{{body, face, std::nullopt}});
@@ -98,8 +97,8 @@ TEST(ThreadStep, WhatCannotBeIsRefused) {
   EXPECT_THAT(errorOf(threaded(rod("3 mm", "20 mm"), "b", "b:top", {}), "t"), HasSubstr("plane face gets no thread"));
   EXPECT_THAT(errorOf(threaded(rod("3 mm", "100 mm"), "b", "b:side", {{"looks", text("cut")}}), "t"),
               HasSubstr("100 turns"));
-  const Model own = threaded(rod("3.6 mm", "20 mm"), "b", "b:side",
-                             {{"size", text("own pitch")}, {"pitch", expression("0.8 mm")}});
+  const Model own =
+      threaded(rod("3.6 mm", "20 mm"), "b", "b:side", {{"size", text("own pitch")}, {"pitch", expression("0.8 mm")}});
   EXPECT_EQ(errorOf(own, "t"), "no error");
 }
 

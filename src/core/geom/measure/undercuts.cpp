@@ -109,8 +109,12 @@ class Search {
       const Polygon triangle = leaning.triangle(i);
       if (meet_.level) {
         const double level = *meet_.level;
-        note(above(triangle, [](const Corner3& c) { return c.at.z; }, level), true);
-        note(above(triangle, [](const Corner3& c) { return -c.at.z; }, -level), false);
+        note(above(
+                 triangle, [](const Corner3& c) { return c.at.z; }, level),
+             true);
+        note(above(
+                 triangle, [](const Corner3& c) { return -c.at.z; }, -level),
+             false);
       } else {
         sort(triangle, deepest);
       }
@@ -154,12 +158,14 @@ class Search {
     if (part.size() < 3) return;
     Undercuts& half = front ? found.front : found.back;
     const double way = front ? 1 : -1;
-    const Polygon holding = above(part, [&](const Corner3& c) { return -way * c.leans; }, noise);
+    const Polygon holding = above(
+        part, [&](const Corner3& c) { return -way * c.leans; }, noise);
     const double held = areaOf(holding);
     half.area += held;
     if (held > 0) hatch(holding, apart_, plane_, half.lines);
     if (draft_ <= 0) return;
-    const Polygon little = above(part, [&](const Corner3& c) { return -way * c.leans; }, -std::sin(draft_) + noise);
+    const Polygon little = above(
+        part, [&](const Corner3& c) { return -way * c.leans; }, -std::sin(draft_) + noise);
     half.steep += std::max(0.0, areaOf(little) - held);
   }
 
@@ -189,8 +195,10 @@ Facing facingOf(const std::vector<Shape>& surfaces, const Plane& plane, const Bo
       Point middle;
       for (const Corner3& corner : triangle) middle = middle + (corner.at - Point()) * (1.0 / 3);
       if (!within.contains(middle)) continue;
-      facing.along += areaOf(above(triangle, [](const Corner3& c) { return c.leans; }, noise));
-      facing.against += areaOf(above(triangle, [](const Corner3& c) { return -c.leans; }, noise));
+      facing.along += areaOf(above(
+          triangle, [](const Corner3& c) { return c.leans; }, noise));
+      facing.against += areaOf(above(
+          triangle, [](const Corner3& c) { return -c.leans; }, noise));
     }
   }
   return facing;

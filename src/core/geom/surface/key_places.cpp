@@ -20,8 +20,8 @@ namespace {
 
 /// Places are tried on so many lines across a face, both ways.
 constexpr int linesAcross = 15;
-/// … and at so many all along its border.
-constexpr int placesAlongBorder = 120;
+/// … and at so many along each edge of its border, or all along that of a mesh.
+constexpr int placesAlongEdge = 12, placesAlongBorder = 120;
 /// A kerf is not wider, in mm.
 constexpr double widestGap = 10;
 
@@ -218,33 +218,48 @@ struct KeyRoom::Inside {
     });
   }
 
-  /// Beside the border, as far from it as a peg has to be, or a little more where that is nearer to the middle of a
-  /// rim.
-  std::vector<Point> alongBorder() const {
-    double all = 0;
-    for (const Line& line : border) all += distance(line.from, line.to);
-    std::vector<Point> points;
-    double run = 0, next = 0;
-    for (const Line& line : border) {
-      const double size = distance(line.from, line.to);
-      const Vector side = cross(across.normal, line.to - line.from);
-      for (; next < run + size; next += all / placesAlongBorder) {
-        if (length(side) < tolerance::direction) continue;
-        const Point on = line.from + (line.to - line.from) * ((next - run) / size);
-        Point best;
-        double farthest = 0;
-        // The face lies to the left.
-        for (const double share : {1.001, 1.1, 1.2, 1.4}) {
-          const Point point = on + normalized(side) * (share * around);
-          const double away = fromBorder(point);
-          if (away > farthest + tolerance::samePlace) {
-            farthest = away;
-            best = point;
-          }
-        }
-        if (farthest >= around - slack) points.push_back(best);
+  /// Beside a point of the border, to its left (or right) along a way: as far from the border as a peg has to be, or a
+  /// little more where that is nearer to the middle of a rim.
+  void lookBeside(Point on, Vector way, double side, std::vector<Point>& points) const {
+    const Vector beside = cross(across.normal, way) * side;
+    if (length(beside) < tolerance::direction) return;
+    Point best;
+    double farthest = 0;
+    for (const double share : {1.001, 1.1, 1.2, 1.4}) {
+      const Point point = on + normalized(beside) * (share * around);
+      const double away = fromBorder(point);
+      if (away > farthest + tolerance::samePlace) {
+        farthest = away;
+        best = point;
       }
-      run += size;
+    }
+    if (farthest >= around - slack) points.push_back(best);
+  }
+
+  std::vector<Point> alongBorder() const {
+    std::vector<Point> points;
+    if (!face) {
+      double all = 0, run = 0, next = 0;
+      for (const Line& line : border) all += distance(line.from, line.to);
+      for (const Line& line : border) {
+        const double size = distance(line.from, line.to);
+        // The face lies to the left.
+        for (; next < run + size; next += all / placesAlongBorder)
+          lookBeside(line.from + (line.to - line.from) * ((next - run) / size), line.to - line.from, 1, points);
+        run += size;
+      }
+      return points;
+    }
+    // The same places on edges that are alike, so that pegs stand as evenly as the face is.
+    for (TopExp_Explorer it(rim, TopAbs_EDGE); it.More(); it.Next()) {
+      const BRepAdaptor_Curve curve(TopoDS::Edge(it.Current()));
+      const double from = curve.FirstParameter(), size = curve.LastParameter() - from;
+      for (int i = 0; i < placesAlongEdge; ++i) {
+        gp_Pnt on;
+        gp_Vec way;
+        curve.D1(from + size * (i + 0.5) / placesAlongEdge, on, way);
+        for (const double side : {1.0, -1.0}) lookBeside(fromPnt(on), fromVec(way), side, points);
+      }
     }
     return points;
   }

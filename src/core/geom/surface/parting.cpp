@@ -27,17 +27,17 @@ namespace {
 
 /// How far inside of the silhouette surfaces begin, mm; and how far inside of it they come to the height at which the
 /// halves meet. On the silhouette itself they would run along edges of the body, which no intersection finds for sure.
-constexpr double inwards = 0.05, nearEdge = inwards / 16;
+constexpr double inwards = 0.2, nearEdge = inwards / 4;
 
 /// A place on the silhouette.
 struct Place {
-  PlanePoint at, in;          ///< on the silhouette, and the unit direction into the shadow
-  double low = 0, high = 0;   ///< the halves can meet between these heights
-  double within = 0;          ///< a height inside of the body, `inwards` from the silhouette
-  Span inside = {};           ///< of the body there
-  Span atEdge = {};           ///< … `nearEdge` from it
-  double along = 0;           ///< the way to it round the outline, mm
-  double height = 0;          ///< where they do
+  PlanePoint at, in;         ///< on the silhouette, and the unit direction into the shadow
+  double low = 0, high = 0;  ///< the halves can meet between these heights
+  double within = 0;         ///< a height inside of the body, `inwards` from the silhouette
+  Span inside = {};          ///< of the body there
+  Span atEdge = {};          ///< … `nearEdge` from it
+  double along = 0;          ///< the way to it round the outline, mm
+  double height = 0;         ///< where they do
 };
 
 /// Stretches between corners, each with the places at both its ends.
@@ -163,8 +163,8 @@ class Plumb {
         spans.push_back({heights[i], heights[i + 1]});
     }
     const auto away = [&](const Span& span) { return std::max({span.low - near, near - span.high, 0.0}); };
-    const auto nearest = std::min_element(spans.begin(), spans.end(),
-                                          [&](const Span& a, const Span& b) { return away(a) < away(b); });
+    const auto nearest =
+        std::min_element(spans.begin(), spans.end(), [&](const Span& a, const Span& b) { return away(a) < away(b); });
     return nearest == spans.end() ? std::nullopt : std::optional<Span>(*nearest);
   }
 
@@ -198,7 +198,7 @@ bool settle(Place& place, Plumb& plumb, double near) {
     }
     by /= share;
   }
-  place.atEdge = spans.back();
+  place.atEdge = spans[1];
   place.low = limitOf(spans[0].low, spans[1].low, spans[2].low);
   place.high = limitOf(spans[0].high, spans[1].high, spans[2].high);
   // Nearer together than they could be told apart: a bend, or an edge.
@@ -279,8 +279,7 @@ void rise(Outline& outline, double near) {
   for (Place* place : all) {
     const double room = (place->inside.high - place->inside.low) / 4;
     place->within = std::clamp(place->height, place->inside.low + room, place->inside.high - room);
-    constexpr double sure = 5e-4;
-    const double edge = std::min((place->atEdge.high - place->atEdge.low) / 4, sure);
+    const double edge = (place->atEdge.high - place->atEdge.low) / 4;
     place->height = std::clamp(place->height, place->atEdge.low + edge, place->atEdge.high - edge);
   }
 }
@@ -310,8 +309,8 @@ std::optional<Spine> spineOf(const Outline& outline) {
   std::vector<PlanePoint> grid;
   for (int i = 1; i < steps; ++i)
     for (int k = 1; k < steps; ++k)
-      grid.push_back({box.low.x + (box.high.x - box.low.x) * i / steps,
-                      box.low.y + (box.high.y - box.low.y) * k / steps});
+      grid.push_back(
+          {box.low.x + (box.high.x - box.low.x) * i / steps, box.low.y + (box.high.y - box.low.y) * k / steps});
   std::optional<Spine> best;
   double most = 0.05;  // so that no way grazes the outline
   const auto look = [&](const Spine& spine) {
@@ -359,7 +358,7 @@ struct Rows {
   std::vector<Point> inner, edge, outer;
 
   std::size_t thinnedBy() const {
-    constexpr double close = nearEdge / 3, beside = 1e-2;  // mm: of the edge itself, and of what lies beside it
+    constexpr double close = nearEdge / 5, beside = 3e-2;  // mm: of the edge itself, and of what lies beside it
     std::size_t every = edge.size() - 1;
     const auto follows = [&](const std::vector<Point>& row, double off) {
       return farthestOff(curveThrough(row, every), row) <= off;
@@ -426,8 +425,7 @@ Shape patchAcross(const Outline& hole, const Plane& plane, double height, const 
     for (std::size_t i = 0; i + every < all.size(); i += every) border.Add(toPnt(all[i]));
   }
   border.Close();
-  return makeShape(
-      BRepBuilderAPI_MakeFace(toPln(plane.moved(height)), border.Wire()).Face(), {}, name);
+  return makeShape(BRepBuilderAPI_MakeFace(toPln(plane.moved(height)), border.Wire()).Face(), {}, name);
 }
 
 }  // namespace
@@ -468,9 +466,9 @@ Parting partingFor(const Shape& body, const Plane& plane, double reach, const st
         inside = {std::max(inside.low, place.inside.low), std::min(inside.high, place.inside.high)};
       });
       const double room = (inside.high - inside.low) / 4;
-      const double height = std::clamp(0.0, std::max(common[i].low, inside.low + room),
-                                       std::max(std::min(common[i].high, inside.high - room),
-                                                std::max(common[i].low, inside.low + room)));
+      const double height = std::clamp(
+          0.0, std::max(common[i].low, inside.low + room),
+          std::max(std::min(common[i].high, inside.high - room), std::max(common[i].low, inside.low + room)));
       parting.surfaces.push_back(patchAcross(outlines[i], plane, height, name));
     }
     return parting;

@@ -16,7 +16,7 @@ struct Parting {
   std::optional<double> level;
   /// Without a level: round the body out to beyond the block, and across each hole that one sees through.
   std::vector<Shape> surfaces;
-  double length = 0;  ///< of the outermost outline, mm; along it the halves meet within a hundredth of a millimetre
+  double length = 0;  ///< of the outermost outline, mm; along it the halves meet within a twentieth of a millimetre
 };
 
 /// Along the silhouette of a solid, as near to `plane` as walls that run along its normal leave it free. `reach`: how

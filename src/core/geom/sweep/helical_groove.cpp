@@ -80,8 +80,7 @@ Shape helicalGroove(const HelixForm& form, const std::vector<PlanePoint>& sectio
       std::vector<Handle(Geom_BSplineCurve)> corners;
       for (const PlanePoint& corner : section) corners.push_back(helix.curve(corner, from, to));
       for (std::size_t i = 0; i < section.size(); ++i)
-        add(BRepBuilderAPI_MakeFace(GeomFill::Surface(corners[i], corners[(i + 1) % section.size()]),
-                                    tolerance::point)
+        add(BRepBuilderAPI_MakeFace(GeomFill::Surface(corners[i], corners[(i + 1) % section.size()]), tolerance::point)
                 .Face(),
             name + ":flank" + std::to_string(i + 1));
     }

@@ -11,9 +11,9 @@
 namespace kervo {
 
 struct HelixForm {
-  Plane at;           ///< origin on the axis, normal along it
-  double pitch = 0;   ///< mm for each turn
-  bool right = true;  ///< turns as a screw of common thread
+  Plane at;                 ///< origin on the axis, normal along it
+  double pitch = 0;         ///< mm for each turn
+  bool right = true;        ///< turns as a screw of common thread
   double from = 0, to = 0;  ///< heights of the section's origin at both ends, mm; from < to
 };
 

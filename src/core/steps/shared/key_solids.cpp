@@ -124,13 +124,12 @@ Shape railSolid(const KeyForm& form, const Plane& plane, double from, double to,
   const double neck = form.width / 2 + clearance / std::cos(form.taper), lean = std::tan(form.taper);
   const double root = std::min(form.width, deep) / 4;
   const Plane across{plane.at(from, 0), plane.y, plane.normal, plane.x};
-  const std::vector<std::pair<const char*, PlanePoint>> corners{
-      {"root", {-neck, -root}},
-      {"right", {neck, -root}},
-      {"right2", {neck, 0}},
-      {"head", {neck + lean * deep, deep}},
-      {"left", {-neck - lean * deep, deep}},
-      {"left2", {-neck, 0}}};
+  const std::vector<std::pair<const char*, PlanePoint>> corners{{"root", {-neck, -root}},
+                                                                {"right", {neck, -root}},
+                                                                {"right2", {neck, 0}},
+                                                                {"head", {neck + lean * deep, deep}},
+                                                                {"left", {-neck - lean * deep, deep}},
+                                                                {"left2", {-neck, 0}}};
   std::vector<PlanarCurve> outline;
   for (std::size_t i = 0; i < corners.size(); ++i)
     outline.emplace_back(corners[i].first, LineCurve(corners[i].second, corners[(i + 1) % corners.size()].second));

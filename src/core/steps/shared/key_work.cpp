@@ -116,8 +116,8 @@ std::size_t KeyWork::addRails(std::size_t piece, const Face& face, const std::ve
   const Motion turn = Motion::turn({}, plane->normal, wishes_.turn);
   const Plane along{plane->origin, turn.turned(plane->x), turn.turned(plane->y), plane->normal};
   const Box box = face.boxIn(along);
-  const double wide = box.high.y - box.low.y, head = 2 * (wishes_.form.width / 2 + wishes_.clearance +
-                                                           std::tan(wishes_.form.taper) * wishes_.depth);
+  const double wide = box.high.y - box.low.y,
+               head = 2 * (wishes_.form.width / 2 + wishes_.clearance + std::tan(wishes_.form.taper) * wishes_.depth);
   std::size_t added = 0;
   std::size_t most = wishes_.most;
   while (most > 0 && static_cast<double>(most) * head + static_cast<double>(most + 1) * wishes_.wall > wide) --most;
@@ -139,8 +139,7 @@ std::size_t KeyWork::addRails(std::size_t piece, const Face& face, const std::ve
       ++count_;
       ++added;
       const Point middle = face.middle();
-      if (!firstEntry_)
-        firstEntry_ = std::pair(middle + along.y * (at - along.coordinates(middle).y), along.normal);
+      if (!firstEntry_) firstEntry_ = std::pair(middle + along.y * (at - along.coordinates(middle).y), along.normal);
     }
   }
   return added;
@@ -150,14 +149,16 @@ void KeyWork::addOne(std::size_t piece, std::size_t mate, const KeyForm& form, P
                      Progress& progress) {
   const Plane plane = Plane::through(at, way);
   const std::string number = std::to_string(++count_);
-  const double root = std::min(wishes_.depth, form.width) / 2, deep = wishes_.depth + wishes_.endRoom;
+  // Sockets begin below the root of the peg: on a slanted face the piece across reaches down there beside it.
+  const double root = std::min(wishes_.depth, form.width) / 2, below = 1.2 * root,
+               deep = wishes_.depth + wishes_.endRoom;
   sockets_[mate].push_back(
-      keySolid(form, plane, -root / 2, gap + deep, wishes_.clearance, true, name_ + ":socket" + number, progress));
+      keySolid(form, plane, -below, gap + deep, wishes_.clearance, true, name_ + ":socket" + number, progress));
   if (wishes_.pins) {
     // As deep in this piece as in the other one.
     const Plane back = Plane::through(at, -way);
     sockets_[piece].push_back(
-        keySolid(form, back, -root / 2 - gap, deep, wishes_.clearance, true, name_ + ":hole" + number, progress));
+        keySolid(form, back, -below - gap, deep, wishes_.clearance, true, name_ + ":hole" + number, progress));
     pins_.push_back(pinOf(form, plane, gap, wishes_.depth, name_ + ":pin" + number, progress));
   } else {
     pegs_[piece].push_back(

@@ -35,8 +35,8 @@ struct KeyWishes {
   double size = 0;            ///< the ring's diameter, from row to row, or from the border
   double turn = 0;            ///< of a ring, or of dovetails: radians
   std::vector<Point> points;  ///< of one's own
-  bool pins = false;     ///< loose ones, with sockets in both pieces
-  bool unique = true;    ///< one is narrower, where they would fit turned round as well
+  bool pins = false;          ///< loose ones, with sockets in both pieces
+  bool unique = true;         ///< one is narrower, where they would fit turned round as well
 };
 
 class KeyWork {

@@ -23,7 +23,7 @@ struct ThreadPlace {
   Plane at;           ///< origin on the axis, normal along it
   double radius = 0;  ///< of the face, mm
   bool inner = false;
-  double from = 0, to = 0;          ///< where the thread is, from < to
+  double from = 0, to = 0;              ///< where the thread is, from < to
   bool fromOpen = true, toOpen = true;  ///< nothing of the body stands in its way there
 };
 
