@@ -233,7 +233,7 @@ class BuildSize : public StepKind {
     // As large as fits into the circle that is free.
     const double share = std::hypot(0.5, 0.4 * static_cast<double>(number.size()));
     const double height = best ? std::min(tallest, 0.9 * best->room / share) : 0;
-    if (height < 1) {
+    if (!best || height < 1) {
       inputs.warn(say("piece %1 has no flat face with room for its number", number));
       return piece;
     }

@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <limits>
 #include <numeric>
-#include <optional>
 
 #include "geom/kernel/topology_body.h"
 
@@ -104,13 +103,13 @@ struct Crossings::Inside {
   IntCurvesFace_ShapeIntersector meeting;
   std::vector<Face> faces;
   Mesh mesh;
-  std::optional<LineTree> tree;  ///< of a mesh
+  std::unique_ptr<const LineTree> tree;  ///< of a mesh
 };
 
 Crossings::Crossings(const Shape& body) : inside_(std::make_unique<Inside>()) {
   if (const Mesh* mesh = body.mesh()) {
     inside_->mesh = *mesh;
-    inside_->tree.emplace(*mesh);
+    inside_->tree = std::make_unique<const LineTree>(*mesh);
     return;
   }
   inside_->faces = facesOf(body);

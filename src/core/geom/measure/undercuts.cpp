@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <memory>
 
 #include "geom/display/tessellate.h"
 #include "geom/measure/crossings.h"
@@ -95,7 +96,7 @@ const double noise = std::sin(5e-4);
 class Search {
  public:
   Search(const Plane& plane, const HalvesMeet& meet, double draft) : plane_(plane), meet_(meet), draft_(draft) {
-    if (!meet.level) back_.emplace(meet.back);
+    if (!meet.level) back_ = std::make_unique<const Crossings>(meet.back);
   }
 
   UndercutsOfHalves found;
@@ -173,7 +174,7 @@ class Search {
   Plane plane_;
   HalvesMeet meet_;
   double draft_;
-  std::optional<Crossings> back_;
+  std::unique_ptr<const Crossings> back_;  ///< unless they meet at a level
   double apart_ = 1;
 };
 

@@ -239,13 +239,16 @@ struct KeyRoom::Inside {
   std::vector<Point> alongBorder() const {
     std::vector<Point> points;
     if (!face) {
-      double all = 0, run = 0, next = 0;
+      double all = 0, run = 0;
       for (const Line& line : border) all += distance(line.from, line.to);
       for (const Line& line : border) {
         const double size = distance(line.from, line.to);
+        const double apart = all / placesAlongBorder;
         // The face lies to the left.
-        for (; next < run + size; next += all / placesAlongBorder)
-          lookBeside(line.from + (line.to - line.from) * ((next - run) / size), line.to - line.from, 1, points);
+        const int first = static_cast<int>(std::ceil(run / apart)),
+                  end = static_cast<int>(std::ceil((run + size) / apart));
+        for (int i = first; i < end; ++i)
+          lookBeside(line.from + (line.to - line.from) * ((i * apart - run) / size), line.to - line.from, 1, points);
         run += size;
       }
       return points;
@@ -419,14 +422,16 @@ std::vector<Point> KeyRoom::along(std::size_t count, double inside) const {
   const double share = lengthOf(outermost) / static_cast<double>(count);
   std::vector<Point> points;
   // In the middle of each share, so that none falls into the corner where the border begins.
-  double run = 0, next = share / 2;
+  double run = 0;
   for (std::size_t i = 1; i < outermost.size(); ++i) {
     const Point from = outermost[i - 1], to = outermost[i];
     const double size = distance(from, to);
     const Vector side = cross(inside_->across.normal, to - from);
-    for (; next < run + size && points.size() < count; next += share)
+    const int first = static_cast<int>(std::ceil(run / share - 0.5)),
+              end = static_cast<int>(std::ceil((run + size) / share - 0.5));
+    for (int k = first; k < end && points.size() < count; ++k)
       if (length(side) > tolerance::direction)
-        points.push_back(from + (to - from) * ((next - run) / size) + normalized(side) * inside);
+        points.push_back(from + (to - from) * (((k + 0.5) * share - run) / size) + normalized(side) * inside);
     run += size;
   }
   return points;

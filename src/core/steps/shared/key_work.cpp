@@ -36,7 +36,7 @@ Shape pinOf(const KeyForm& form, const Plane& plane, double gap, double depth, c
 }  // namespace
 
 KeyWork::KeyWork(std::vector<Shape> pieces, KeyWishes wishes, std::string name)
-    : pieces_(std::move(pieces)), wishes_(wishes), name_(std::move(name)) {}
+    : pieces_(std::move(pieces)), wishes_(std::move(wishes)), name_(std::move(name)) {}
 
 double KeyWork::aroundOf() const {
   return wishes_.form.reachWith(wishes_.clearance) + wishes_.wall;
