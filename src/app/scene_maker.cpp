@@ -22,7 +22,7 @@ namespace {
 void add(Scene& scene, const Body& body, const std::map<BodyId, Picture>& pictures, Role role) {
   const auto picture = pictures.find(body.id);
   if (picture == pictures.end() || !body.inSight()) return;
-  if (role == Role::Plain && body.sight == ShownAs::Sight::Faded) role = Role::Behind;
+  if (role == Role::Plain && body.isPale()) role = Role::Behind;
   scene.bodies.push_back({body.id, body.name, picture->second, bodyColor(body), role, 0, true});
 }
 

@@ -100,7 +100,7 @@ TEST_F(DeskTest, WhatIsSeenRebuildsNothingAndRestartsNoTrial) {
   const auto made = desk.session.made();
   const auto result = desk.trial.result();
   const Document& now = desk.session.document();
-  apply(now.withLook("a", {"Rail", Color{1, 0, 0}, "steel", {}, {}, {}, {}, 7850.0}));
+  apply(now.withLook("a", {.name = "Rail", .color = Color{1, 0, 0}, .layer = "steel", .density = 7850.0}));
   apply(now.withLook("b", {.visible = false}));
   apply(now.withStepNamed("b", "Post"));
   EXPECT_EQ(rebuilt, 0);

@@ -182,7 +182,8 @@ QVariant BodiesModel::data(const QModelIndex& index, int role) const {
       if (column == Name) return name;
       break;
     case Qt::DecorationRole:
-      if (column == Eye) return look->visible ? icon("eye") : icon("eye-closed", app::look().dim);
+      if (column == Eye && look->visible) return look->faded ? icon("eye", app::look().dim) : icon("eye");
+      if (column == Eye) return icon("eye-closed", app::look().dim);
       break;
     case Qt::ForegroundRole:
       return column == Kind || !look->inSight() ? QVariant(QBrush(app::look().dim)) : QVariant();
@@ -190,10 +191,12 @@ QVariant BodiesModel::data(const QModelIndex& index, int role) const {
       if (column == Eye && look->sight == ShownAs::Sight::Hidden)
         return tr("%1 is on %2, which is not shown now: Levels, all").arg(name, QString::fromStdString(look->level));
       if (column == Eye)
-        return look->visible ? tr("Visible. Click to hide %1").arg(name) : tr("Hidden. Click to show %1").arg(name);
+        return !look->visible ? tr("Hidden. Click to show %1").arg(name)
+               : look->faded  ? tr("Faded. Click to hide %1").arg(name)
+                              : tr("Visible. Click to hide %1").arg(name);
       break;
     case Qt::AccessibleTextRole:
-      if (column == Eye) return look->visible ? tr("visible") : tr("hidden");
+      if (column == Eye) return !look->visible ? tr("hidden") : look->faded ? tr("faded") : tr("visible");
       break;
     default:
       return {};

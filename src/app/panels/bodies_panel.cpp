@@ -117,6 +117,7 @@ BodiesPanel::BodiesPanel(Desk& desk, QWidget* parent) : Panel(tr("Bodies"), "bod
     if (!sheet_->indexAt(at).isValid()) return;
     QMenu menu;
     menu.addAction(icon("eye"), tr("Show or hide"), this, &BodiesPanel::toggleVisible);
+    menu.addAction(tr("Fade or unfade"), this, &BodiesPanel::toggleFaded);
     menu.addAction(icon("shield"), tr("Shield or unshield"), this, &BodiesPanel::toggleShield);
     menu.addAction(tr("Show only these"), this, &BodiesPanel::showOnlySelected);
     menu.addAction(tr("Colour …"), this, &BodiesPanel::chooseColor);
@@ -208,6 +209,13 @@ void BodiesPanel::toggleShield() {
                        }
                        return result;
                      });
+}
+
+void BodiesPanel::toggleFaded() {
+  if (!first()) return;
+  const bool faded = !first()->faded;
+  changeLooks(desk_, desk_.selection.bodies(), (faded ? tr("Fade %1") : tr("Unfade %1")).arg(nameOfSelected()),
+              [&](BodyLook& look) { look.faded = faded; });
 }
 
 void BodiesPanel::chooseColor() {

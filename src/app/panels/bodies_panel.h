@@ -16,6 +16,7 @@ class BodiesPanel : public Panel {
   Sheet* sheet() { return sheet_; }
   void toggleVisible();
   void toggleShield();
+  void toggleFaded();
   void chooseColor();
   /// One in its row; several get one name with a number each.
   void renameSelected();

@@ -138,7 +138,7 @@ BodyTreatment treatmentFrom(const json& value, const std::string& place) {
 
 BodyLook lookFrom(const json& value, const std::string& place) {
   if (!value.is_object()) throw wrongJson(place, "an object");
-  requireOnly(value, {"name", "color", "layer", "level", "in", "visible", "material", "density"}, place);
+  requireOnly(value, {"name", "color", "layer", "level", "in", "visible", "faded", "material", "density"}, place);
   BodyLook look;
   if (value.contains("name")) look.name = textAt(value, "name", place);
   if (value.contains("layer")) look.layer = textAt(value, "layer", place);
@@ -149,6 +149,7 @@ BodyLook lookFrom(const json& value, const std::string& place) {
     if (!look.color) throw wrongJson(place + ".color", "a colour as #rrggbb");
   }
   look.visible = flagAt(value, "visible", place);
+  look.faded = flagAt(value, "faded", place);
   if (value.contains("material")) look.material = textAt(value, "material", place);
   if (value.contains("density")) {
     look.density = finiteNumber(value["density"], place + ".density");
@@ -235,7 +236,7 @@ std::vector<SavedView> viewsFrom(const json& value, const std::vector<Level>& le
   for (std::size_t i = 0; i < views.size(); ++i) {
     const std::string place = "seen.views[" + std::to_string(i) + "]";
     if (!views[i].is_object()) throw wrongJson(place, "a view");
-    requireOnly(views[i], {"id", "name", "camera", "style", "visible", "sections", "levels"}, place);
+    requireOnly(views[i], {"id", "name", "camera", "style", "visible", "faded", "sections", "levels"}, place);
     SavedView view;
     view.id = textAt(views[i], "id", place);
     view.name = textAt(views[i], "name", place, view.id.c_str());
@@ -245,10 +246,11 @@ std::vector<SavedView> viewsFrom(const json& value, const std::vector<Level>& le
     view.style = textAt(views[i], "style", place, "shaded");
     if (view.style != "shaded" && view.style != "clear" && view.style != "lines")
       throw wrongJson(place + ".style", "shaded, clear or lines");
-    forEachAt(views[i], "visible", place + ".", [&](const std::string& key, const std::string& at, const json& shown) {
-      if (!shown.is_boolean()) throw wrongJson(at, "true or false");
-      view.visible[idFrom<BodyId>(key, at)] = shown.get<bool>();
-    });
+    for (const auto& [key, into] : {std::pair("visible", &view.visible), std::pair("faded", &view.faded)})
+      forEachAt(views[i], key, place + ".", [&](const std::string& body, const std::string& at, const json& flag) {
+        if (!flag.is_boolean()) throw wrongJson(at, "true or false");
+        (*into)[idFrom<BodyId>(body, at)] = flag.get<bool>();
+      });
     if (views[i].contains("sections")) {
       if (!views[i]["sections"].is_array()) throw wrongJson(place + ".sections", "a list");
       for (const json& section : views[i]["sections"]) {
@@ -357,6 +359,7 @@ ordered_json viewJson(const SavedView& view) {
                       {"projection", view.camera.perspective ? "perspective" : "parallel"}};
   result["style"] = view.style;
   for (const auto& [body, visible] : view.visible) result["visible"][body.text()] = visible;
+  for (const auto& [body, faded] : view.faded) result["faded"][body.text()] = faded;
   for (const StepId& section : view.sections) result["sections"].push_back(section.text());
   putLevels(result, view.levels);
   return result;
@@ -377,6 +380,7 @@ ordered_json lookJson(const BodyLook& look) {
   if (look.level) result["level"] = *look.level;
   if (look.within) result["in"] = *look.within;
   if (look.visible) result["visible"] = *look.visible;
+  if (look.faded) result["faded"] = *look.faded;
   if (look.material) result["material"] = *look.material;
   if (look.density) result["density"] = *look.density;
   return result;

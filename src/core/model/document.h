@@ -32,6 +32,7 @@ struct BodyLook {
   /// The assemblies that it is in, the outermost first; empty: in none.
   std::optional<std::vector<std::string>> within = {};
   std::optional<bool> visible = {};
+  std::optional<bool> faded = {};            ///< drawn pale and seen through
   std::optional<std::string> material = {};  ///< of the document's or the shipped list; empty text: none
   std::optional<double> density = {};        ///< kg/m³, in place of the material's
   bool operator==(const BodyLook&) const = default;

@@ -242,6 +242,7 @@ SeenHalf withChange(SeenHalf now, const SeenHalf& from, const SeenHalf& to) {
     change(look.level, before.level, after.level);
     change(look.within, before.within, after.within);
     change(look.visible, before.visible, after.visible);
+    change(look.faded, before.faded, after.faded);
     change(look.material, before.material, after.material);
     change(look.density, before.density, after.density);
     if (look == BodyLook()) now.bodies.erase(id);
@@ -251,9 +252,15 @@ SeenHalf withChange(SeenHalf now, const SeenHalf& from, const SeenHalf& to) {
 
 bool onlyShowOrHide(const SeenHalf& from, const SeenHalf& to) {
   SeenHalf shown = from;
-  for (const auto& [id, look] : to.bodies) shown.bodies[id].visible = look.visible;
-  for (auto& [id, look] : shown.bodies)
-    if (!to.bodies.contains(id)) look.visible.reset();
+  for (const auto& [id, look] : to.bodies) {
+    shown.bodies[id].visible = look.visible;
+    shown.bodies[id].faded = look.faded;
+  }
+  for (auto& [id, look] : shown.bodies) {
+    if (to.bodies.contains(id)) continue;
+    look.visible.reset();
+    look.faded.reset();
+  }
   std::erase_if(shown.bodies,
                 [&](const auto& body) { return body.second == BodyLook() && !to.bodies.contains(body.first); });
   shown.levels = to.levels;

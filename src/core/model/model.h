@@ -20,6 +20,7 @@ struct ShownAs {
   std::optional<Color> color;
   std::string layer;
   bool visible = true;
+  bool faded = false;                                              ///< drawn pale and seen through
   std::string level = {};                                          ///< empty: on none
   enum class Sight { Shown, Faded, Hidden } sight = Sight::Shown;  ///< by which levels are shown
   std::string material = {};
@@ -28,6 +29,8 @@ struct ShownAs {
 
   /// Whether it is seen at all.
   bool inSight() const { return visible && sight != Sight::Hidden; }
+  /// Whether a person or the levels keep it in the background.
+  bool isPale() const { return faded || sight == Sight::Faded; }
 };
 
 /// A body as it is after the last step.

@@ -26,9 +26,11 @@ std::string freeViewId(const std::vector<SavedView>& views) {
 }  // namespace
 
 SavedView viewOf(const Document& document, const ViewCamera& camera, std::string style, std::string name) {
-  SavedView view{freeViewId(document.seen.views), std::move(name), camera, std::move(style), {}, {}};
-  for (const auto& [body, look] : document.seen.bodies)
+  SavedView view{freeViewId(document.seen.views), std::move(name), camera, std::move(style)};
+  for (const auto& [body, look] : document.seen.bodies) {
     if (look.visible) view.visible[body] = *look.visible;
+    if (look.faded) view.faded[body] = *look.faded;
+  }
   for (const SectionStep& section : document.seen.sections)
     if (section.step->on()) view.sections.push_back(section.step->id());
   if (document.seen.levels.show != LevelSight::Show::All) view.levels = document.seen.levels;
@@ -37,8 +39,12 @@ SavedView viewOf(const Document& document, const ViewCamera& camera, std::string
 
 Document asSeen(const Document& document, const SavedView& view) {
   Document result = document;
-  for (auto& [body, look] : result.seen.bodies) look.visible.reset();
+  for (auto& [body, look] : result.seen.bodies) {
+    look.visible.reset();
+    look.faded.reset();
+  }
   for (const auto& [body, visible] : view.visible) result.seen.bodies[body].visible = visible;
+  for (const auto& [body, faded] : view.faded) result.seen.bodies[body].faded = faded;
   std::erase_if(result.seen.bodies, [](const auto& body) { return body.second == BodyLook(); });
   if (view.levels.show == LevelSight::Show::All)
     result.seen.levels.show = LevelSight::Show::All;

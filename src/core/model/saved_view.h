@@ -29,6 +29,7 @@ struct SavedView {
   ViewCamera camera;
   std::string style = "shaded";         ///< shaded, clear or lines
   std::map<BodyId, bool> visible = {};  ///< what a person had shown or hidden
+  std::map<BodyId, bool> faded = {};    ///< what a person had faded or not
   std::vector<StepId> sections = {};    ///< those that were on
   LevelSight levels = {};               ///< what was shown of the levels; of all of them, the working one is not kept
   bool operator==(const SavedView&) const = default;

@@ -104,6 +104,7 @@ class Showing {
       if (set.layer) look.layer = *set.layer;
       if (set.within) look.within = *set.within;
       if (set.visible) look.visible = *set.visible;
+      if (set.faded) look.faded = *set.faded;
       if (set.material) look.material = *set.material;
       if (set.material || set.density) {
         const std::vector<Material>& materials = seen_.materials.empty() ? shippedMaterials() : seen_.materials;

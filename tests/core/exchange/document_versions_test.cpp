@@ -38,7 +38,8 @@ TEST(DocumentVersions, WhatIsSeenMovesToItsHalf) {
   EXPECT_EQ(document.nameOf(*document.find("a")), "Plate");
   EXPECT_EQ(document.nameOf(*document.find("b")), "Block");
   EXPECT_EQ(document.made.bodies, (std::map<BodyId, BodyTreatment>{{"a", {true, false}}}));
-  EXPECT_EQ(document.lookOf("a"), (BodyLook{"Lid", Color{1, 0, 0}, "top", {}, {}, false, {}, 7850.0}));
+  EXPECT_EQ(document.lookOf("a"),
+            (BodyLook{.name = "Lid", .color = Color{1, 0, 0}, .layer = "top", .visible = false, .density = 7850.0}));
   EXPECT_EQ(document.lookOf("b"), (BodyLook{.visible = true}));
   EXPECT_EQ(document.seen.wallLimit->text(), "2 mm");
 }

@@ -77,7 +77,7 @@ Document everything() {
   document = document.withReplaced(document.find("p")->switched(false));
   return document.withStepNamed("p", "Work plane")
       .withBody("a", {true, true})
-      .withLook("a", {"Näme", Color{1, 0, 0.2}, "layer", "Deck", {{"Tower", "Top deck"}}, false, "oak", 7850.0});
+      .withLook("a", {"Näme", Color{1, 0, 0.2}, "layer", "Deck", {{"Tower", "Top deck"}}, false, true, "oak", 7850.0});
 }
 
 std::string splitError(const std::string& fields) {
@@ -166,6 +166,7 @@ TEST(DocumentJson, ViewsAreKeptToTheLastBit) {
   Document document = documentOf({block("b", "40", "30", "20"), step("section1", "section")});
   const Vector towards = normalized({-0.62, -1, 0.72});
   document.seen.bodies["b"].visible = false;
+  document.seen.bodies["b"].faded = true;
   document = withView(document,
                       viewOf(document, {{0.1, 1e-7, 1 / 3.0}, towards, normalized(cross({1, 0, 0}, towards)), 77, true},
                              "lines", "Küche"));

@@ -4,6 +4,7 @@
 
 #include "base/error.h"
 #include "model/document_edits.h"
+#include "model/shown.h"
 #include "support/document_builder.h"
 
 namespace kervo {
@@ -42,6 +43,23 @@ TEST(SavedView, KeepsWhatIsShownAndComesBackToIt) {
   // Colours are no part of a view.
   const Document red = asSeen(inside, kept);
   EXPECT_EQ(red.lookOf("roof").color, (Color{1, 0, 0}));
+}
+
+TEST(SavedView, KeepsWhatIsFaded) {
+  Document pale = hut().withLook("wall", {.faded = true});
+  const SavedView kept = viewOf(pale, {}, "shaded", "Pale");
+  EXPECT_EQ(kept.faded, (std::map<BodyId, bool>{{"wall", true}}));
+  const Document plain = pale.withLook("wall", {});
+  EXPECT_TRUE(onlyShowOrHide(pale.seen, plain.seen)) << "fading is not undone";
+  EXPECT_EQ(asSeen(plain, kept).lookOf("wall").faded, true);
+  EXPECT_FALSE(asSeen(pale, viewOf(plain, {}, "shaded", "Plain")).lookOf("wall").faded.has_value());
+  // Pieces of a faded body are faded.
+  const Document cut =
+      documentOf(
+          {block("a", "10", "10", "10"),
+           step("s", "split", {{"stock", bodies({"a"})}, {"cutters", cutBy("xy")}, {"offset", Expression("5 mm")}})})
+          .withLook("a", {.faded = true});
+  for (const Body& body : shown(made(cut), cut.seen).bodies) EXPECT_TRUE(body.isPale()) << body.id.text();
 }
 
 TEST(SavedView, KeepsHowLevelsAreShown) {
