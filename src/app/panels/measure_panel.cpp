@@ -123,7 +123,7 @@ void MeasurePanel::showState() {
 void MeasurePanel::measureBodies() {
   double volume = 0, unsure = 0, area = 0, mass = 0;
   bool weighed = true, closed = true, solid = false;
-  std::vector<Shape> shapes;
+  std::vector<Shape> shapes, walled;
   Box meshes;
   std::size_t triangles = 0;
   double within = 0;
@@ -136,6 +136,7 @@ void MeasurePanel::measureBodies() {
       meshes.add(mesh->box().low), meshes.add(mesh->box().high);
       triangles += mesh->triangles().size();
       within = std::max(within, mesh->tolerance());
+      walled.push_back(body->form.anyShape());
     }
     volume += body->form.volume();
     unsure += body->form.volumeError();
@@ -143,7 +144,10 @@ void MeasurePanel::measureBodies() {
     mass += body->form.volume() * 1e-9 * body->density;
     weighed = weighed && body->density > 0;
     closed = closed && picture->second->mesh.closed;
-    if (const Shape* shape = body->form.shape(); shape && !shape->empty()) shapes.push_back(*shape);
+    if (const Shape* shape = body->form.shape(); shape && !shape->empty()) {
+      shapes.push_back(*shape);
+      walled.push_back(*shape);
+    }
   }
   if (shapes.empty() && meshes.empty()) return;
   // Below this share the digits that are shown hold anyway.
@@ -163,7 +167,7 @@ void MeasurePanel::measureBodies() {
   if (triangles > 0) row(tr("Triangles"), QString::number(triangles));
   if (within > 0) row(tr("Exact within"), lengthText(within, desk_.session.document().made.unit));
   row(tr("Watertight"), closed ? tr("yes") : tr("no"));
-  if (shapes.size() == 1 && shapes.front().kind() == BodyKind::Solid) wallRow(shapes.front());
+  if (walled.size() == 1 && walled.front().hasInside()) wallRow(walled.front());
   if (shapes.size() == 1 && shapes.front().kind() == BodyKind::Solid)
     massRows(shapes.front(), weighed ? mass / (volume * 1e-9) : 0);
 }

@@ -68,18 +68,27 @@ const Meter::Answer<MassProperties>& Meter::mass(const Shape& solid) {
   return solid_->answer;
 }
 
+namespace {
+
+/// A mesh is put into another shape whenever it is asked for.
+const void* identityOf(const Shape& shape) {
+  return shape.mesh() ? shape.mesh()->identity() : static_cast<const void*>(&shape.body());
+}
+
+}  // namespace
+
 bool Meter::knowsWall(const Shape& solid) const {
-  return walled_ && &walled_->solid.body() == &solid.body();
+  return walled_ && identityOf(walled_->solid) == identityOf(solid);
 }
 
 const Meter::Answer<std::optional<Wall>>& Meter::wall(const Shape& solid) {
-  if (walled_ && &walled_->solid.body() == &solid.body()) return walled_->answer;
+  if (knowsWall(solid)) return walled_->answer;
   walled_ = Walled{solid};
   ask<std::optional<Wall>>(
       tr("Measuring the walls"),
       [solid](Progress& progress) { return thinnestWall({}, {solid}, solid.roughBox().diagonal(), progress); },
       [solid](Meter& meter, Answer<std::optional<Wall>> answer) {
-        if (meter.walled_ && &meter.walled_->solid.body() == &solid.body()) meter.walled_->answer = std::move(answer);
+        if (meter.knowsWall(solid)) meter.walled_->answer = std::move(answer);
       });
   return walled_->answer;
 }

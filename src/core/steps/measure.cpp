@@ -235,7 +235,7 @@ class Measure : public StepKind {
     std::optional<Wall> thinnest;
     const std::vector<BodyId> bodies = bodies_.of(inputs);
     for (const BodyId& body : bodies) {
-      const Shape shape = inputs.shape(body);
+      const Shape shape = inputs.form(body).anyShape();
       const double limit = thinnest ? thinnest->thickness : shape.roughBox().diagonal();
       if (const auto found = thinnestWall({}, {shape}, limit, progress)) thinnest = found;
     }

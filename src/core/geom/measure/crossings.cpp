@@ -139,7 +139,7 @@ std::vector<LineCrossing> Crossings::Inside::withFaces(Point from, Vector way) {
     if (std::abs(across) < tolerance::sameDirection) continue;
     const auto its = std::find_if(faces.begin(), faces.end(),
                                   [&](const Face& each) { return each.body().face.IsSame(meeting.Face(i)); });
-    if (its != faces.end()) result.push_back({meeting.WParameter(i), across > 0, *its});
+    if (its != faces.end()) result.push_back({meeting.WParameter(i), across > 0, *its, 0});
   }
   return result;
 }
@@ -158,7 +158,8 @@ std::vector<LineCrossing> Crossings::Inside::withTriangles(Point from, Vector wa
     const double at = dot(a - from, across) / slope;
     const Point hit = from + way * at;
     const auto left = [&](Point p, Point q) { return dot(cross(q - p, hit - p), across) >= 0; };
-    if (left(a, b) && left(b, c) && left(c, a)) result.push_back({at, slope > 0, none});
+    if (left(a, b) && left(b, c) && left(c, a))
+      result.push_back({at, slope > 0, none, static_cast<std::uint32_t>(number)});
   });
   return result;
 }

@@ -1,6 +1,7 @@
 // Where a line goes into a body and out of it.
 #pragma once
 
+#include <cstdint>
 #include <memory>
 #include <vector>
 
@@ -9,9 +10,10 @@
 namespace kervo {
 
 struct LineCrossing {
-  double at = 0;     ///< mm along the line, from where it starts; below zero behind that
-  bool out = false;  ///< it leaves the body there
-  Face face;         ///< of an exact body; asks for nothing of a mesh
+  double at = 0;               ///< mm along the line, from where it starts; below zero behind that
+  bool out = false;            ///< it leaves the body there
+  Face face;                   ///< of an exact body; asks for nothing of a mesh
+  std::uint32_t triangle = 0;  ///< of a mesh
 };
 
 /// Where lines meet one body, exact or a mesh.

@@ -7,6 +7,7 @@
 
 #include "geom/divide/checked_intersection.h"
 #include "geom/kernel/topology_body.h"
+#include "geom/measure/mesh_wall.h"
 #include "geom/topology.h"
 
 namespace kervo {
@@ -135,6 +136,8 @@ std::optional<Wall> thinnestWall(const Shape& before, const std::vector<Shape>& 
   kernelCall("measuring the walls", [&] {
     Sides sides;
     for (const Shape& body : after) {
+      if (const Mesh* mesh = body.mesh(); mesh && before.empty())
+        if (auto wall = thinnestWallOf(*mesh, thinnest ? thinnest->thickness : limit, progress)) thinnest = wall;
       if (body.empty() || body.kind() != BodyKind::Solid) continue;
       for (const Pair& pair : pairsOf(body, before, limit, which)) {
         progress.throwIfStopped();
