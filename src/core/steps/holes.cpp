@@ -19,6 +19,7 @@
 #include "steps/registry.h"
 #include "steps/shared/alike_bodies.h"
 #include "steps/shared/cut_stock.h"
+#include "steps/shared/drawn_circles.h"
 #include "steps/shared/metric_screws.h"
 #include "steps/shared/threads.h"
 
@@ -155,28 +156,11 @@ class Holes : public StepKind {
     const DrawingResult drawing = circles_.drawing(inputs);
     const bool into = way_.of(inputs) == Way::Into;
     std::vector<HolePlace> places;
-    for (const Region& region : circles_.of(inputs)) {
-      const CircularArc* widest = nullptr;
-      std::string curve;
-      const std::set<std::string> bounding = region.curves();
-      for (const NamedCurve& each : drawing.curves) {
-        const auto* arc = std::get_if<CircularArc>(&each.curve.form());
-        if (!arc || !each.curve.closed() || !bounding.contains(each.name) || (widest && widest->radius >= arc->radius))
-          continue;
-        widest = arc;
-        curve = each.name;
-      }
-      if (!widest)
-        circles_.fail(say("the region \"%1\" is not bounded by a circle: it has no middle for a hole", region.name()),
-                      say("Choose circles only, or draw one where the hole belongs"));
+    for (const DrawnCircle& circle : drawnCircles(circles_, inputs)) {
       Plane plane = drawing.plane;
-      plane.origin = widest->axes.origin;
+      plane.origin = circle.middle;
       if (!into) plane = {plane.origin, plane.x, -plane.y, -plane.normal};
-      // Of circles within each other, one hole.
-      const bool known = std::any_of(places.begin(), places.end(), [&](const HolePlace& each) {
-        return distance(each.plane.origin, plane.origin) < tolerance::samePlace;
-      });
-      if (!known) places.push_back({curve, plane, widest->radius});
+      places.push_back({circle.curve, plane, circle.radius});
     }
     return places;
   }

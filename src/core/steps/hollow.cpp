@@ -9,6 +9,7 @@
 #include "fields/faces_field.h"
 #include "fields/number_field.h"
 #include "fields/pieces_field.h"
+#include "fields/regions_field.h"
 #include "geom/display/outline.h"
 #include "geom/primitives.h"
 #include "geom/surface/drain_places.h"
@@ -17,6 +18,7 @@
 #include "steps/shared/alike_bodies.h"
 #include "steps/shared/changed_bodies.h"
 #include "steps/shared/divided_bodies.h"
+#include "steps/shared/drawn_circles.h"
 
 namespace kervo {
 
@@ -144,23 +146,53 @@ class Hollow : public StepKind {
     }
   }
 
-  /// With holes from the space to the outside, where it is lowest.
-  Division drain(StepResult& result, const StepInputs& inputs, const BodyId& body, const Hollowed& hollow,
-                 Progress& progress) const {
+  struct Drain {
+    DrainPlace place;
+    double radius = 0;
+  };
+
+  /// Where the space is lowest.
+  std::vector<Drain> lowest(const StepInputs& inputs, const BodyId& body, const Hollowed& hollow) const {
     const auto count = static_cast<int>(std::lround(drains_.of(inputs)));
-    if (count < 1) return hollow.division;
+    if (count < 1) return {};
     const double radius = drain_.of(inputs) / 2;
-    const std::vector<DrainPlace> places =
-        drainPlaces(hollow.division.outside, hollow.division.inside, downOf(inputs), count, radius);
-    if (static_cast<int>(places.size()) < count)
-      drains_.fail(sayCount(places.size(), "there is room for %1 hole where the space of \"%2\" is lowest",
+    std::vector<Drain> drains;
+    for (const DrainPlace& place :
+         drainPlaces(hollow.division.outside, hollow.division.inside, downOf(inputs), count, radius))
+      drains.push_back({place, radius});
+    if (static_cast<int>(drains.size()) < count)
+      drains_.fail(sayCount(drains.size(), "there is room for %1 hole where the space of \"%2\" is lowest",
                             "there is room for %1 holes where the space of \"%2\" is lowest", body),
                    say("Ask for fewer, or for a smaller diameter"));
+    return drains;
+  }
+
+  /// Through the walls in front of the circles that were picked.
+  std::vector<Drain> drawn(StepInputs& inputs, const BodyId& body, const Hollowed& hollow) const {
+    if (drawn_.in(inputs).drawing.empty()) return {};
+    const Vector way = drawn_.drawing(inputs).plane.normal;
+    std::vector<Drain> drains;
+    for (const DrawnCircle& circle : drawnCircles(drawn_, inputs)) {
+      const auto place = drainAlong(hollow.division.outside, hollow.division.inside, circle.middle, way, circle.radius);
+      if (!place)
+        drawn_.fail(say("a hole at \"%1\" would not lie in one wall of \"%2\"", circle.curve, body),
+                    say("Move the circle, draw it smaller, or leave it out"));
+      drains.push_back({*place, circle.radius});
+    }
+    return drains;
+  }
+
+  /// With holes from the space to the outside.
+  Division drain(StepResult& result, StepInputs& inputs, const BodyId& body, const Hollowed& hollow,
+                 Progress& progress) const {
+    std::vector<Drain> drains = lowest(inputs, body, hollow);
+    for (Drain& each : drawn(inputs, body, hollow)) drains.push_back(each);
+    if (drains.empty()) return hollow.division;
     std::vector<Shape> cutters{hollow.division.inside};
     int number = 0;
-    for (const DrainPlace& place : places) {
+    for (const Drain& each : drains) {
       cutters.push_back(makeCylinder(inputs.id() + ":drain" + std::to_string(++number),
-                                     Plane::through(place.from, place.way), radius, place.length));
+                                     Plane::through(each.place.from, each.place.way), each.radius, each.place.length));
       for (Polyline& line : edgeLines(cutters.back())) result.cutterOutline.push_back(std::move(line));
     }
     return divide(hollow.outer, cutters, progress);
@@ -192,6 +224,11 @@ class Hollow : public StepKind {
       *this, {.key = "drain", .label = "Drain's diameter", .well = Well::Cutter}, "4 mm", NumberRule::Positive};
   const ChoiceField<Down> down_{
       *this, {.key = "down", .label = "Down is", .well = Well::Cutter}, {"-z", "z", "-y", "y", "-x", "x"}};
+  const RegionsField drawn_{*this,
+                            {.key = "drawn_drains",
+                             .label = "Drawn drains",
+                             .well = Well::Cutter,
+                             .help = "circles of a drawing: each goes through the wall in front of it"}};
   const PiecesField pieces_{*this};
 };
 

@@ -36,7 +36,7 @@ class MouldHalves : public StepKind {
                   .takesMeshes = true,
                   .wells = {.stock = {"Bodies", "what is to be cast"},
                             .cutter = {"Parting", "where the halves meet"},
-                            .reach = {"Block and pegs", "what stays around"}}}) {}
+                            .reach = {"Block and pegs", "around it"}}}) {}
 
   void startFrom(const Selected& selected, Start& start) const override {
     start.set(bodies_, BodyPick::only(selected.bodies()));

@@ -26,7 +26,7 @@ class Threads : public StepKind {
                   .menu = KindMenu::Cut,
                   .verb = "Cut a thread",
                   .help = "On round faces of holes and rods: a mark for drawings, or the thread itself",
-                  .wells = {.stock = {"Round faces", "these get threads"}, .cutter = {"Thread", "what it is like"}}}) {}
+                  .wells = {.stock = {"Round faces", "threaded"}, .cutter = {"Thread", "what it is like"}}}) {}
 
   void startFrom(const Selected& selected, Start& start) const override { start.set(faces_, selected.faces()); }
   std::optional<std::string> offered(const Selected& selected) const override {

@@ -146,6 +146,37 @@ TEST(HollowStep, IsDrainedWhereItIsLowest) {
       HasSubstr("there is room for"));
 }
 
+TEST(HollowStep, IsDrainedWhereItIsDrawn) {
+  const auto drained = [](const PlanePick& plane, std::vector<DrawnCurve> circles, Fields fields = {}) {
+    std::vector<Step> steps = box;
+    steps.push_back(drawing("d", plane, std::move(circles)));
+    fields["wall"] = expression("3 mm");
+    fields["drawn_drains"] = allOf("d");
+    return hollowed(steps, fields);
+  };
+  const double shell = boxVolume - 54.0 * 34 * 24;
+  // From the top, through that wall only, with one at the lowest place besides.
+  const Model top =
+      drained(onFace("b", "b:top"), {circle("a", "20 mm", "20 mm", "3 mm"), circle("c", "40 mm", "20 mm", "2 mm")},
+              {{"drains", expression("1")}, {"drain", expression("8 mm")}});
+  ASSERT_EQ(errorOf(top, "h"), "no error");
+  EXPECT_NEAR(volume(top, "b"), shell - pi * (9 + 4 + 16) * 3, 1e-5);
+  int up = 0;
+  for (const Opening& each : openingsOf(top.find("b")->shape())) up += each.frame.origin.z > 15 ? 1 : 0;
+  EXPECT_EQ(up, 2);
+  // From a plane amid the space, the wall that is nearer.
+  const Model amid = drained(PlanePick::atHeight(Expression("10 mm")), {circle("a", "30 mm", "20 mm", "3 mm")});
+  ASSERT_EQ(errorOf(amid, "h"), "no error");
+  const std::vector<Opening> openings = openingsOf(amid.find("b")->shape());
+  ASSERT_EQ(openings.size(), 1u);
+  EXPECT_LT(openings[0].frame.origin.z, 15);
+  // Where its rim would not lie in the wall, or there is none.
+  EXPECT_THAT(errorOf(drained(onFace("b", "b:top"), {circle("a", "4 mm", "20 mm", "3 mm")}), "h"),
+              HasSubstr("a hole at \"a\" would not lie in one wall"));
+  EXPECT_THAT(errorOf(drained(onFace("b", "b:top"), {circle("a", "90 mm", "20 mm", "3 mm")}), "h"),
+              HasSubstr("would not lie in one wall"));
+}
+
 TEST(HollowStep, SaysWhichWallWorks) {
   const std::string error = errorOf(hollowed(box, {{"wall", expression("16 mm")}}), "h");
   EXPECT_THAT(error, HasSubstr("cannot be hollowed out with a wall of 16 mm"));

@@ -106,6 +106,57 @@ class Drains {
 
 }  // namespace
 
+namespace {
+
+/// A wall on a line, between where the space ends and where the outside begins, mm along it.
+struct WallOnLine {
+  double inner = 0, outer = 0;
+  bool ahead() const { return outer > inner; }
+};
+
+std::vector<WallOnLine> wallsOn(const Crossings& walls, const Crossings& space, Point from, Vector way) {
+  const std::vector<LineCrossing> solid = walls.along(from, way);
+  std::vector<WallOnLine> result;
+  for (const LineCrossing& each : space.along(from, way)) {
+    std::optional<double> outer;
+    for (const LineCrossing& met : solid) {
+      if (each.out && met.out && met.at > each.at + tolerance::samePlace && !outer) outer = met.at;
+      if (!each.out && !met.out && met.at < each.at - tolerance::samePlace) outer = met.at;
+    }
+    if (outer) result.push_back({each.at, *outer});
+  }
+  return result;
+}
+
+}  // namespace
+
+std::optional<DrainPlace> drainAlong(const Shape& walls, const Shape& space, Point middle, Vector way, double radius) {
+  const Crossings solid(walls), hollow(space);
+  const std::vector<WallOnLine> met = wallsOn(solid, hollow, middle, way);
+  const auto nearest = std::min_element(met.begin(), met.end(), [](const WallOnLine& a, const WallOnLine& b) {
+    return std::abs(a.outer) < std::abs(b.outer);
+  });
+  if (nearest == met.end()) return std::nullopt;
+  const double ahead = nearest->ahead() ? 1 : -1;
+  double inner = ahead * nearest->inner, outer = ahead * nearest->outer;
+  const Plane across = Plane::through(middle, way);
+  for (int i = 0; i < placesOnRim; ++i) {
+    const double angle = 2 * std::numbers::pi * i / placesOnRim;
+    const Point place = middle + across.x * (radius * std::cos(angle)) + across.y * (radius * std::sin(angle));
+    // The same wall: that on the same side of the space whose inside is nearest.
+    std::optional<WallOnLine> same;
+    for (const WallOnLine& each : wallsOn(solid, hollow, place, way))
+      if (each.ahead() == nearest->ahead() &&
+          (!same || std::abs(each.inner - nearest->inner) < std::abs(same->inner - nearest->inner)))
+        same = each;
+    if (!same) return std::nullopt;
+    inner = std::min(inner, ahead * same->inner);
+    outer = std::max(outer, ahead * same->outer);
+  }
+  const Vector out = way * ahead;
+  return DrainPlace{middle + out * (inner - radius / 2), out, outer - inner + radius};
+}
+
 std::vector<DrainPlace> drainPlaces(const Shape& walls, const Shape& space, Vector down, int count, double radius) {
   return Drains(walls, space, down, radius).places(count);
 }
