@@ -59,7 +59,7 @@ std::shared_ptr<const BodyPicture> pictureOf(const BodyForm& form, Progress& pro
     if (picks == Picks::Now) picture->prepareForPicks();
     return picture;
   }
-  const Shape& shape = *form.shape();
+  const Shape& shape = *form.kept();
   // The rough box is known without computing.
   constexpr double muchSmaller = 4;
   double size = shape.roughBox().diagonal();

@@ -10,6 +10,7 @@
 #include "base/say.h"
 #include "fields/brought_field.h"
 #include "geom/faces/alike_faces.h"
+#include "geom/instance.h"
 #include "geom/topology.h"
 
 namespace kervo {
@@ -26,6 +27,7 @@ const Bodies& bodiesIn(const Step& step) {
 class Pairs {
  public:
   Pairs(const Bodies& before, const Bodies& now) : before_(before), now_(now), of_(now.size()), taken_(before.size()) {
+    take([](const BroughtBody& a, const BroughtBody& b) { return sameName(a, b) && sameShape(a, b); });
     take([](const BroughtBody& a, const BroughtBody& b) { return sameName(a, b) && a.shape == b.shape; });
     take(sameName);
     take([](const BroughtBody& a, const BroughtBody& b) { return a.shape == b.shape; });
@@ -44,6 +46,7 @@ class Pairs {
 
  private:
   static bool sameName(const BroughtBody& a, const BroughtBody& b) { return a.name == b.name && a.within == b.within; }
+  static bool sameShape(const BroughtBody& a, const BroughtBody& b) { return a.shape == b.shape && a.place == b.place; }
   void pair(std::size_t now, std::size_t before) {
     of_[now] = before;
     taken_[before] = true;
@@ -143,6 +146,11 @@ class Reloading {
   }
   static std::string faceName(const BodyId& id, int number) { return id + ":face" + std::to_string(number); }
 
+  static Shape standing(const Document& document, const BroughtBody& body) {
+    const Shape& part = document.made.shapes.at(body.shape);
+    return body.place ? plain(placed(part, *body.place)) : part;
+  }
+
   /// A body of the file as it stands in the step.
   BroughtBody taken(std::size_t i, Reloaded& result) {
     BroughtBody body = now_[i];
@@ -154,12 +162,13 @@ class Reloading {
     }
     const BroughtBody& old = before_[*was];
     body.number = numberOf(ids_[*was]);
-    told.how = old.shape == body.shape ? ReloadedBody::How::Same : ReloadedBody::How::Changed;
+    const bool still = old.place == body.place;
+    told.how = old.shape == body.shape && still ? ReloadedBody::How::Same : ReloadedBody::How::Changed;
     if (old.shape == body.shape) {
       body.faceNumbers = old.faceNumbers;
       return body;
     }
-    const Shape &oldShape = document_.made.shapes.at(old.shape), &shape = brought_.made.shapes.at(body.shape);
+    const Shape oldShape = standing(document_, old), shape = standing(brought_, body);
     const std::vector<int> oldNumbers = numbersOf(old, oldShape), alike = facesAlike(oldShape, shape);
     int next = 1 + (oldNumbers.empty() ? 0 : *std::max_element(oldNumbers.begin(), oldNumbers.end()));
     std::set<int> kept;

@@ -14,14 +14,17 @@
 #include "exchange/atomic_file.h"
 #include "exchange/body_separator.h"
 #include "exchange/body_tree.h"
+#include "exchange/instances.h"
 #include "exchange/read_back.h"
 #include "exchange/step_exchange.h"
 #include "exchange/step_file.h"
 #include "exchange/xcaf_bodies.h"
 #include "geom/divide/checked_intersection.h"
+#include "geom/instance.h"
 #include "geom/kernel/call.h"
 #include "geom/kernel/convert.h"
 #include "geom/kernel/shape_body.h"
+#include "geom/kernel/transform.h"
 #include "geom/measure/mass_properties.h"
 #include "geom/surface/reseated_faces.h"
 
@@ -80,7 +83,8 @@ class Assemblies {
  public:
   explicit Assemblies(StepExchange& exchange) : exchange_(exchange) {}
 
-  void add(const FileBody& body, const TDF_Label& part) {
+  /// `to`: how it stands to the part. Outside of assemblies there is nothing to put an instance into.
+  void add(const FileBody& body, const TDF_Label& part, const TopLoc_Location& to = {}) {
     std::vector<std::string> path;
     TDF_Label outer;
     for (const std::string& name : body.within) {
@@ -94,7 +98,7 @@ class Assemblies {
       }
       outer = found->second;
     }
-    if (!outer.IsNull()) call(exchange_.shapes->AddComponent(outer, part, TopLoc_Location()), body.name);
+    if (!outer.IsNull()) call(exchange_.shapes->AddComponent(outer, part, to), body.name);
   }
 
  private:
@@ -116,14 +120,21 @@ void describe(STEPCAFControl_Writer& writer, ReadBack readBack) {
 
 /// `formed`: the bodies with their shapes as they are to be written.
 void writeOnce(const std::filesystem::path& path, const std::vector<FileBody>& bodies,
-               const std::vector<FileBody>& formed, const std::string& unit, ReadBack readBack, Progress& progress) {
+               const std::vector<FileBody>& formed, const std::vector<std::optional<Follows>>& followers,
+               const std::string& unit, ReadBack readBack, Progress& progress) {
   kernelCall("writing the STEP file", [&] {
     StepExchange exchange;
     Assemblies assemblies(exchange);
+    std::vector<TDF_Label> labels(formed.size());
     for (std::size_t i = 0; i < formed.size(); ++i) {
       progress.throwIfStopped();
       const FileBody& body = formed[i];
-      const TDF_Label label = addBody(exchange, body);
+      if (const auto& follows = followers[i]) {
+        labels[i] = labels[follows->first];
+        assemblies.add(body, labels[i], TopLoc_Location(toTrsf(follows->from)));
+        continue;
+      }
+      const TDF_Label label = labels[i] = addBody(exchange, body);
       addProperties(label, bodies[i].shape, progress);
       assemblies.add(body, label);
     }
@@ -150,30 +161,37 @@ void writeOnce(const std::filesystem::path& path, const std::vector<FileBody>& b
 
 void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& given, const WriteWishes& wishes,
                Progress& progress) {
-  const std::vector<FileBody> bodies = inTreeOrder(given);
+  std::vector<FileBody> bodies = inTreeOrder(given);
+  std::vector<std::optional<Follows>> followers = followersIn(bodies);
+  // Only assemblies have instances.
+  for (std::size_t i = 0; i < bodies.size(); ++i)
+    if (followers[i] && (bodies[i].within.empty() || bodies[followers[i]->first].within.empty())) followers[i].reset();
+  for (FileBody& body : bodies) body.shape = plain(body.shape);
   std::vector<Form> forms(bodies.size(), Form::Turned);
   std::vector<FileBody> formed = bodies;
   separateTwins(formed);
-  for (FileBody& body : formed) {
+  for (std::size_t i = 0; i < formed.size(); ++i) {
     progress.throwIfStopped();
-    body.shape = inForm(body.shape, Form::Turned);
+    if (!followers[i]) formed[i].shape = inForm(formed[i].shape, Form::Turned);
   }
   const std::lock_guard lock(stepMutex());
   prepareStep();
   writeAtomically(path, Backup::None, [&](const std::filesystem::path& temporary) {
     while (true) {
       progress.enter(0, 0.5, say("Writing"));
-      writeOnce(temporary, bodies, formed, wishes.unit, wishes.readBack, progress);
+      writeOnce(temporary, bodies, formed, followers, wishes.unit, wishes.readBack, progress);
       if (wishes.readBack == ReadBack::Skip) return;
       progress.enter(0.5, 1, say("Reading back"));
       const std::vector<Difference> found =
-          differences(bodies, readStepAsIs(temporary, StepPurpose::Comparison, progress).bodies, Keeps::Looks);
+          differences(bodies, readStepAsIs(temporary, StepPurpose::Comparison, false, progress).bodies, Keeps::Looks);
       if (found.empty()) return;
       for (const Difference& difference : found) {
-        Form& form = forms[difference.body];
+        const auto& follows = followers[difference.body];
+        const std::size_t written = follows ? follows->first : difference.body;
+        Form& form = forms[written];
         if (!difference.inShape || form == Form::Splines) throw unfaithful(bodies[difference.body], difference, path);
         form = static_cast<Form>(static_cast<int>(form) + 1);
-        formed[difference.body].shape = inForm(bodies[difference.body].shape, form);
+        formed[written].shape = inForm(bodies[written].shape, form);
       }
     }
   });

@@ -3,6 +3,7 @@
 #include <Model/COM/NMR_DLLInterfaces.h>
 
 #include <array>
+#include <cmath>
 #include <map>
 #include <memory>
 #include <set>
@@ -13,6 +14,7 @@
 #include "exchange/body_tree.h"
 #include "exchange/mesh_file.h"
 #include "geom/mesh/welded.h"
+#include "geom/tolerances.h"
 
 namespace kervo {
 
@@ -188,8 +190,10 @@ class Reading {
     for (const auto& triangle : corners) {
       const auto& c = triangle.m_nIndices;
       for (const DWORD corner : c)
-        if (corner >= pointCount)
-          throw FileError(say("\"%1\" has a triangle whose corner is not there", name), path_.string());
+        if (corner >= pointCount) {
+          bodies_.push_back({.name = name, .broken = say("it has a triangle whose corner is not there")});
+          return;
+        }
       triangles.push_back(placed.mirrors() ? Mesh::Triangle{c[0], c[2], c[1]} : Mesh::Triangle{c[0], c[1], c[2]});
     }
     std::vector<Paint> paints = paintsOf(object, count);
@@ -268,9 +272,9 @@ class Writing {
     std::vector<std::vector<std::string>> within;
     for (const MeshBody& body : bodies) within.push_back(body.within);
     for (const BodyTree& part : treeOf(within).parts) {
-      const Object object = objectOf(part, bodies);
+      Item object = objectOf(part, bodies);
       const auto item = held<NMR::PLib3MFModelBuildItem>(model_.get(), path_, [&](auto** made) {
-        return NMR::lib3mf_model_addbuilditem(model_.get(), object.get(), nullptr, made);
+        return NMR::lib3mf_model_addbuilditem(model_.get(), object.object, object.transform(), made);
       });
     }
     const auto writer = held<NMR::PLib3MFModelWriter>(
@@ -315,22 +319,65 @@ class Writing {
 
   using Object = Held<NMR::PLib3MFModelObjectResource>;
 
+  /// An object where it stands.
+  struct Item {
+    NMR::PLib3MFModelObjectResource* object = nullptr;
+    bool moved = false;
+    NMR::MODELTRANSFORM place{};
+
+    NMR::MODELTRANSFORM* transform() { return moved ? &place : nullptr; }
+  };
+
+  /// The library writes six decimals, with which only turns by right angles are exact.
+  static bool isExact(const Motion& motion) {
+    for (const Vector& row : motion.rows())
+      for (const double each : {row.x, row.y, row.z})
+        if (std::abs(each - std::round(each)) > tolerance::relative) return false;
+    return true;
+  }
+
+  Item bodyItem(std::size_t number, const std::vector<MeshBody>& bodies) {
+    const MeshBody& body = bodies[number];
+    Item item;
+    if (!body.follows || !isExact(body.follows->from)) {
+      kept_.push_back(add(body));
+      item.object = objects_[number] = kept_.back().get();
+      return item;
+    }
+    item.object = objects_.at(body.follows->first);
+    item.moved = true;
+    const Vector moving = body.follows->from.moving();
+    const std::array<double, 3> way{moving.x, moving.y, moving.z};
+    for (std::size_t i = 0; i < 3; ++i) {
+      const Vector& row = body.follows->from.rows()[i];
+      auto& into = item.place.m_fFields[i];
+      into[0] = static_cast<float>(std::round(row.x));
+      into[1] = static_cast<float>(std::round(row.y));
+      into[2] = static_cast<float>(std::round(row.z));
+      into[3] = static_cast<float>(way[i]);
+    }
+    return item;
+  }
+
   /// A body, or an assembly of those that are in it.
-  Object objectOf(const BodyTree& tree, const std::vector<MeshBody>& bodies) {
+  Item objectOf(const BodyTree& tree, const std::vector<MeshBody>& bodies) {
     progress_.throwIfStopped();
-    if (tree.body) return add(bodies[*tree.body]);
-    std::vector<Object> parts;
+    if (tree.body) return bodyItem(*tree.body, bodies);
+    std::vector<Item> parts;
     for (const BodyTree& part : tree.parts) parts.push_back(objectOf(part, bodies));
     Object group(held<NMR::PLib3MFModelComponentsObject>(model_.get(), path_, [&](auto** made) {
                    return NMR::lib3mf_model_addcomponentsobject(model_.get(), made);
                  }).release());
     require(NMR::lib3mf_object_setnameutf8(group.get(), tree.name.c_str()), group.get(), path_);
-    for (const Object& part : parts) {
+    for (Item& part : parts) {
       const auto component = held<NMR::PLib3MFModelComponent>(group.get(), path_, [&](auto** made) {
-        return NMR::lib3mf_componentsobject_addcomponent(group.get(), part.get(), nullptr, made);
+        return NMR::lib3mf_componentsobject_addcomponent(group.get(), part.object, part.transform(), made);
       });
     }
-    return group;
+    kept_.push_back(std::move(group));
+    Item item;
+    item.object = kept_.back().get();
+    return item;
   }
 
   Object add(const MeshBody& body) {
@@ -372,6 +419,8 @@ class Writing {
   Held<NMR::PLib3MFModel> model_;
   DWORD group_ = 0;
   std::map<Paint, DWORD> materials_;
+  std::map<std::size_t, NMR::PLib3MFModelObjectResource*> objects_;  ///< by the numbers of the bodies
+  std::vector<Object> kept_;
 };
 
 }  // namespace
@@ -380,14 +429,15 @@ const Format& threemfFormat() {
   static const Format format{.name = "3MF",
                              .extensions = {".3mf"},
                              .mimeTypes = {"model/3mf"},
-                             .carries = later("names, colours and assemblies; triangles, in mm"),
+                             .carries = later("names, colours, assemblies and instances; triangles, in mm"),
                              .triangles = true,
+                             .instances = true,
                              .read = readThreemf,
                              .write = writeThreemf};
   return format;
 }
 
-FileContents readThreemf(const std::filesystem::path& path, const std::string&, Progress& progress) {
+FileContents readThreemf(const std::filesystem::path& path, const ReadWishes&, Progress& progress) {
   return Reading(path, progress).run();
 }
 
@@ -401,7 +451,7 @@ void writeThreemf(const std::filesystem::path& path, const std::vector<FileBody>
   writeAtomically(path, Backup::None, [&](const std::filesystem::path& temporary) {
     writeText(temporary, bytes);
     if (wishes.readBack == ReadBack::Compare)
-      requireSame(written, readThreemf(temporary, "", progress), own.unit, path);
+      requireSame(written, readThreemf(temporary, {}, progress), own.unit, path);
   });
 }
 

@@ -3,11 +3,13 @@
 #include <Quantity_Color.hxx>
 #include <TColStd_HSequenceOfExtendedString.hxx>
 #include <TDF_LabelSequence.hxx>
+#include <TDF_Tool.hxx>
 #include <TDataStd_Name.hxx>
 #include <XCAFDoc_Volume.hxx>
 
 #include "exchange/body_separator.h"
 #include "exchange/loose_edges.h"
+#include "geom/instance.h"
 #include "geom/topology.h"
 
 namespace kervo {
@@ -20,6 +22,12 @@ std::string utf8Of(const TCollection_ExtendedString& text) {
   text.ToUTF8CString(buffer);
   utf8.resize(static_cast<std::size_t>(text.LengthOfCString()));
   return utf8;
+}
+
+std::string entryOf(const TDF_Label& label) {
+  TCollection_AsciiString entry;
+  TDF_Tool::Entry(label, entry);
+  return entry.ToCString();
 }
 
 std::string labelName(const TDF_Label& label) {
@@ -88,8 +96,31 @@ void XcafBodies::noteColor(const TDF_Label& label) {
 std::vector<FileBody> XcafBodies::take() {
   TDF_LabelSequence roots;
   exchange_.shapes->GetFreeShapes(roots);
+  for (const TDF_Label& root : roots) countUses(root);
   for (const TDF_Label& root : roots) collect(root, TopLoc_Location(), {});
   return std::move(bodies_);
+}
+
+void XcafBodies::countUses(const TDF_Label& label) {
+  TDF_Label part = label;
+  XCAFDoc_ShapeTool::GetReferredShape(label, part);
+  if (!XCAFDoc_ShapeTool::IsAssembly(part)) {
+    ++uses_[entryOf(part)];
+    return;
+  }
+  TDF_LabelSequence components;
+  XCAFDoc_ShapeTool::GetComponents(part, components);
+  for (const TDF_Label& component : components) countUses(component);
+}
+
+Shape XcafBodies::shapeOf(const TopoDS_Shape& part, const TopLoc_Location& place) {
+  const TopoDS_Shape standing = part.Moved(place);
+  const std::optional<Plane> where = placeOf(standing);
+  // What is mirrored or scaled has surfaces of its own.
+  if (!where && !standing.Location().IsIdentity()) return makeShape(withoutLocations(standing), {}, "face");
+  Shape& known = parts_[part.TShape().get()];
+  if (known.empty()) known = makeShape(part.Located(TopLoc_Location()), {}, "face");
+  return where ? placed(known, *where) : known;
 }
 
 void XcafBodies::collect(const TDF_Label& label, const TopLoc_Location& place, Look look) {
@@ -130,7 +161,8 @@ void XcafBodies::collectInside(const TDF_Label& label, const TopLoc_Location& pl
     body.within = look.within;
     if (parts.size() == 1) body.statedVolume = statedVolume(label);
     if (refine_) refine_(body, parts[i]);
-    body.shape = makeShape(withoutLocations(parts[i].Moved(place)), {}, "face");
+    body.shape = uses_[entryOf(label)] > 1 ? shapeOf(parts[i], place)
+                                           : makeShape(withoutLocations(parts[i].Moved(place)), {}, "face");
     if (!body.shape.empty()) body.shape = withFaceColors(body.shape, ownColorsOfFaces(parts[i], body.color));
     if (!body.shape.empty()) bodies_.push_back(std::move(body));
   }

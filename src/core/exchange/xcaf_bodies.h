@@ -3,6 +3,7 @@
 
 #include <functional>
 #include <map>
+#include <unordered_map>
 
 #include "exchange/body_file.h"
 #include "exchange/step_exchange.h"
@@ -37,6 +38,9 @@ class XcafBodies {
   void noteColors();
   void noteColor(const TDF_Label& label);
   void collect(const TDF_Label& label, const TopLoc_Location& place, Look look);
+  void countUses(const TDF_Label& label);
+  /// The part at a place: as an instance if there are several of it.
+  Shape shapeOf(const TopoDS_Shape& part, const TopLoc_Location& place);
   void collectInside(const TDF_Label& label, const TopLoc_Location& place, const Look& look);
   void refineLook(Look& look, const TDF_Label& label) const;
   std::optional<Color> colorOfShape(const TopoDS_Shape& shape) const;
@@ -47,6 +51,8 @@ class XcafBodies {
   Refine refine_;
   Progress& progress_;
   ShapeMap<Color> colors_;  ///< of all shapes that have one; the kernel's own search goes through the whole file
+  std::map<std::string, int> uses_;               ///< of parts, by their labels
+  std::unordered_map<const void*, Shape> parts_;  ///< those that have several instances, by what the kernel has of them
   std::vector<FileBody> bodies_;
 };
 

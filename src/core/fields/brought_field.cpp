@@ -1,5 +1,6 @@
 #include "fields/brought_field.h"
 
+#include <cmath>
 #include <set>
 
 #include "base/say.h"
@@ -26,9 +27,29 @@ int countFrom(const json& value, const std::string& place, int least) {
   return value.get<int>();
 }
 
+/// Axes are at right angles and of unit length, but for how exactly numbers are written.
+Plane placeFrom(const json& value, const std::string& place) {
+  if (!value.is_object()) throw wrongJson(place, "a place");
+  requireOnly(value, {"at", "x", "y"}, place);
+  Plane plane;
+  for (const auto& [key, into] : {std::pair("at", &plane.origin), std::pair("x", &plane.x), std::pair("y", &plane.y)})
+    if (value.contains(key)) *into = pointFrom(value[key], place + "." + key);
+  constexpr double rounding = 1e-6;
+  const auto isUnit = [](const Vector& v) { return std::abs(length(v) - 1) < rounding; };
+  if (!isUnit(plane.x) || !isUnit(plane.y) || std::abs(dot(plane.x, plane.y)) > rounding)
+    throw wrongJson(place, "an x and a y of unit length at right angles");
+  plane.normal = cross(plane.x, plane.y);
+  return plane;
+}
+
+json placeJson(const Plane& plane) {
+  return {{"at", pointJson(plane.origin)}, {"x", pointJson(plane.x)}, {"y", pointJson(plane.y)}};
+}
+
 BroughtBody broughtFrom(const json& value, const std::string& place) {
   if (!value.is_object()) throw wrongJson(place, "a brought-in body");
-  requireOnly(value, {"shape", "name", "color", "layer", "face_colors", "in", "number", "face_numbers"}, place);
+  requireOnly(value, {"shape", "name", "color", "layer", "face_colors", "in", "place", "number", "face_numbers"},
+              place);
   BroughtBody body;
   body.shape = textAt(value, "shape", place);
   body.name = textAt(value, "name", place, "");
@@ -39,6 +60,7 @@ BroughtBody broughtFrom(const json& value, const std::string& place) {
       if (!name.is_string() || name.get<std::string>().empty()) throw wrongJson(at, "the name of an assembly");
       return name.get<std::string>();
     });
+  if (value.contains("place")) body.place = placeFrom(value["place"], place + ".place");
   if (value.contains("number")) body.number = countFrom(value["number"], place + ".number", 0);
   if (value.contains("face_numbers"))
     body.faceNumbers =
@@ -78,7 +100,8 @@ std::vector<BodyId> idsOf(const std::vector<BroughtBody>& bodies, const StepId& 
 std::string BroughtField::allowed() const {
   return say(
       "a list of {\"shape\": KEY, \"name\": …, \"color\": \"#rrggbb\", \"layer\": …, \"face_colors\": {\"3\": "
-      "\"#rrggbb\"}, \"in\": [ASSEMBLY, …], \"number\": 2, \"face_numbers\": [1, 4, …]}");
+      "\"#rrggbb\"}, \"in\": [ASSEMBLY, …], \"place\": {\"at\": [0, 0, 0], \"x\": [1, 0, 0], \"y\": [0, 1, 0]}, "
+      "\"number\": 2, \"face_numbers\": [1, 4, …]}");
 }
 
 json BroughtField::print(const std::vector<BroughtBody>& value) const {
@@ -88,6 +111,7 @@ json BroughtField::print(const std::vector<BroughtBody>& value) const {
     if (body.color) entry["color"] = colorText(*body.color);
     if (!body.layer.empty()) entry["layer"] = body.layer;
     if (!body.within.empty()) entry["in"] = body.within;
+    if (body.place) entry["place"] = placeJson(*body.place);
     if (body.number) entry["number"] = *body.number;
     if (!body.faceNumbers.empty()) entry["face_numbers"] = body.faceNumbers;
     for (const auto& [number, color] : body.faceColors) entry["face_colors"][std::to_string(number)] = colorText(color);
@@ -107,6 +131,10 @@ void BroughtField::hash(Hasher& hasher, const std::vector<BroughtBody>& value) c
     if (body.color) addColor(hasher, *body.color);
     hasher.add(static_cast<std::uint64_t>(body.within.size()));
     for (const std::string& name : body.within) hasher.add(name);
+    hasher.add(body.place ? "place" : "");
+    if (body.place)
+      for (const Vector& each : {body.place->origin, body.place->x, body.place->y})
+        hasher.add(each.x).add(each.y).add(each.z);
     hasher.add(static_cast<std::uint64_t>(body.number ? *body.number + 1 : 0));
     hasher.add(static_cast<std::uint64_t>(body.faceNumbers.size()));
     for (const int number : body.faceNumbers) hasher.add(static_cast<std::uint64_t>(number));

@@ -6,6 +6,7 @@
 
 #include "base/say.h"
 #include "fields/field.h"
+#include "geom/space.h"
 
 namespace kervo {
 
@@ -17,6 +18,8 @@ struct BroughtBody {
   std::string layer;
   std::map<int, Color> faceColors;       ///< of single faces, by number from 1
   std::vector<std::string> within = {};  ///< the names of the assemblies that it is in, the outermost first
+  /// Where the shape is put, as one of several instances of it: onto which the world's origin and axes come.
+  std::optional<Plane> place = std::nullopt;
   /// By which its id tells it from the others, after its file was reloaded: 0 if it is called like the step alone.
   /// None: its place in the list.
   std::optional<int> number = std::nullopt;

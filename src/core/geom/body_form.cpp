@@ -2,8 +2,14 @@
 
 #include "base/error.h"
 #include "base/say.h"
+#include "geom/instance.h"
 
 namespace kervo {
+
+const Shape* BodyForm::shape() const {
+  const Shape* exact = kept();
+  return exact ? &plain(*exact) : nullptr;
+}
 
 const Shape& BodyForm::exact(const std::string& id) const {
   if (const Shape* exact = shape()) return *exact;
@@ -16,7 +22,7 @@ bool BodyForm::empty() const {
 }
 
 BodyKind BodyForm::kind() const {
-  const Shape* exact = shape();
+  const Shape* exact = kept();
   return !exact ? BodyKind::Mesh : exact->empty() ? BodyKind::Solid : exact->kind();
 }
 
@@ -25,7 +31,7 @@ double BodyForm::volume() const {
 }
 
 double BodyForm::volumeError() const {
-  return shape() ? shape()->volumeError() : 0;
+  return kept() ? kept()->volumeError() : 0;
 }
 
 double BodyForm::area() const {
@@ -37,7 +43,7 @@ Box BodyForm::box() const {
 }
 
 Box BodyForm::roughBox() const {
-  return shape() ? shape()->roughBox() : mesh()->box();
+  return kept() ? kept()->roughBox() : mesh()->box();
 }
 
 bool BodyForm::watertight() const {
@@ -45,12 +51,12 @@ bool BodyForm::watertight() const {
 }
 
 bool BodyForm::hasFlawedFaces() const {
-  return shape() ? shape()->hasFlawedFaces() : !watertight() || volume() < 0;
+  return kept() ? kept()->hasFlawedFaces() : !watertight() || volume() < 0;
 }
 
 const void* BodyForm::identity() const {
   if (const Mesh* triangles = mesh()) return triangles->identity();
-  return empty() ? nullptr : &shape()->body();
+  return empty() ? nullptr : &kept()->body();
 }
 
 }  // namespace kervo

@@ -18,7 +18,10 @@ class BodyForm {
   }
   BodyForm(Mesh mesh) : form_(std::move(mesh)) {}
 
-  const Shape* shape() const { return std::get_if<Shape>(&form_); }
+  /// An instance of a part as a shape of its own, which is made when it is asked for.
+  const Shape* shape() const;
+  /// The shape as it is kept: an instance as an instance.
+  const Shape* kept() const { return std::get_if<Shape>(&form_); }
   const Mesh* mesh() const { return std::get_if<Mesh>(&form_); }
   /// The exact shape of the body of that id. @throws Error "not for meshes yet" if it has none.
   const Shape& exact(const std::string& id) const;

@@ -5,6 +5,7 @@
 
 #include "base/quantity.h"
 #include "base/say.h"
+#include "geom/kernel/transform.h"
 
 namespace kervo {
 
@@ -106,7 +107,6 @@ Mesh movedMesh(const Mesh& mesh, const Motion& motion) {
 Shape moved(const Shape& shape, const Motion& motion, const std::string& prefix) {
   if (shape.empty() || (motion.identity() && prefix.empty())) return shape;
   return kernelCall("moving a body", [&] {
-    const auto& m = motion.rows();
     const Vector t = motion.moving();
     for (const double size : {t.x, t.y, t.z, shape.roughBox().diagonal() * std::abs(motion.factor())})
       if (!std::isfinite(size) || std::abs(size) > tolerance::largestSize)
@@ -116,8 +116,7 @@ Shape moved(const Shape& shape, const Motion& motion, const std::string& prefix)
       throw Error(say("the body would be only %1 mm across", formatNumber(after)), "",
                   say("The smallest body is %1 mm", formatNumber(tolerance::smallestBody)));
     if (const Mesh* mesh = shape.mesh()) return Shape(movedMesh(*mesh, motion));
-    gp_Trsf move;
-    move.SetValues(m[0].x, m[0].y, m[0].z, t.x, m[1].x, m[1].y, m[1].z, t.y, m[2].x, m[2].y, m[2].z, t.z);
+    const gp_Trsf move = toTrsf(motion);
     // A copy, not a location: the kernel's booleans are quicker and safer on shapes without locations.
     BRepBuilderAPI_Transform transform(shape.body().topology, move, true);
     FaceTable table;

@@ -2,6 +2,7 @@
 #include "base/say.h"
 #include "fields/brought_field.h"
 #include "fields/text_field.h"
+#include "geom/instance.h"
 #include "geom/measure/soundness.h"
 #include "model/step_inputs.h"
 #include "steps/registry.h"
@@ -24,8 +25,8 @@ class BringIn : public StepKind {
       progress.throwIfStopped();
       const BroughtBody& body = bodies[i];
       const BodyId& id = ids[i];
-      const Shape named =
-          withFaceColors(renamed(inputs.brought(body.shape), id + ":face", body.faceNumbers), body.faceColors);
+      const Shape part = inputs.brought(body.shape), standing = body.place ? placed(part, *body.place) : part;
+      const Shape named = withFaceColors(renamed(standing, id + ":face", body.faceNumbers), body.faceColors);
       const Shape shape = examined(named, progress);
       result.audit.volumeAfter += shape.volume();
       result.audit.touched.push_back(id);

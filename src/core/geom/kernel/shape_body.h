@@ -66,6 +66,8 @@ struct ShapeBody {
   mutable bool valid = false;
   mutable std::once_flag skeletonOnce;
   mutable std::shared_ptr<const Skeleton> skeleton;
+  mutable std::once_flag plainOnce;
+  mutable Shape plain;  ///< of an instance: the same without a location (instance.h)
 };
 
 /// A Shape of this topology. `known` holds facts of some of its faces (others are ignored); faces not in it get the
