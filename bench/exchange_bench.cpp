@@ -1,6 +1,7 @@
 // Writing bodies: what the kernel takes to write and read a file, and Kervo with and without reading it back.
 #include <benchmark/benchmark.h>
 #include <unistd.h>
+#include <BinTools.hxx>
 #include <STEPCAFControl_Reader.hxx>
 #include <STEPCAFControl_Writer.hxx>
 
@@ -8,12 +9,15 @@
 
 #include "drawing/regions.h"
 #include "exchange/body_file.h"
+#include "exchange/kervo_file.h"
+#include "exchange/shape_bytes.h"
 #include "exchange/step_exchange.h"
 #include "geom/divide/perforate.h"
 #include "geom/kernel/shape_body.h"
 #include "geom/primitives.h"
 #include "geom/sweep/profile.h"
 #include "geom/sweep/sweep.h"
+#include "steps/registry.h"
 
 namespace {
 
@@ -76,8 +80,53 @@ void kervoComparesToo(benchmark::State& state) {
   kervoWrites(state, ReadBack::Compare);
 }
 
+/// So many plates of different sizes with 24 holes each.
+std::vector<FileBody> plates(std::int64_t count) {
+  Progress progress;
+  std::vector<FileBody> result;
+  for (std::int64_t n = 0; n < count; ++n) {
+    const double x = static_cast<double>(n % 50) * 100, y = static_cast<double>(n / 50) * 100;
+    std::vector<PlanarCurve> curves;
+    for (int i = 0; i < 24; ++i)
+      curves.push_back({"h" + std::to_string(i), CircleCurve{{x + i % 6 * 10 + 8.0, y + i / 6 * 10 + 8.0}, 3}});
+    const Shape plate =
+        makeBlock("plate", Plane::through({x, y, 0}, {0, 0, 1}), 70, 50, 3 + static_cast<double>(n) * 1e-3);
+    const auto holes = sweep("cut", findRegions({}, curves, progress), true, SweepLimit::beyond(), SweepLimit::beyond(),
+                             plate.box(), progress);
+    result.push_back({"plate", cutSwept(plate, holes, progress).outside, std::nullopt, ""});
+  }
+  return result;
+}
+
+std::filesystem::path ownFile() {
+  return std::filesystem::temp_directory_path() / ("kervo-bench-" + std::to_string(getpid()) + ".kervo");
+}
+
+/// The kernel reads the same shapes from its own binary format, one after another.
+void kernelReadsBinary(benchmark::State& state) {
+  std::vector<std::string> stored;
+  for (const FileBody& body : plates(state.range(0))) stored.push_back(shapeToBytes(body.shape));
+  for (auto _ : state)
+    for (const std::string& bytes : stored) {
+      std::istringstream stream(bytes);
+      TopoDS_Shape shape;
+      BinTools::Read(shape, stream);
+      benchmark::DoNotOptimize(shape);
+    }
+}
+
+void kervoOpens(benchmark::State& state) {
+  Progress progress;
+  writeDocument(ownFile(), withBroughtIn({}, {plates(state.range(0)), "mm", {}}, "plates", allStepKinds()), progress);
+  for (auto _ : state) benchmark::DoNotOptimize(readDocument(ownFile(), allStepKinds(), progress));
+  std::filesystem::remove(ownFile());
+}
+
 }  // namespace
 
+#define EACH_SIZE Arg(300)->Arg(3000)->Iterations(1)->Unit(benchmark::kMillisecond)->UseRealTime()
+BENCHMARK(kernelReadsBinary)->Name("own file/kernel reads the same shapes")->EACH_SIZE;
+BENCHMARK(kervoOpens)->Name("own file/Kervo opens")->EACH_SIZE;
 #define EACH_PART DenseRange(0, 2)->Unit(benchmark::kMillisecond)->UseRealTime()
 BENCHMARK(kernelWrites)->Name("step file/kernel writes")->EACH_PART;
 BENCHMARK(kernelReads)->Name("step file/kernel reads")->EACH_PART;

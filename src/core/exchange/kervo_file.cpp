@@ -12,6 +12,7 @@
 #include "exchange/atomic_file.h"
 #include "exchange/document_json.h"
 #include "exchange/shape_bytes.h"
+#include "geom/kernel/parallel.h"
 
 namespace kervo {
 
@@ -79,7 +80,11 @@ std::string entry(zip_t* archive, const std::string& name, std::uintmax_t most, 
 Document completed(Document document, const std::string& fileName, const KnownShapes* known, Progress& progress,
                    const std::function<std::string(const std::string& name)>& read) {
   std::uintmax_t total = 0;
-  std::map<std::string, std::string> stored;
+  struct Stored {
+    std::string key, bytes;
+    Shape shape = {};
+  };
+  std::vector<Stored> stored;
   std::vector<Key> unknown;
   for (const std::string& key : shapeKeys(document)) {
     progress.throwIfStopped();
@@ -90,14 +95,15 @@ Document completed(Document document, const std::string& fileName, const KnownSh
     if (total > mostBytesInAll) throw FileError(say("its shapes take more than 8 GB"), fileName);
     if (known)
       if (const Key content = shapeBytesKey(bytes); !known->holds(content)) unknown.push_back(content);
-    stored.emplace(key, std::move(bytes));
+    stored.push_back({key, std::move(bytes)});
   }
   if (!unknown.empty()) throw ShapesNotKnown(fileName, std::move(unknown));
-  for (auto& [key, bytes] : stored) {
-    progress.throwIfStopped();
-    document.made.shapes[key] = shapeFromBytes(bytes, fileName + ", " + shapeFileName(key));
-    std::string().swap(bytes);
-  }
+  forEachInParallel(stored.size(), "reading the shapes of a document", progress, [&](std::size_t i) {
+    Stored& each = stored[i];
+    each.shape = shapeFromBytes(each.bytes, fileName + ", " + shapeFileName(each.key));
+    std::string().swap(each.bytes);
+  });
+  for (Stored& each : stored) document.made.shapes[each.key] = std::move(each.shape);
   return document;
 }
 
