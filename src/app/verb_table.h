@@ -37,6 +37,7 @@ class VerbTable {
                         std::function<bool()> checked);
   void addKinds(std::initializer_list<KindMenu> menus);
   void addFileVerbs();
+  void addDemoVerbs();
   void addStepVerbs();
   void addBodyVerbs();
   void addCheckVerbs();
