@@ -54,7 +54,9 @@ Files::Files(Desk& desk, QWidget* window)
                   {tr("Open what is there"), [this, path] { open(path); }}});
   });
   connect(&reader_, &ForeignReader::failed, this, [this](const std::optional<Error>& error) {
-    if (error)
+    if (error && partsMayHelp_ && reader_.partsReadable())
+      offerParts(*error);
+    else if (error)
       emit failed(*error);
     else
       emit told(tr("Reading was stopped; nothing came in"));
@@ -175,6 +177,7 @@ void Files::prepare(const Document& document, Progress& progress) {
 
 void Files::read(const QString& path, bool isOurs) {
   if (!isOurs) {
+    partsMayHelp_ = true;
     readForeign(path, {}, [this, path](const QString& converted) {
       desk_.worker.run(
           tr("Opening %1").arg(QFileInfo(path).fileName()),
@@ -242,6 +245,7 @@ void Files::bringIn(const QString& path) {
   QSettings().setValue("folder", QFileInfo(path).absolutePath());
   if (isCurveFile(path.toStdString()))
     return readCurves(path, {}, [this, path](const Document& drawings) { emit curvesRead(path, drawings); });
+  partsMayHelp_ = true;
   readForeign(path, {}, [this, path](const QString& converted) {
     desk_.worker.run(
         tr("Bringing in %1").arg(QFileInfo(path).fileName()),

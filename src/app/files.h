@@ -28,6 +28,9 @@ class Files : public QObject {
   void openDemo(const QString& name);
   void bringIn();
   void bringIn(const QString& path);
+  /// Bodies that the person chooses from a file; of a broken one those that can be read.
+  void bringInParts();
+  void bringInParts(const QString& path);
   /// Reads the file again that a Bring in step took its bodies from: where it was when it was last read on this
   /// machine, beside the document, or else where the person says.
   void reload(const StepId& step);
@@ -84,7 +87,12 @@ class Files : public QObject {
   void read(const QString& path, bool isOurs);
   /// Has the reader read a file of bodies, and asks for its unit if it does not say it. `unit`: the answer; empty
   /// before that.
-  void readForeign(const QString& path, const QString& unit, const std::function<void(const QString& converted)>& then);
+  void readForeign(const QString& path, const QString& unit, const std::function<void(const QString& converted)>& then,
+                   const QStringList& options = {});
+  /// After a broken file was refused.
+  void offerParts(const Error& error);
+  void askForParts(const Document& brought, const QString& path);
+  void takeParts(const Document& brought, const std::vector<std::size_t>& numbers, const QString& path);
   /// Reads a document and hands it on, in the worker; the reader's process reads it first if it has shapes that are not
   /// known. Otherwise `failed` is called, after what went wrong was told; `stopped` tells if the person stopped it.
   void readDocumentAt(const QString& path, const QString& activity,
@@ -118,6 +126,7 @@ class Files : public QObject {
   DocumentGuard guard_;
   KnownShapes known_;
   std::function<void()> afterSaving_;
+  bool partsMayHelp_ = false;  ///< what is being read would come in: a part of it is better than nothing
 };
 
 }  // namespace kervo::app

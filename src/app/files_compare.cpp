@@ -25,6 +25,7 @@ void Files::readToCompare(const QString& path, const std::function<void(const Do
   const Format* format = formatOf(path.toStdString());
   if (format && format->holds == Format::Holds::Document)
     return readDocumentAt(path, tr("Comparing"), use, [failed](bool) { failed(); });
+  partsMayHelp_ = false;
   reader_.read(path, [this, use, failed](const QString& converted) {
     desk_.worker.run(
         tr("Comparing"),

@@ -11,25 +11,27 @@
 
 namespace kervo::app {
 
-void Files::readForeign(const QString& path, const QString& unit, const std::function<void(const QString&)>& then) {
-  const auto use = [this, path, then](const QString& converted) {
+void Files::readForeign(const QString& path, const QString& unit, const std::function<void(const QString&)>& then,
+                        const QStringList& options) {
+  const auto use = [this, path, then, options](const QString& converted) {
     // A colon stands before the reason to ask.
     if (!reader_.unit().contains(':')) return then(converted);
     auto* dialog = new UnitDialog(path, reader_.size(), window_);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
-    connect(dialog, &QDialog::accepted, this, [this, dialog, path, converted, then] {
+    connect(dialog, &QDialog::accepted, this, [this, dialog, path, converted, then, options] {
       const QString chosen = dialog->unit();
       if (chosen == "mm") return then(converted);
-      readForeign(path, chosen, then);
+      readForeign(path, chosen, then, options);
     });
     connect(dialog, &QDialog::rejected, this, [this] { emit told(tr("Nothing came in")); });
     dialog->open();
   };
-  reader_.read(path, use, unit.isEmpty() ? QStringList() : QStringList{"--unit", unit});
+  reader_.read(path, use, (unit.isEmpty() ? QStringList() : QStringList{"--unit", unit}) + options);
 }
 
 void Files::readCurves(const QString& path, const QStringList& options,
                        const std::function<void(const Document&)>& then) {
+  partsMayHelp_ = false;
   reader_.read(
       path,
       [this, path, then](const QString& converted) {

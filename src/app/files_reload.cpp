@@ -61,6 +61,7 @@ void Files::reload(const StepId& id, const QString& path) {
   const Format* format = formatOf(path.toStdString());
   const QString unit =
       format && format->unitless ? QString::fromStdString(step->value("unit").as<std::string>()) : QString();
+  partsMayHelp_ = false;
   readForeign(path, unit, [this, id, path](const QString& converted) {
     const QString what = tr("Reload %1").arg(QFileInfo(path).fileName());
     desk_.worker.run(

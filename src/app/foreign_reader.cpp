@@ -107,13 +107,18 @@ void ForeignReader::ended(int code, QProcess::ExitStatus status) {
   emit finished();
   notes_.clear();
   flaws_.clear();
+  lost_.clear();
+  partsReadable_ = false;
   unit_.clear();
   size_.clear();
   const QString note = "kervo-cli: note: ", flaw = "kervo-cli: damaged: ";  // for the machine
+  const QString lost = "kervo-cli: lost: ", parts = "kervo-cli: parts: ";   // for the machine
   const QString unit = "kervo-cli: unit: ", size = "kervo-cli: size: ";     // for the machine
   for (const QString& line : said.split('\n')) {
     if (line.startsWith(note)) notes_ << line.mid(note.size());
     if (line.startsWith(flaw)) flaws_ << line.mid(flaw.size());
+    if (line.startsWith(lost)) lost_ << line.mid(lost.size());
+    if (line.startsWith(parts)) partsReadable_ = true;
     if (line.startsWith(unit)) unit_ = line.mid(unit.size());
     if (line.startsWith(size)) size_ = line.mid(size.size());
   }

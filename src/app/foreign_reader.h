@@ -39,6 +39,10 @@ class ForeignReader : public QObject {
   QStringList notes() const { return notes_; }
   /// Where its bodies cannot be trusted.
   QStringList flaws() const { return flaws_; }
+  /// Parts of a broken file that could not be read.
+  QStringList lost() const { return lost_; }
+  /// A broken file was refused of which some bodies can be read.
+  bool partsReadable() const { return partsReadable_; }
   /// Of curves: what their coordinates were taken for, "px" or "px: the file does not say its unit", and how large
   /// they are.
   QString unit() const { return unit_; }
@@ -58,7 +62,8 @@ class ForeignReader : public QObject {
   void ended(int code, QProcess::ExitStatus status);
 
   QString path_;
-  QStringList notes_, flaws_;
+  QStringList notes_, flaws_, lost_;
+  bool partsReadable_ = false;
   QString unit_, size_;
   int limitSeconds_;
   int limitMegabytes_;

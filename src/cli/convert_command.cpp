@@ -28,6 +28,8 @@ struct Options {
   bool middle = false;
   double tolerance = 0;  ///< mm
   double angle = 0.1;    ///< radians
+  bool parts = false;
+  std::vector<std::string> only;
 
   /// What IN does not say by itself is what is meant.
   bool unitOfInput() const {
@@ -60,7 +62,10 @@ int drawCurves(const Options& options) {
 
 /// Bodies from a body file, or from a document that is rebuilt, and its levels.
 FileContents contentsOf(const Options& options, std::vector<FileLevel>& levels) {
-  if (!isDocumentFile(options.input)) return readBodiesFrom(options.input, options.unitOfInput() ? options.unit : "");
+  if (!isDocumentFile(options.input)) {
+    FileContents contents = readBodiesFrom(options.input, {options.unitOfInput() ? options.unit : "", options.parts});
+    return options.only.empty() ? contents : onlyOf(std::move(contents), options.only, options.input);
+  }
   const InterruptEndsProcess whileReading;
   const Document document = readDocument(options.input, allStepKinds(), progress());
   Memo memo;
@@ -133,6 +138,10 @@ Command convertCommand(CLI::App& app) {
       "In degrees, between neighbouring triangles of it along a curve; 5.7 if not given");
   parser->add_option("--gap", options->gap, "Ends of curves of a DXF or SVG file nearer than this, in mm, are joined");
   parser->add_flag("--middle", options->middle, "Put the middle of a DXF or SVG file's curves at the origin");
+  parser->add_flag("--parts", options->parts, "Of a file of bodies that is broken, what can be read of it");
+  parser
+      ->add_option("--only", options->only, "Of a file of bodies, only those of this name; may be given several times")
+      ->allow_extra_args(false);
   return {parser, [options] { return run(*options); }};
 }
 

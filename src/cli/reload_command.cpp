@@ -46,7 +46,7 @@ int run(const Options& options) {
   const StepId step = stepOf(document, options.step);
   const Format* format = formatOf(options.file);
   const std::string before = format && format->unitless ? unitOf(document, step) : "";
-  const FileContents contents = readBodiesFrom(options.file, options.unit.empty() ? before : options.unit);
+  const FileContents contents = readBodiesFrom(options.file, {.unit = options.unit.empty() ? before : options.unit});
   const Document brought =
       withBroughtIn({}, contents, std::filesystem::path(options.file).filename().string(), allStepKinds());
   const Reloaded result = reloaded(document, step, brought);

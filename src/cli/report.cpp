@@ -236,10 +236,18 @@ std::string unitToWrite(const FileContents& contents) {
   return findUnit(contents.unit) ? contents.unit : "mm";
 }
 
-FileContents readBodiesFrom(const std::string& path, const std::string& unit) {
+FileContents readBodiesFrom(const std::string& path, const ReadWishes& wishes) {
   const InterruptEndsProcess whileReading;
   progress().enter(0, 0, "Reading " + std::filesystem::path(path).filename().string());
-  FileContents contents = readBodies(path, unit, progress());
+  FileContents contents = [&] {
+    try {
+      return readBodies(path, wishes, progress());
+    } catch (const BrokenFile&) {
+      note("with --parts, what can be read of it comes in", "parts");
+      throw;
+    }
+  }();
+  for (const LostPart& part : contents.lost) note(part.happened, "lost");
   for (const std::string& text : contents.notes) note(text);
   if (!contents.unitNamed) {
     Box box;

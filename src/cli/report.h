@@ -34,15 +34,14 @@ bool isDocumentFile(const std::string& path);
 /// Throws a UsageError, unless the result can be written to a file with such an extension.
 void requireWritable(const std::string& path);
 /// Notes on what was mended go to stderr.
-/// `unit`: of the file, if that does not say it; empty for mm.
-FileContents readBodiesFrom(const std::string& path, const std::string& unit = {});
+FileContents readBodiesFrom(const std::string& path, const ReadWishes& wishes = {});
 /// Whether writeBodiesTo() compares: --no-read-back turns that off.
 void setReadBack(ReadBack readBack);
 /// How finely writeBodiesTo() makes triangles of exact bodies.
 void setFineness(const MeshFineness& fineness);
 void writeBodiesTo(const std::string& path, const std::vector<FileBody>& bodies, const std::string& unit,
                    const std::vector<FileLevel>& levels = {});
-/// One line on stderr. `what`: "note", or "damaged" for a place where a body cannot be trusted.
+/// One line on stderr. `what`: "note", "damaged" for a place where a body cannot be trusted, or "lost".
 void note(const std::string& text, const char* what = "note");
 /// The unit to write what came from these contents in: theirs, or mm if theirs is none that Kervo knows.
 std::string unitToWrite(const FileContents& contents);

@@ -6,12 +6,14 @@
 #include <QDialog>
 #include <QInputDialog>
 #include <QLabel>
+#include <QPushButton>
 #include <QTableView>
 #include <QTimer>
 #include <cstring>
 #include <fstream>
 
 #include "app/panels/bodies_panel.h"
+#include "app/parts_dialog.h"
 #include "app/report_dialog.h"
 #include "app/unit_dialog.h"
 #include "exchange/body_file.h"
@@ -192,6 +194,63 @@ TEST_F(MeshWindow, ATreeIsFoldedFilteredAndChosenFrom) {
   settle();
   EXPECT_EQ(std::count_if(model().bodies.begin(), model().bodies.end(), [](const Body& body) { return body.visible; }),
             9);
+}
+
+// Of a file with a broken body the others are chosen from; nothing comes in before that.
+TEST_F(MeshWindow, OfABrokenFileWhatCanBeReadIsChosenFrom) {
+  const TemporaryFolder folder;
+  const auto object = [](const char* name, int first) {
+    std::string text = std::string("o ") + name + "\nv 0 0 0\nv 10 0 0\nv 0 10 0\nv 0 0 10\n";
+    for (const auto& [a, b, c] : {std::tuple(1, 3, 2), std::tuple(1, 2, 4), std::tuple(2, 3, 4), std::tuple(3, 1, 4)}) {
+      text += "f";
+      for (const int corner : {a, b, c}) text += " " + std::to_string(first + corner);
+      text += "\n";
+    }
+    return text;
+  };
+  std::ofstream(folder / "set.obj") << "# Kervo, lengths in mm\n"
+                                    << object("Lid", 0) << object("Pin", 4) << "o Bolt\nf 1 2 999\n"
+                                    << object("Nut", 8);
+  window->files().bringIn(QString::fromStdString((folder / "set.obj").string()));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window->message().text().contains("Bolt"); }, 20'000));
+  EXPECT_TRUE(model().bodies.empty());
+  click(button("Choose from what can be read …"));
+  app::PartsDialog* dialog = nullptr;
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] { return (dialog = qobject_cast<app::PartsDialog*>(QApplication::activeModalWidget())) != nullptr; },
+      20'000));
+  auto* list = dialog->findChild<QTreeWidget*>();
+  ASSERT_EQ(list->topLevelItemCount(), 4);
+  EXPECT_EQ(list->topLevelItem(0)->text(1).toStdString(), "mesh, 4 triangles");
+  EXPECT_TRUE(list->topLevelItem(3)->text(0).contains("Bolt")) << "what is lost stands below";
+  // The second one is not wanted.
+  QTest::keyClick(list, Qt::Key_Down);
+  QTest::keyClick(list, Qt::Key_Space);
+  EXPECT_EQ(dialog->chosen(), (std::vector<std::size_t>{0, 2}));
+  QTest::mouseClick(dialog->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Ok), Qt::LeftButton);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !model().bodies.empty(); }, 20'000));
+  window->activateWindow();
+  ASSERT_TRUE(QTest::qWaitForWindowActive(window.get()));
+  settle();
+  EXPECT_THAT(names(), ElementsAre("Lid", "Nut"));
+}
+
+TEST_F(MeshWindow, BodiesAreFadedAndTakePart) {
+  start(documentOf({block("a", "10", "10", "10"), block("b", "10", "10", "10", {"20 mm", "0", "0"})}));
+  const auto role = [&](const BodyId& id) {
+    for (const SceneBody& each : window->view().scene().bodies)
+      if (each.id == id) return each.role;
+    return Role::Waste;
+  };
+  window->desk().selection.set({body("a")});
+  settle();
+  find("Fade");
+  EXPECT_TRUE(model().bodies[0].faded);
+  EXPECT_EQ(role("a"), Role::Behind);
+  EXPECT_EQ(role("b"), Role::Plain);
+  EXPECT_EQ(sheet()->model()->index(0, Rows::Eye).data(Qt::AccessibleTextRole).toString().toStdString(), "faded");
+  find("Unfade");
+  EXPECT_EQ(role("a"), Role::Plain);
 }
 
 TEST_F(MeshWindow, BodiesArePutIntoAssembliesWhichAreRenamed) {

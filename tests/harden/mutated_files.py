@@ -148,8 +148,11 @@ def sound_files(cli, folder):
     return result
 
 
-def outcome(cli, form, path, folder):
+def outcome(cli, form, path, folder, parts):
+    """parts: what can be read of a broken file is wanted."""
     arguments = ["info", path] if form in ("kervo", "json") else ["convert", path, os.path.join(folder, "out.kervo")]
+    if parts and arguments[0] == "convert":
+        arguments.append("--parts")
     try:
         ended = run(cli, arguments)
     except subprocess.TimeoutExpired:
@@ -179,7 +182,7 @@ def check(cli, form, number, sources):
                 data = change.get(form, changed_text)(file.read(), chance)
         with open(path, "wb") as file:
             file.write(data)
-        kind, said = outcome(cli, form, path, folder)
+        kind, said = outcome(cli, form, path, folder, parts=number % 2 == 1)
         if kind == "wrong":
             kept = os.path.join(tempfile.gettempdir(), f"kervo-wrong-{form}-{number}.{form}")
             with open(kept, "wb") as file:

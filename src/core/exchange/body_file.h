@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "base/error.h"
 #include "base/progress.h"
 #include "geom/mesh/meshed.h"
 #include "geom/shape.h"
@@ -33,21 +34,41 @@ struct FileLevel {
   double height = 0;  ///< mm
 };
 
+/// A part of a broken file that could not be read.
+struct LostPart {
+  std::string happened;
+  std::string help = {};
+};
+
 struct FileContents {
   std::vector<FileBody> bodies;
   std::string unit = "mm";  ///< the file's length unit: a unit's name, or what the file calls it. Shapes are in mm.
   std::vector<std::string> notes{};  ///< what was mended in it, and what could not be
   bool unitNamed = true;             ///< by the file or by who read it; false: mm were taken
   std::vector<FileLevel> levels{};   ///< of a building
+  std::vector<LostPart> lost{};
+};
+
+/// What is wanted of a file that is read.
+struct ReadWishes {
+  std::string unit = {};  ///< what one unit of its lengths is, where it does not say so: mm, cm, m, in or ft
+  bool parts = false;     ///< of a broken file what can be read; otherwise it is refused
+};
+
+/// A file that is not whole, of which a part may be readable.
+class BrokenFile : public FileError {
+ public:
+  using FileError::FileError;
 };
 
 /// Reads a file of any format that holds bodies (formats.h), by its extension. Throws FileError (unknown extension,
-/// unreadable, truncated, without bodies): nothing comes in half.
-/// `unit`: what one unit of its lengths is, where the file does not say so: mm, cm, m, in or ft; empty for mm.
-FileContents readBodies(const std::filesystem::path& path, const std::string& unit, Progress& progress);
+/// unreadable, truncated, without bodies): nothing comes in half, unless it is wished; BrokenFile where that may help.
+FileContents readBodies(const std::filesystem::path& path, const ReadWishes& wishes, Progress& progress);
 inline FileContents readBodies(const std::filesystem::path& path, Progress& progress) {
-  return readBodies(path, {}, progress);
+  return readBodies(path, ReadWishes(), progress);
 }
+/// The bodies of these names, in the file's order. Throws FileError for a name that none has.
+FileContents onlyOf(FileContents contents, const std::vector<std::string>& names, const std::filesystem::path& path);
 
 /// Whether a file is read again and compared with what was written, before it takes its place.
 enum class ReadBack { Compare, Skip };

@@ -81,7 +81,7 @@ FileContents readAsIs(const std::filesystem::path& path, Progress& progress) {
 
 }  // namespace
 
-FileContents readBrep(const std::filesystem::path& path, const std::string&, Progress& progress) {
+FileContents readBrep(const std::filesystem::path& path, const ReadWishes&, Progress& progress) {
   FileContents contents = readAsIs(path, progress);
   for (FileBody& body : contents.bodies) mend(body, contents.notes, progress);
   return contents;

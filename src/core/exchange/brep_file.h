@@ -10,7 +10,7 @@ namespace kervo {
 const Format& brepFormat();
 
 /// Reads either flavour. The file has no names: bodies are called after it. Throws FileError.
-FileContents readBrep(const std::filesystem::path& path, const std::string& unit, Progress& progress);
+FileContents readBrep(const std::filesystem::path& path, const ReadWishes& wishes, Progress& progress);
 /// Writes text BREP in mm, whatever the unit: the shape, or a compound of several. Names and colours are lost. Throws
 /// FileError, also if the shapes that are read back differ.
 void writeBrep(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const WriteWishes& wishes,

@@ -22,9 +22,10 @@ struct Format {
   Holds holds = Holds::Bodies;
   std::string carries;     ///< what bodies keep in it besides their shape: "names, colours and layers"
   bool triangles = false;  ///< bodies are triangles in it, exact ones meshed
+  bool instances = false;  ///< a part is in it once, wherever it stands
   bool unitless = false;   ///< it does not say in which unit its lengths are
-  /// Null where bodies are not read from it. `unit`: as in readBodies(). Throws FileError: nothing comes in half.
-  FileContents (*read)(const std::filesystem::path& path, const std::string& unit, Progress& progress) = nullptr;
+  /// Null where bodies are not read from it. What of a file could not be read is among what was lost. Throws FileError.
+  FileContents (*read)(const std::filesystem::path& path, const ReadWishes& wishes, Progress& progress) = nullptr;
   /// Null where curves are not read from it. `unit`: as in readCurves(). Throws FileError.
   FileCurves (*readCurves)(const std::filesystem::path& path, const std::string& unit, Progress& progress) = nullptr;
   /// Null where bodies are not written to it. Whole or not at all. Throws FileError.

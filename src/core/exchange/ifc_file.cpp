@@ -293,7 +293,7 @@ class IfcWriter {
 
 }  // namespace
 
-FileContents readIfc(const std::filesystem::path& path, const std::string&, Progress& progress) {
+FileContents readIfc(const std::filesystem::path& path, const ReadWishes&, Progress& progress) {
   const std::string text = readWhole(path, mostMeshBytes);
   if (!text.starts_with("ISO-10303-21") || text.find("END-ISO-10303-21") == std::string::npos)
     throw FileError(say("this is not a whole IFC file"), path.string(), say("Copy or write it again"));

@@ -9,7 +9,7 @@ const Format& ifcFormat();
 
 /// Reads storeys as levels, and the elements of a building as meshes with their openings, names and colours, each on
 /// its storey's layer. What cannot be read is noted. Throws FileError.
-FileContents readIfc(const std::filesystem::path& path, const std::string& unit, Progress& progress);
+FileContents readIfc(const std::filesystem::path& path, const ReadWishes& wishes, Progress& progress);
 
 /// Writes levels as storeys and bodies as elements on them, with names, colours, layers, volumes and areas. Openings
 /// that go through a solid become openings of the element, which is written without them. Geometry is triangles, exact

@@ -5,7 +5,9 @@
 #include <ifcpp/IFC4/include/IfcLabel.h>
 #include <ifcpp/IFC4/include/IfcLengthMeasure.h>
 #include <ifcpp/IFC4/include/IfcProduct.h>
+#include <ifcpp/IFC4/include/IfcProductRepresentation.h>
 #include <ifcpp/IFC4/include/IfcRelContainedInSpatialStructure.h>
+#include <ifcpp/IFC4/include/IfcRepresentation.h>
 #include <ifcpp/IFC4/include/IfcSpatialElement.h>
 #include <ifcpp/geometry/Carve/GeometryConverter.h>
 #include <ifcpp/model/BuildingModel.h>
@@ -121,8 +123,16 @@ class Reader {
               for (const auto* face : mesh->faces) add(*face, place, element);
       }
     }
-    if (element.faces.empty()) return;
+    if (element.faces.empty() && !hasBody(*product)) return;
     result_.elements.push_back(std::move(element));
+  }
+
+  /// Whether the file gives it a body, understood or not.
+  static bool hasBody(const IfcProduct& product) {
+    if (!product.m_Representation) return false;
+    for (const auto& each : product.m_Representation->m_Representations)
+      if (each && each->m_RepresentationIdentifier && each->m_RepresentationIdentifier->m_value == L"Body") return true;
+    return false;
   }
 
   static void add(const carve::mesh::Face<3>& face, const carve::math::Matrix& place, IfcElement& element) {

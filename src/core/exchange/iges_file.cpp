@@ -6,7 +6,12 @@
 #include <IGESControl_Controller.hxx>
 #include <IGESData_GlobalSection.hxx>
 #include <IGESData_IGESModel.hxx>
+#include <IGESSolid_ManifoldSolid.hxx>
 #include <Interface_Static.hxx>
+#include <TransferBRep.hxx>
+#include <Transfer_TransientProcess.hxx>
+#include <XSControl_TransferReader.hxx>
+#include <XSControl_WorkSession.hxx>
 #include <cmath>
 #include <fstream>
 
@@ -107,6 +112,22 @@ void sew(FileContents& contents, Progress& progress) {
   contents.bodies = std::move(bodies);
 }
 
+/// Solids that the kernel could not make of what the file says.
+std::vector<LostPart> lostOf(const Handle(XSControl_WorkSession) & session) {
+  std::vector<LostPart> lost;
+  const Handle(Interface_InterfaceModel) model = session->Model();
+  const Handle(Transfer_TransientProcess) transfer = session->TransferReader()->TransientProcess();
+  for (int i = 1; i <= model->NbEntities(); ++i) {
+    const auto solid = Handle(IGESSolid_ManifoldSolid)::DownCast(model->Value(i));
+    if (solid.IsNull() || !TransferBRep::ShapeResult(transfer, solid).IsNull()) continue;
+    const Handle(TCollection_HAsciiString) label = solid->NameValue();
+    const std::string line = model->StringLabel(solid)->ToCString();
+    lost.push_back({label.IsNull() ? say("a solid (%1) cannot be read", line)
+                                   : say("the solid \"%1\" (%2) cannot be read", label->ToCString(), line)});
+  }
+  return lost;
+}
+
 enum class Loose { Sewn, AsTheyAre };
 
 /// Not for two threads at once: the caller holds stepMutex(), since the kernel's settings are global.
@@ -132,13 +153,14 @@ FileContents readIgesAsIs(const std::filesystem::path& path, Loose loose, Progre
       progress.throwIfStopped();
       if (!transferred) throw FileError(say("the file holds no body"), path.string(), say("Check how it was written"));
       contents.bodies = XcafBodies(exchange, nullptr, progress).take();
+      if (loose == Loose::Sewn) contents.lost = lostOf(reader.WS());
     });
   } catch (const FileError&) {
     throw;
   } catch (const Error& error) {
     throw FileError(error.happened(), path.string(), say("The file is probably damaged"));
   }
-  if (contents.bodies.empty())
+  if (contents.bodies.empty() && contents.lost.empty())
     throw FileError(say("the file holds no body"), path.string(), say("Check how it was written"));
   for (std::size_t i = 0; i < contents.bodies.size(); ++i)
     if (contents.bodies[i].name.empty())
@@ -222,7 +244,7 @@ const Format& igesFormat() {
   return format;
 }
 
-FileContents readIges(const std::filesystem::path& path, const std::string&, Progress& progress) {
+FileContents readIges(const std::filesystem::path& path, const ReadWishes&, Progress& progress) {
   FileContents contents = [&] {
     const std::lock_guard lock(stepMutex());
     return readIgesAsIs(path, Loose::Sewn, progress);

@@ -9,7 +9,7 @@ const Format& igesFormat();
 
 /// Solids as they are; loose faces are sewn together, and what then closes becomes a solid. What stays open is said in
 /// the notes. The file's own unit counts, not `unit`. Throws FileError.
-FileContents readIges(const std::filesystem::path& path, const std::string& unit, Progress& progress);
+FileContents readIges(const std::filesystem::path& path, const ReadWishes& wishes, Progress& progress);
 /// Writes solids as solids, with names and colours. Throws FileError, also for a body that is read back differently.
 void writeIges(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const WriteWishes& wishes,
                Progress& progress);

@@ -12,6 +12,7 @@
 #include "base/say.h"
 #include "geom/mesh/planar_triangles.h"
 #include "geom/mesh/welded.h"
+#include "geom/motion.h"
 #include "geom/tolerances.h"
 
 namespace kervo {
@@ -30,6 +31,11 @@ double lengthUnit(const std::string& unit) {
 }
 
 namespace {
+
+/// The same motion of lengths in another unit.
+Motion scaledBy(const Motion& motion, double scale) {
+  return Motion::scale({}, 1 / scale).then(motion).then(Motion::scale({}, scale));
+}
 
 /// In another unit, and as the file rounds it. Points that rounding all but joins become one.
 Mesh inFile(const Mesh& mesh, double scale, Precision precision) {
@@ -58,10 +64,18 @@ Mesh inFile(const Mesh& mesh, double scale, Precision precision) {
 std::vector<MeshBody> meshBodies(const std::vector<FileBody>& bodies, const WriteWishes& wishes, Precision precision,
                                  const std::filesystem::path& path, Progress& progress) {
   const double scale = 1 / lengthUnit(wishes.unit);
+  const std::vector<std::optional<Follows>> followers = followersIn(bodies);
   std::vector<MeshBody> result;
   for (std::size_t i = 0; i < bodies.size(); ++i) {
     const FileBody& body = bodies[i];
     progress.throwIfStopped();
+    if (const auto& follows = followers[i]) {
+      const Motion from = scaledBy(follows->from, scale);
+      result.push_back(
+          {body.name, *moved(Shape(result[follows->first].mesh), from).mesh(), body.color, body.layer, body.within});
+      result.back().follows = Follows{follows->first, from};
+      continue;
+    }
     progress.enter(static_cast<double>(i) / static_cast<double>(bodies.size()),
                    static_cast<double>(i + 1) / static_cast<double>(bodies.size()), body.name);
     if (body.shape.kind() == BodyKind::Curve)
@@ -92,24 +106,32 @@ FileContents contentsOf(std::vector<MeshBody> bodies, const std::string& unit, c
   for (std::size_t i = 0; i < bodies.size(); ++i) {
     MeshBody& body = bodies[i];
     if (body.name.empty()) body.name = path.stem().string() + (bodies.size() == 1 ? "" : " " + std::to_string(i + 1));
+    if (!body.broken.empty()) {
+      contents.lost.push_back({say("\"%1\" cannot be read: %2", body.name, body.broken)});
+      continue;
+    }
     if (body.mesh.empty()) {
       contents.notes.push_back(say("\"%1\" has no triangles and was left out", body.name));
       continue;
     }
     std::vector<Point> points = body.mesh.points();
+    bool far = false;
     for (Point& point : points) {
       point = point * factor;
       for (const double value : {point.x, point.y, point.z})
-        if (!std::isfinite(value) || std::abs(value) > tolerance::largestSize)
-          throw FileError(
-              say("\"%1\" has a point farther out than %2 mm", body.name, formatNumber(tolerance::largestSize)),
-              path.string(), say("Check the unit of the file"));
+        far |= !std::isfinite(value) || std::abs(value) > tolerance::largestSize;
+    }
+    if (far) {
+      contents.lost.push_back(
+          {say("\"%1\" has a point farther out than %2 mm", body.name, formatNumber(tolerance::largestSize)),
+           say("Check the unit of the file")});
+      continue;
     }
     Mesh mesh(std::move(points), body.mesh.triangles(), body.mesh.extra());
     contents.bodies.push_back({body.name, Shape(std::move(mesh)), body.color, body.layer});
     contents.bodies.back().within = body.within;
   }
-  if (contents.bodies.empty()) throw FileError(say("the file holds no body"), path.string());
+  if (contents.bodies.empty() && contents.lost.empty()) throw FileError(say("the file holds no body"), path.string());
   return contents;
 }
 

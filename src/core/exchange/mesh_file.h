@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "exchange/body_file.h"
+#include "exchange/instances.h"
 #include "geom/mesh.h"
 
 namespace kervo {
@@ -15,10 +16,12 @@ namespace kervo {
 /// A body as triangles, in the file's unit.
 struct MeshBody {
   std::string name;
-  Mesh mesh;
-  std::optional<Color> color;  ///< of triangles without a paint of their own
+  Mesh mesh = {};
+  std::optional<Color> color = {};  ///< of triangles without a paint of their own
   std::string layer = {};
   std::vector<std::string> within = {};  ///< the names of the assemblies that it is in, the outermost first
+  std::string broken = {};               ///< why it could not be read
+  std::optional<Follows> follows = {};   ///< how it stands to an earlier one, in the file's unit
 
   /// Of one triangle.
   std::optional<Color> colorOf(std::size_t triangle) const;
@@ -28,12 +31,13 @@ struct MeshBody {
 enum class Precision { Single, Double };
 
 /// The bodies as they go into a file: exact ones are meshed, lengths are in the wanted unit and numbers as the file
-/// rounds them. Throws FileError for a curve, and for a solid whose triangles do not close.
+/// rounds them; of several instances of a part the first one, and the others as that one moved. Throws FileError for a
+/// curve, and for a solid whose triangles do not close.
 std::vector<MeshBody> meshBodies(const std::vector<FileBody>& bodies, const WriteWishes& wishes, Precision precision,
                                  const std::filesystem::path& path, Progress& progress);
 
-/// Bodies that were read, of which those without triangles are left out with a note. `unit`: in which their lengths
-/// are. Throws FileError if nothing is left, or a body is too large.
+/// Bodies that were read, of which those without triangles are left out with a note, and those that are too large are
+/// lost. `unit`: in which their lengths are. Throws FileError if nothing was there.
 FileContents contentsOf(std::vector<MeshBody> bodies, const std::string& unit, const std::filesystem::path& path);
 /// … in the unit that is wanted, else that which the file says, else mm, which is noted. Either may be empty.
 FileContents contentsOf(std::vector<MeshBody> bodies, const std::string& wanted, const std::string& said,

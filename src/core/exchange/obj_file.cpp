@@ -1,6 +1,8 @@
 #include "exchange/obj_file.h"
 
 #include <charconv>
+#include <cmath>
+#include <limits>
 #include <map>
 #include <set>
 
@@ -25,10 +27,8 @@ class ObjReader {
     while (lines_.nextLine()) {
       if (lines_.line() % 65536 == 0) progress_.throwIfStopped();
       const std::string_view word = lines_.word();
-      if (word == "v")
-        addPoint();
-      else if (word == "f")
-        addFace();
+      if (word == "v" || word == "f")
+        addOf(word);
       else if (word == "o" || (word == "g" && !hasObjects_))
         begin(std::string(lines_.rest()));
       else if (word == "usemtl")
@@ -46,15 +46,30 @@ class ObjReader {
     std::string name;
     std::vector<Mesh::Triangle> triangles = {};
     std::vector<Paint> paints = {};
+    std::string broken = {};  ///< why it cannot be read
   };
 
   static bool findObjects(const std::string& text) {
     return text.starts_with("o ") || text.find("\no ") != std::string::npos;
   }
 
+  /// What is wrong in a line concerns the body that it is a part of.
+  void addOf(std::string_view word) {
+    if (parts_.empty()) begin("");
+    std::string& broken = parts_.back().broken;
+    try {
+      word == "v" ? addPoint() : addFace();
+    } catch (const FileError& error) {
+      // A point that nothing needs does no harm.
+      if (word == "f" && broken.empty()) broken = say("line %1: %2", lines_.line(), error.happened());
+    }
+  }
+
   void addPoint() {
+    // One that cannot be read keeps its number.
+    points_.push_back(unknown);
     const double x = lines_.number(), y = lines_.number(), z = lines_.number();
-    points_.push_back({x, y, z});
+    points_.back() = {x, y, z};
   }
 
   void begin(const std::string& name) { parts_.push_back({name}); }
@@ -83,9 +98,10 @@ class ObjReader {
     for (std::string_view word = lines_.word(); !word.empty(); word = lines_.word()) {
       corners.push_back(cornerFrom(word));
       polygon.push_back(points_[corners.back()]);
+      if (std::isnan(polygon.back().x))
+        lines_.fail(say("the corner \"%1\" names a point that cannot be read", std::string(word)));
     }
     if (corners.size() < 3) lines_.fail(say("a face has %1 corners", corners.size()));
-    if (parts_.empty()) begin("");
     Part& part = parts_.back();
     for (const Mesh::Triangle& triangle : trianglesOf(polygon)) {
       part.triangles.push_back({corners[triangle[0]], corners[triangle[1]], corners[triangle[2]]});
@@ -118,6 +134,10 @@ class ObjReader {
   std::vector<MeshBody> bodies() const {
     std::vector<MeshBody> result;
     for (const Part& part : parts_) {
+      if (!part.broken.empty()) {
+        result.push_back({.name = part.name, .broken = part.broken});
+        continue;
+      }
       if (part.triangles.empty()) continue;
       const std::set<Paint> used(part.paints.begin(), part.paints.end());
       const bool single = used.size() == 1;
@@ -127,6 +147,8 @@ class ObjReader {
     }
     return result;
   }
+
+  static constexpr Point unknown{std::numeric_limits<double>::quiet_NaN(), 0, 0};
 
   LineReader lines_;
   const std::filesystem::path& path_;
@@ -171,7 +193,7 @@ const Format& objFormat() {
   return format;
 }
 
-FileContents readObj(const std::filesystem::path& path, const std::string& unit, Progress& progress) {
+FileContents readObj(const std::filesystem::path& path, const ReadWishes& wishes, Progress& progress) {
   const std::string text = readWhole(path, mostMeshBytes);
   ObjReader reader(text, path, progress);
   std::vector<MeshBody> bodies = reader.run();
@@ -180,7 +202,7 @@ FileContents readObj(const std::filesystem::path& path, const std::string& unit,
     const std::size_t begin = sizeof unitLine - 1;
     written = text.substr(begin, text.find('\n') - begin);
   }
-  FileContents contents = contentsOf(std::move(bodies), unit, written, path);
+  FileContents contents = contentsOf(std::move(bodies), wishes.unit, written, path);
   contents.notes.insert(contents.notes.end(), reader.notes.begin(), reader.notes.end());
   return contents;
 }

@@ -416,10 +416,10 @@ const Format& plyFormat() {
   return format;
 }
 
-FileContents readPly(const std::filesystem::path& path, const std::string& unit, Progress& progress) {
+FileContents readPly(const std::filesystem::path& path, const ReadWishes& wishes, Progress& progress) {
   PlyContent content = meshesFromPly(readWhole(path, mostMeshBytes), path.string(), progress);
   const std::string written = content.unit;
-  return contentsOf(std::move(content.bodies), unit, written, path);
+  return contentsOf(std::move(content.bodies), wishes.unit, written, path);
 }
 
 void writePly(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const WriteWishes& wishes,
@@ -429,7 +429,7 @@ void writePly(const std::filesystem::path& path, const std::vector<FileBody>& bo
   const std::string bytes = plyFromMeshes(written, wishes.unit);
   writeAtomically(path, Backup::None, [&](const std::filesystem::path& temporary) {
     writeText(temporary, bytes);
-    if (wishes.readBack == ReadBack::Compare) requireSame(written, readPly(temporary, "", progress), wishes.unit, path);
+    if (wishes.readBack == ReadBack::Compare) requireSame(written, readPly(temporary, {}, progress), wishes.unit, path);
   });
 }
 

@@ -12,7 +12,7 @@ const Format& plyFormat();
 /// One body, or those that Kervo wrote into it. Polygons are divided into triangles; a colour of the points becomes one
 /// of the triangles. `unit`: what one unit of its lengths is; empty for what Kervo wrote into it, else mm.
 /// Throws FileError.
-FileContents readPly(const std::filesystem::path& path, const std::string& unit, Progress& progress);
+FileContents readPly(const std::filesystem::path& path, const ReadWishes& wishes, Progress& progress);
 /// Throws FileError.
 void writePly(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const WriteWishes& wishes,
               Progress& progress);

@@ -37,6 +37,7 @@ class StepExchange {
 enum class StepPurpose { BringIn, Comparison };
 
 /// The bodies as the kernel reads them. Not for two threads at once: the caller holds stepMutex().
-FileContents readStepAsIs(const std::filesystem::path& path, StepPurpose purpose, Progress& progress);
+/// `parts`: as in ReadWishes.
+FileContents readStepAsIs(const std::filesystem::path& path, StepPurpose purpose, bool parts, Progress& progress);
 
 }  // namespace kervo

@@ -11,7 +11,7 @@ const Format& stepFormat();
 
 /// Reads bodies with their names, colours and layers, assemblies taken apart into placed bodies. Throws FileError for a
 /// file that is missing, not STEP, cut off, or without bodies.
-FileContents readStep(const std::filesystem::path& path, const std::string& unit, Progress& progress);
+FileContents readStep(const std::filesystem::path& path, const ReadWishes& wishes, Progress& progress);
 /// Writes bodies with names, colours, layers and validation properties, lengths in `unit`. Faces on spheres are turned
 /// so that their borders stay clear of the seam; what still comes back differently is turned, divided, and at last
 /// written as splines. Throws FileError, also for a body that comes back differently whatever is done.

@@ -71,7 +71,8 @@ std::vector<MeshBody> fromBinary(const std::string& bytes, const std::filesystem
   return bodies;
 }
 
-std::vector<MeshBody> fromText(const std::string& text, const std::filesystem::path& path, Progress& progress) {
+std::vector<MeshBody> fromText(const std::string& text, const std::filesystem::path& path, const ReadWishes& wishes,
+                               std::vector<LostPart>& lost, Progress& progress) {
   LineReader lines(text, path.string());
   std::vector<MeshBody> bodies;
   Triangles triangles;
@@ -103,7 +104,13 @@ std::vector<MeshBody> fromText(const std::string& text, const std::filesystem::p
       lines.fail(say("\"%1\" is not known in an STL file", std::string(word)));
     }
   }
-  if (open) lines.fail(say("the file ends in the middle of a solid"), say("It was cut off: get it once more"));
+  if (open && !wishes.parts)
+    throw BrokenFile(say("the file ends in the middle of a solid"), path.string(),
+                     say("It was cut off: get it once more, or bring in only the parts that can be read"));
+  if (open) {
+    lost.push_back({say("the file ends in the middle of a solid: %1 triangles were there", count)});
+    bodies.push_back({name, triangles.take(), std::nullopt});
+  }
   if (bodies.empty()) lines.fail(say("this is not an STL file"));
   return bodies;
 }
@@ -129,8 +136,9 @@ const Format& stlFormat() {
   return format;
 }
 
-FileContents readStl(const std::filesystem::path& path, const std::string& unit, Progress& progress) {
+FileContents readStl(const std::filesystem::path& path, const ReadWishes& wishes, Progress& progress) {
   const std::string bytes = readWhole(path, mostMeshBytes);
+  std::vector<LostPart> lost;
   std::uint32_t count = 0;
   if (bytes.size() >= headerSize + countSize) std::memcpy(&count, bytes.data() + headerSize, sizeof count);
   const std::size_t expected = headerSize + countSize + triangleSize * std::size_t{count};
@@ -138,12 +146,21 @@ FileContents readStl(const std::filesystem::path& path, const std::string& unit,
   const bool binary = bytes.size() >= headerSize + countSize && bytes.size() == expected;
   if (!binary && !bytes.starts_with("solid")) {
     if (bytes.size() < headerSize + countSize) throw FileError(say("this is not an STL file"), path.string());
-    throw FileError(say("the file says that it has %1 triangles, but has room for %2", count,
-                        (bytes.size() - headerSize - countSize) / triangleSize),
-                    path.string(), say("It was cut off, or is no STL file: get it once more"));
+    const std::size_t room = (bytes.size() - headerSize - countSize) / triangleSize;
+    const std::string happened = say("the file says that it has %1 triangles, but has room for %2", count, room);
+    const bool cut = room > 0 && room < count && count <= mostTriangles;
+    if (!cut) throw FileError(happened, path.string(), say("It was cut off, or is no STL file: get it once more"));
+    if (!wishes.parts)
+      throw BrokenFile(happened, path.string(),
+                       say("It was cut off: get it once more, or bring in only the parts that can be read"));
+    lost.push_back({happened});
   }
-  const std::string written = binary ? unitIn(bytes) : std::string();
-  return contentsOf(binary ? fromBinary(bytes, path, progress) : fromText(bytes, path, progress), unit, written, path);
+  const bool text = !binary && lost.empty();
+  std::vector<MeshBody> bodies =
+      text ? fromText(bytes, path, wishes, lost, progress) : fromBinary(bytes, path, progress);
+  FileContents contents = contentsOf(std::move(bodies), wishes.unit, text ? std::string() : unitIn(bytes), path);
+  contents.lost.insert(contents.lost.end(), lost.begin(), lost.end());
+  return contents;
 }
 
 void writeStl(const std::filesystem::path& path, const std::vector<FileBody>& bodies, const WriteWishes& wishes,

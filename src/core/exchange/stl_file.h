@@ -9,7 +9,7 @@ const Format& stlFormat();
 
 /// Points in one place become one. A text file has a body for each of its solids. `unit`: what one unit of its lengths
 /// is, since no STL file says so; empty for mm. Throws FileError.
-FileContents readStl(const std::filesystem::path& path, const std::string& unit, Progress& progress);
+FileContents readStl(const std::filesystem::path& path, const ReadWishes& wishes, Progress& progress);
 
 /// Writes the triangles of all bodies into one file, lengths in a unit which the file itself cannot name: it stands in
 /// the header. Names and colours are lost. Throws FileError, also for a curve and for a solid whose triangles do not

@@ -48,7 +48,7 @@ FileContents readText(const std::string& name, const std::string& text, const st
   const TemporaryFolder folder;
   Progress progress;
   std::ofstream(folder / name, std::ios::binary) << text;
-  return readBodies(folder / name, unit, progress);
+  return readBodies(folder / name, {.unit = unit}, progress);
 }
 
 std::string errorOfText(const std::string& name, const std::string& text) {
@@ -186,7 +186,7 @@ TEST(ObjRead, PolygonsGroupsNegativeNumbersAndMaterials) {
       << "# by hand\nmtllib paint.mtl\nv 0 0 0\nv 2 0 0\nv 2 2 0\nv 1 0.5 0\nv 0 2 0\nvt 0 0\n"
          "g roof\nusemtl red\nf 1/1 2/1 3/1 4/1 5/1\n"
          "g wall\nusemtl odd name\nf -5//1 -4//1 -3//1\nusemtl lost\nf 1 \\\n 2 5\n";
-  const FileContents read = readBodies(folder / "a.obj", "m", progress);
+  const FileContents read = readBodies(folder / "a.obj", {.unit = "m"}, progress);
   ASSERT_EQ(read.bodies.size(), 2u);
   EXPECT_EQ(read.bodies[0].name, "roof");
   EXPECT_EQ(read.bodies[0].color, (Color{1, 0, 0}));
