@@ -134,6 +134,8 @@ void ForeignReader::ended(int code, QProcess::ExitStatus status) {
     // The last line is the reason.
     QString reason = said.section('\n', -1);
     reason.remove(QRegularExpression("^kervo-cli: "));
+    // The file's name is said once.
+    if (reason.startsWith(path_ + ": ")) reason.remove(0, path_.size() + 2);
     while (reason.endsWith('.')) reason.chop(1);
     return fail(errorOf<FileError>(reason, name));
   }

@@ -161,6 +161,8 @@ TEST(Demo, EverySolidOfEveryDemoIsMeshedClosed) {
   int meshedBodies = 0;
   for (const auto& entry : std::filesystem::directory_iterator(KERVO_SOURCE_DIR "/demo")) {
     if (entry.path().extension() != ".kervo") continue;
+    // Made once only, and written there: printed_parts_test.cpp.
+    if (entry.path().stem() == "float-parts" || entry.path().stem() == "pod-shell") continue;
     Progress progress;
     const Model model = made(readDocument(entry.path(), allStepKinds(), progress));
     std::vector<FileBody> files;

@@ -2,9 +2,11 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
+#include "exchange/body_file.h"
 #include "exchange/kervo_file.h"
 #include "geom/divide/boolean.h"
 #include "support/document_builder.h"
+#include "support/temporary_folder.h"
 
 namespace kervo {
 namespace {
@@ -28,13 +30,15 @@ TEST(PodShell, IsKeyedAndMarkedAndWeighsWhatItDid) {
     fillings += body.id.step() == "marking" ? 1 : 0;
     EXPECT_TRUE(body.shape().watertight() && body.shape().valid()) << body.name;
   }
-  EXPECT_EQ(fillings, 7) << "POD 7, and two rings, of which one is a dot";
+  const TemporaryFolder folder;
+  Progress progress;
+  EXPECT_NO_THROW(writeBodies(folder / "pod.stl", bodiesOf(model), "mm", progress)) << "triangles that close";
+  EXPECT_EQ(fillings, 6) << "POD 7, a ring and a dot";
   // Fillings are flush: all that was taken away is the room around the pegs.
   const double shell = report(model, "shell").volumeChange, room = report(model, "keys").volumeChange;
   EXPECT_LT(room, 0);
   EXPECT_NEAR(sum, shell + room, 1e-6 * shell);
   EXPECT_THAT(report(model, "keys").result->audit.notes, Contains(HasSubstr("4 round pegs")));
-  Progress progress;
   EXPECT_TRUE(intersect({model.find("pod/front")->shape(), model.find("pod/back")->shape()}, progress).empty());
 }
 
@@ -43,6 +47,9 @@ TEST(FloatParts, FitThePrinterAndWeighWhatTheFloatDoes) {
   ASSERT_FALSE(model.failed()) << errorOf(model, "space") << errorOf(model, "parts");
   ASSERT_EQ(model.bodies.size(), 12u);
   double sum = 0;
+  const TemporaryFolder folder;
+  Progress progress;
+  EXPECT_NO_THROW(writeBodies(folder / "float.3mf", bodiesOf(model), "mm", progress));
   for (const Body& body : model.bodies) {
     EXPECT_TRUE(body.form.watertight()) << body.name;
     const Vector size = body.form.box().high - body.form.box().low;
