@@ -51,12 +51,16 @@ Mesh inFile(const Mesh& mesh, double scale, Precision precision) {
   Mesh::Extra extra = mesh.extra();
   extra.tolerance *= scale;
   const Mesh rounded(std::move(points), mesh.triangles(), std::move(extra));
-  constexpr double roundings = 4;
-  return welded(
-             rounded,
-             precision == Precision::Single ? largest * roundings * double(std::numeric_limits<float>::epsilon()) : 0,
-             false)
-      .mesh;
+  if (precision == Precision::Double) return welded(rounded, 0, false).mesh;
+  // What is thinner than a few roundings is folded, if the mesh closes then, or as little of it as is needed for that.
+  const double rounding = largest * double(std::numeric_limits<float>::epsilon());
+  Mesh result;
+  for (const double within : {4 * rounding, rounding, 16 * rounding, 0.0, 64 * rounding}) {
+    Mesh tried = welded(rounded, within, false).mesh;
+    if (result.empty() || tried.watertight()) result = std::move(tried);
+    if (result.watertight() || !mesh.watertight()) break;
+  }
+  return result;
 }
 
 }  // namespace

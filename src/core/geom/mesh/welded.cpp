@@ -58,6 +58,37 @@ std::uint64_t keyOf(Mesh::Triangle triangle) {
       .low;
 }
 
+/// Takes out pairs of triangles that have become one seen from both sides: nothing is between them.
+void takeOutFlaps(std::vector<Mesh::Triangle>& triangles, std::vector<Paint>& paints) {
+  const auto turnedOver = [](Mesh::Triangle triangle) {
+    std::rotate(triangle.begin(), std::min_element(triangle.begin(), triangle.end()), triangle.end());
+    return triangle[1] > triangle[2];
+  };
+  std::unordered_map<std::uint64_t, std::vector<std::size_t>> alone;
+  std::vector<bool> gone(triangles.size(), false);
+  for (std::size_t t = 0; t < triangles.size(); ++t) {
+    std::vector<std::size_t>& same = alone[keyOf(triangles[t])];
+    const auto other = std::find_if(same.begin(), same.end(), [&](std::size_t each) {
+      return turnedOver(triangles[each]) != turnedOver(triangles[t]);
+    });
+    if (other == same.end()) {
+      same.push_back(t);
+      continue;
+    }
+    gone[t] = gone[*other] = true;
+    same.erase(other);
+  }
+  std::size_t kept = 0;
+  for (std::size_t t = 0; t < triangles.size(); ++t) {
+    if (gone[t]) continue;
+    triangles[kept] = triangles[t];
+    if (!paints.empty()) paints[kept] = paints[t];
+    ++kept;
+  }
+  triangles.resize(kept);
+  if (!paints.empty()) paints.resize(kept);
+}
+
 /// Takes triangles without an area, whose corners lie on a line, out of a mesh without opening it: the edge opposite
 /// the middle corner is turned into one from there to the far corner of the triangle on its other side.
 class Slivers {
@@ -189,6 +220,8 @@ Welded welded(const Mesh& mesh, double within, bool removeDoubles) {
     triangles.push_back(triangle);
     if (!mesh.paints().empty()) extra.paints.push_back(mesh.paints()[t]);
   }
+  // Joined points fold what was thinner than that.
+  if (within > 0 && !removeDoubles) takeOutFlaps(triangles, extra.paints);
   result.degenerate += Slivers(points, triangles, extra.paints).remove();
   result.mesh = Mesh(std::move(points), std::move(triangles), std::move(extra));
   return result;
