@@ -82,7 +82,7 @@ bool Meter::knowsWall(const Shape& solid) const {
 }
 
 const Meter::Answer<std::optional<Wall>>& Meter::wall(const Shape& solid) {
-  if (knowsWall(solid)) return walled_->answer;
+  if (walled_ && knowsWall(solid)) return walled_->answer;
   walled_ = Walled{solid};
   ask<std::optional<Wall>>(
       tr("Measuring the walls"),

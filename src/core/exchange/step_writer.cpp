@@ -165,7 +165,8 @@ void writeStep(const std::filesystem::path& path, const std::vector<FileBody>& g
   std::vector<std::optional<Follows>> followers = followersIn(bodies);
   // Only assemblies have instances.
   for (std::size_t i = 0; i < bodies.size(); ++i)
-    if (followers[i] && (bodies[i].within.empty() || bodies[followers[i]->first].within.empty())) followers[i].reset();
+    if (auto& follows = followers[i]; follows && (bodies[i].within.empty() || bodies[follows->first].within.empty()))
+      follows.reset();
   for (FileBody& body : bodies) body.shape = plain(body.shape);
   std::vector<Form> forms(bodies.size(), Form::Turned);
   std::vector<FileBody> formed = bodies;

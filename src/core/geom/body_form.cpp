@@ -8,7 +8,7 @@ namespace kervo {
 
 const Shape* BodyForm::shape() const {
   const Shape* exact = kept();
-  return exact ? &plain(*exact) : nullptr;
+  return exact ? plain(exact) : nullptr;
 }
 
 const Shape& BodyForm::exact(const std::string& id) const {

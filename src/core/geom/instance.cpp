@@ -55,7 +55,7 @@ Shape under(const Shape& shape, const TopLoc_Location& location, const Motion& m
 Shape placed(const Shape& part, const Plane& place) {
   if (part.empty()) return part;
   if (part.mesh()) throw Error(say("a mesh cannot be an instance"));
-  const Shape& standing = plain(part);
+  const Shape standing = plain(part);
   return under(standing, locationOf(place), Motion::onto(Plane{}, place));
 }
 
@@ -85,12 +85,12 @@ Motion fromOneToOther(const Shape& one, const Shape& other) {
   return Motion::onto(placeOf(one).value_or(Plane{}), placeOf(other).value_or(Plane{}));
 }
 
-const Shape& plain(const Shape& shape) {
-  const std::optional<Plane> place = placeOf(shape);
+const Shape* plain(const Shape* shape) {
+  const std::optional<Plane> place = placeOf(*shape);
   if (!place) return shape;
-  const ShapeBody& body = shape.body();
-  std::call_once(body.plainOnce, [&] { body.plain = kervo::moved(partOf(shape), Motion::onto(Plane{}, *place)); });
-  return body.plain;
+  const ShapeBody& body = shape->body();
+  std::call_once(body.plainOnce, [&] { body.plain = kervo::moved(partOf(*shape), Motion::onto(Plane{}, *place)); });
+  return &body.plain;
 }
 
 }  // namespace kervo

@@ -28,6 +28,9 @@ Motion fromOneToOther(const Shape& one, const Shape& other);
 
 /// An instance as a shape of its own: the kernel's operations are quicker and safer on shapes without locations. Made
 /// once for each instance; the shape itself if it is none.
-const Shape& plain(const Shape& shape);
+const Shape* plain(const Shape* shape);
+inline Shape plain(const Shape& shape) {
+  return *plain(&shape);
+}
 
 }  // namespace kervo

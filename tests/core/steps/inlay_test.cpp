@@ -181,6 +181,26 @@ TEST(InlayStep, IsProjectedAlongTheDrawingsNormal) {
   EXPECT_NEAR(volume(model, "rod"), rod - gone, 1e-5 * gone);
 }
 
+TEST(InlayStep, ComesToOneSideFromAPlaneAmidTheBody) {
+  const Model model =
+      made(documentOf({step("rod", "cylinder", {{"radius", expression("20")}, {"height", expression("80")}}),
+                       drawing("d", PlanePick::standard("xz"),
+                               {rectangle("a", "-12", "30", "4", "10"), rectangle("b", "-2", "30", "4", "10"),
+                                rectangle("c", "8", "30", "4", "10")}),
+                       step("i", "inlay",
+                            {{"face", faceOf("rod", "rod:side")},
+                             {"profiles", allOf("d")},
+                             {"depth", expression("1")},
+                             {"laying", text("projected")},
+                             {"filling", text("bodies")}})}));
+  ASSERT_EQ(errorOf(model, "i"), "no error");
+  ASSERT_EQ(model.bodies.size(), 4u);
+  for (const Body& body : model.bodies) {
+    if (body.id == "rod") continue;
+    EXPECT_LT(body.form.box().high.y, -10) << "where the drawing looks to";
+  }
+}
+
 TEST(InlayStep, FollowsASphereByGeodesics) {
   const Model model = made(documentOf(
       {step("ball", "sphere", {{"radius", expression("30")}}), beside("35"),

@@ -50,15 +50,19 @@ class ProjectedChart : public FaceChart {
   }
 
  private:
-  /// The hit nearest to the plane.
+  /// The hit nearest to the plane; where the face lies on both sides of it, on that to which the normal looks, so that
+  /// all of a drawing comes to one side.
   gp_Pnt2d searched(Point from) const {
     finder_->Perform(gp_Lin(toPnt(from), toDir(plane_.normal)), -tolerance::largestSize, tolerance::largestSize);
     std::optional<gp_Pnt2d> best;
     double least = 0;
+    bool bestAhead = false;
     for (int i = 1; finder_->IsDone() && i <= finder_->NbPnt(); ++i) {
       const double far = std::abs(finder_->WParameter(i));
-      if (best && far >= least) continue;
+      const bool ahead = finder_->WParameter(i) > 0;
+      if (best && (ahead == bestAhead ? far >= least : bestAhead)) continue;
       least = far;
+      bestAhead = ahead;
       best = gp_Pnt2d(finder_->UParameter(i), finder_->VParameter(i));
     }
     if (!best) throw beyond();

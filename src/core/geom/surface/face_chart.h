@@ -25,8 +25,8 @@ class FaceChart {
 };
 
 /// Wrapped: round a cylinder or cone by unrolling it, over other faces along geodesics from the place nearest to the
-/// plane's origin. Projected: along the plane's normal, where it meets the face nearest to the plane. Throws Error for
-/// a plane that stands upright on the face.
+/// plane's origin. Projected: along the plane's normal, where it meets the face nearest to the plane, of both
+/// sides of the plane on that to which the normal looks. Throws Error for a plane that stands upright on the face.
 /// `around`: least and greatest u, then v, of all places that will be asked for; geodesics there are then looked up in
 /// a table that is within 1e-4 mm of them, 1e-3 mm where the face's curvature jumps.
 std::unique_ptr<FaceChart> chartOf(const TopoDS_Face& face, const Plane& plane, Laying laying,
