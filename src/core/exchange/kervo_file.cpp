@@ -8,11 +8,11 @@
 #include <tuple>
 
 #include "base/error.h"
+#include "base/parallel.h"
 #include "base/say.h"
 #include "exchange/atomic_file.h"
 #include "exchange/document_json.h"
 #include "exchange/shape_bytes.h"
-#include "geom/kernel/parallel.h"
 
 namespace kervo {
 
@@ -98,7 +98,8 @@ Document completed(Document document, const std::string& fileName, const KnownSh
     stored.push_back({key, std::move(bytes)});
   }
   if (!unknown.empty()) throw ShapesNotKnown(fileName, std::move(unknown));
-  forEachInParallel(stored.size(), "reading the shapes of a document", progress, [&](std::size_t i) {
+  inParallel(stored.size(), [&](std::size_t i) {
+    progress.throwIfStopped();
     Stored& each = stored[i];
     each.shape = shapeFromBytes(each.bytes, fileName + ", " + shapeFileName(each.key));
     std::string().swap(each.bytes);
