@@ -587,6 +587,32 @@ TEST_F(Cli, AMeshIsConvertedSplitAndTold) {
   EXPECT_FALSE(std::filesystem::exists(folder / "half.kervo"));
 }
 
+TEST_F(Cli, TakesWhatCanBeReadOfABrokenFileAndOnlyWhatIsNamed) {
+  writeFile(folder / "set.obj",
+            "# Kervo, lengths in mm\no Lid\nv 0 0 0\nv 10 0 0\nv 0 10 0\nv 0 0 10\n"
+            "f 1 3 2\nf 1 2 4\nf 2 3 4\nf 3 1 4\no Bolt\nf 1 2 999\n");
+  const Outcome refused = run("convert " + at("set.obj") + " " + at("set.kervo"));
+  EXPECT_EQ(refused.code, 3);
+  EXPECT_THAT(refused.err, HasSubstr("\"Bolt\" cannot be read"));
+  EXPECT_THAT(refused.err, HasSubstr("with --parts"));
+  EXPECT_FALSE(std::filesystem::exists(folder / "set.kervo"));
+  const Outcome parts = run("convert " + at("set.obj") + " " + at("set.kervo") + " --parts");
+  EXPECT_EQ(parts.code, 0) << parts.err;
+  EXPECT_THAT(parts.out, HasSubstr("1 body written"));
+  EXPECT_THAT(parts.err, HasSubstr("lost: \"Bolt\""));
+  writeFile(folder / "two.json", R"({"format": "kervo", "version": 2, "steps": [
+    {"id": "lid", "kind": "block", "fields": {"width": "80", "depth": "60", "height": "10"}},
+    {"id": "foot", "kind": "block", "fields": {"width": "10", "depth": "10", "height": "10", "at": ["200", "0", "0"]}}],
+    "seen": {"steps": {"lid": "Lid", "foot": "Foot"}}})");
+  ASSERT_EQ(run("convert " + at("two.json") + " " + at("two.step")).code, 0);
+  EXPECT_EQ(run("convert " + at("two.step") + " " + at("foot.step") + " --only Foot").code, 0);
+  const json read = run("info " + at("foot.step") + " --json").parsed();
+  ASSERT_EQ(read["bodies"].size(), 1u);
+  EXPECT_EQ(read["bodies"][0]["name"], "Foot");
+  EXPECT_THAT(run("convert " + at("two.step") + " " + at("none.step") + " --only Nut").err,
+              HasSubstr("no body of the file is called \"Nut\""));
+}
+
 TEST_F(Cli, ReloadsAFileAndListsWhatIsLost) {
   writeFile(folder / "one.json", R"({"format": "kervo", "version": 1, "steps": [
     {"id": "lid", "kind": "block", "fields": {"width": "80", "depth": "60", "height": "10"}},

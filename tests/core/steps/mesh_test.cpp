@@ -38,6 +38,17 @@ double volumeOf(const Model& model, const std::string& body) {
 
 const Mesh cube = boxMesh({0, 0, 0}, {10, 10, 10});
 
+TEST(MeshSteps, TheThinnestWallIsADimension) {
+  const Mesh hollow = together({boxMesh({0, 0, 0}, {40, 30, 20}), turnedOver(boxMesh({4, 4, 4}, {37.5, 26, 17}))});
+  const Model model = made(meshesAnd(
+      {hollow},
+      {step("w", "measure", {{"what", text("wall")}, {"bodies", bodies({"m"})}, {"name", text("thin")}}),
+       step("b", "block",
+            {{"width", expression("thin")}, {"depth", expression("10 mm")}, {"height", expression("10 mm")}})}));
+  ASSERT_EQ(errorOf(model, "w"), "no error");
+  EXPECT_NEAR(volumeOf(model, "b"), 250, 1e-6);
+}
+
 TEST(MeshSteps, AreSplitByAPlaneWithAKerf) {
   const Model model = made(meshesAnd({cube},
                                      {step("s", "split",
